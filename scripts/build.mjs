@@ -1,0 +1,7 @@
+/** Builds `dist/`: JavaScript and types of the package. */
+import { chmodSync, rmSync } from 'node:fs';
+import { run } from './run.mjs';
+
+rmSync('dist', { recursive: true, force: true });
+run('npx', ['tsc', '-p', 'tsconfig.build.json']);
+chmodSync('dist/cli/main.js', 0o755);

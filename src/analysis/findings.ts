@@ -1,0 +1,29 @@
+/** Errors as plain findings, for programs and for people. Pure: errors in, data and text out. */
+import type { TemplateError } from '../language/index.ts';
+
+/** One finding, as `--json` prints it. Lines and columns are counted from 1, columns in UTF-16 code units. */
+export interface Finding {
+  file: string;
+  line: number;
+  column: number;
+  code: string;
+  message: string;
+  hint: string | null;
+}
+
+/** The error without its frame. */
+export function findingOf(error: TemplateError): Finding {
+  const { file, line, column, code, message, hint } = error;
+  return { file, line, column, code, message, hint: hint ?? null };
+}
+
+/** “2 problems in 1 template.” */
+export function summary(findings: readonly Finding[], templates: number): string {
+  if (findings.length === 0) return `No problems in ${count(templates, 'file')}.`;
+  const files = new Set(findings.map((finding) => finding.file)).size;
+  return `${count(findings.length, 'problem')} in ${count(files, 'file')}.`;
+}
+
+function count(number: number, thing: string): string {
+  return `${number} ${thing}${number === 1 ? '' : 's'}`;
+}

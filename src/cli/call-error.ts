@@ -1,0 +1,2 @@
+/** A command that was called wrongly. */
+export class CallError extends Error {}

@@ -1,0 +1,37 @@
+#!/usr/bin/env node
+/** The command line: `zip-loom <command>`. Exit codes: 0 for success, 1 when something was found, 2 when the call was wrong. */
+import { Command, CommanderError } from 'commander';
+import { LoomError } from '../loom/index.ts';
+import { CallError } from './call-error.ts';
+import { checkCommand } from './check.ts';
+import { renderCommand } from './render.ts';
+
+const program = new Command('zip-loom')
+  .description('HTML templates that know HTML: render pages and check templates.')
+  .option('--project <folder>', 'the project’s folder; default: found from here upwards')
+  .showHelpAfterError('(zip-loom --help shows what there is)')
+  .exitOverride();
+
+program.addCommand(inherit(renderCommand()));
+program.addCommand(inherit(checkCommand()));
+
+try {
+  await program.parseAsync();
+} catch (error) {
+  process.exitCode = exitCode(error);
+}
+
+function inherit(command: Command): Command {
+  return command.copyInheritedSettings(program);
+}
+
+function exitCode(error: unknown): number {
+  // Commander has printed its own message already.
+  if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
+  if (error instanceof CallError || error instanceof LoomError) {
+    console.error(error.message);
+    return 2;
+  }
+  console.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
+  return 1;
+}

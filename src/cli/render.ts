@@ -1,0 +1,65 @@
+/** `zip-loom render <page>`: one page on standard output. */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { Command } from 'commander';
+import { TemplateError } from '../language/index.ts';
+import { createLoom, findProject } from '../node/index.ts';
+import { CallError } from './call-error.ts';
+import { reportError } from './report.ts';
+
+interface Options {
+  data?: string;
+  out?: string;
+}
+
+export function renderCommand(): Command {
+  return new Command('render')
+    .description('Render one page.')
+    .argument('<page>', 'the page’s path below the pages’ folder, as berths/list')
+    .option('--data <file>', 'its data: a JSON file, or - for standard input')
+    .option('--out <file>', 'write the page here instead of standard output')
+    .addHelpText(
+      'after',
+      '\nExample:\n  echo \'{"berths": []}\' | zip-loom render berths/list --data - --out list.html',
+    )
+    .action(render);
+}
+
+async function render(page: string, options: Options, command: Command): Promise<void> {
+  const { project } = command.optsWithGlobals<{ project?: string }>();
+  const data = options.data === undefined ? {} : readData(options.data);
+  const found = await findProject(project ?? process.cwd());
+  try {
+    // Development: only what the page needs has to be sound.
+    const loom = await createLoom({ ...found.options, mode: 'development' });
+    const html = await loom.render(page, data, { context: { url: new URL('http://localhost/') } });
+    if (options.out) writeFileSync(options.out, html);
+    else process.stdout.write(html);
+  } catch (error) {
+    if (!(error instanceof TemplateError)) throw error;
+    reportError(error);
+    process.exitCode = 1;
+  }
+}
+
+function readData(file: string): object {
+  let text: string;
+  try {
+    text = readFileSync(file === '-' ? 0 : file, 'utf8');
+  } catch (error) {
+    throw new CallError(
+      `The data file ${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
+    );
+  }
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch (error) {
+    throw new CallError(
+      `The data in ${file === '-' ? 'standard input' : file} is not JSON: ${error instanceof Error ? error.message : String(error)}`,
+    );
+  }
+  if (typeof data !== 'object' || data === null || Array.isArray(data)) {
+    throw new CallError('The data of a page is a JSON object of names and values, as {"berths": []}.');
+  }
+  return data;
+}

@@ -1,0 +1,86 @@
+/** Attributes of a call as arguments. */
+import { decodeHTMLAttribute } from 'entities';
+import { type Attribute, didYouMean, type Element, type Report, type Spread } from '../language/index.ts';
+import { sum } from './attribute-text.ts';
+import { complaints } from './complaints.ts';
+import { type Code, commaList, js, literal, propertyName, runtime } from './parts.ts';
+import { declarationOf, type Template } from './template-set.ts';
+
+/** `show-price` → `showPrice`. */
+export function argumentName(attributeName: string): string {
+  return attributeName.replace(/-([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+}
+
+/** `showPrice` → `show-price`. */
+export function attributeName(argument: string): string {
+  return argument.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
+}
+
+/** The value of an argument: an expression alone is passed as it is, text as a string, a bare name as `true`. */
+export function argumentCode(attribute: Attribute): Code {
+  const { value } = attribute;
+  if (!value) return js`true`;
+  const [only] = value;
+  if (value.length === 1 && only?.kind === 'substitution') return js`(${only.expression})`;
+  const pieces = value.map((part) =>
+    part.kind === 'text' ? js`${literal(decodeHTMLAttribute(part.text))}` : js`${runtime('plain')}(${part.expression})`,
+  );
+  return sum(pieces);
+}
+
+/**
+ * The record of arguments that a call passes. Reports arguments that the template does not take, and required ones that are
+ * missing.
+ * @param owner the element that calls, or the span of a layout clause
+ */
+export function argumentsCode(
+  items: ReadonlyArray<Attribute | Spread>,
+  template: Template,
+  span: Element['startTag'],
+  report: Report,
+): Code {
+  const entries: Code[] = [];
+  const given = new Set<string>();
+  const known = new Map(
+    template.parameters.filter((parameter) => !parameter.rest).map((parameter) => [parameter.name, parameter]),
+  );
+  const takesRest = template.parameters.some((parameter) => parameter.rest);
+  let spread = false;
+  for (const item of items) {
+    if (item.kind === 'spread') {
+      spread = true;
+      entries.push(js`...${item.expression}`);
+      continue;
+    }
+    const name = argumentName(item.name);
+    const isKnown = known.has(name);
+    if (given.has(name)) report(item.nameSpan, complaints.argumentTwice(template.name, item.name));
+    given.add(name);
+    if (!isKnown && !takesRest) {
+      report(
+        item.nameSpan,
+        complaints.unknownArgument(
+          template.name,
+          item.name,
+          hintFor(item.name, [...known.keys()]),
+          declarationOf(template),
+        ),
+      );
+    }
+    entries.push(js`${propertyName(isKnown ? name : item.name)}: ${argumentCode(item)}`);
+  }
+  if (!spread) {
+    for (const parameter of known.values()) {
+      if (parameter.required && !given.has(parameter.name)) {
+        report(span, complaints.missingArgument(template.name, attributeName(parameter.name), declarationOf(template)));
+      }
+    }
+  }
+  return entries.length === 0 ? js`{}` : js`{ ${commaList(entries)} }`;
+}
+
+function hintFor(written: string, known: string[]): string | undefined {
+  const sameLetters = known.find((name) => name.toLowerCase() === written);
+  if (sameLetters) return `In a tag, “${sameLetters}” is written ${attributeName(sameLetters)}.`;
+  return didYouMean(written, known.map(attributeName));
+}

@@ -1,0 +1,18 @@
+/** Fixed text around values, and sums of code: what several places need. */
+import { type Code, js } from './parts.ts';
+
+/** Fixed text of an attribute as it stands between double quotes, so that no character reference begins in it and ends in a value. */
+export function fixedAttributeText(text: string, beforeValue: boolean): string {
+  const quotedText = text.replaceAll('"', '&quot;');
+  return beforeValue ? closeReference(quotedText) : quotedText;
+}
+
+/** An `&` at the end of fixed text that would begin a character reference together with a value (HTML §13.2.5.72). */
+export function closeReference(text: string): string {
+  return text.replace(/&(?=#?[a-z0-9]*$)/i, '&amp;');
+}
+
+/** Pieces of code with `+` between them. */
+export function sum(pieces: Code[]): Code {
+  return pieces.length === 0 ? js`''` : pieces.flatMap((piece, index) => (index === 0 ? piece : [' + ', ...piece]));
+}

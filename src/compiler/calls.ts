@@ -1,0 +1,37 @@
+/** Calls of templates: `<berth-card berth=${b}>…</berth-card>`. */
+import { attributeOf, didYouMean, type Element } from '../language/index.ts';
+import { argumentsCode } from './arguments.ts';
+import { complaints } from './complaints.ts';
+import { collectFills } from './fills.ts';
+import type { Part } from './parts.ts';
+import { type Resolution, use } from './resolution.ts';
+
+/** The part for a call. */
+export function resolveCall(element: Element, at: Resolution): Part[] {
+  const template = at.set.partials.get(element.name);
+  if (!template) {
+    const name = element.name;
+    at.report(
+      { start: element.start + 1, end: element.start + 1 + name.length },
+      complaints.unknownTemplate(name, didYouMean(name, at.set.partials.keys())),
+    );
+    at.nodes(element.children, at);
+    return [];
+  }
+  const items = element.items
+    .filter((item) => item.kind === 'attribute' || item.kind === 'spread')
+    .filter((item) => !isFillName(element, item, at));
+  for (const item of items) {
+    if (item.kind === 'spread') use(item.expression, at);
+    else for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+  }
+  const values = argumentsCode(items, template, element.startTag, at.report);
+  const fills = collectFills(element.children, template, at);
+  at.calls.add(template);
+  return [{ kind: 'call', template, recursive: at.recursive.has(template), values, fills }];
+}
+
+/** `slot="…"` on a call that itself fills a slot is not an argument. */
+function isFillName(element: Element, item: Element['items'][number], at: Resolution): boolean {
+  return at.fillElements.has(element) && item === attributeOf(element, 'slot');
+}

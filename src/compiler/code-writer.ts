@@ -1,0 +1,78 @@
+/** Collects generated JavaScript and remembers which of it came from where in the template. */
+import type { Expression } from '../language/index.ts';
+import type { Code, Name } from './parts.ts';
+
+/** A stretch of generated code that stands as it is in the template’s source. Offsets in UTF-16 code units. */
+export interface Mapping {
+  generated: number;
+  source: number;
+  length: number;
+}
+
+export class CodeWriter {
+  readonly mappings: Mapping[] = [];
+  private code = '';
+  private depth = 0;
+  private readonly nameOf: (name: Name) => string;
+
+  constructor(nameOf: (name: Name) => string) {
+    this.nameOf = nameOf;
+  }
+
+  /** One line, or several with inner line breaks of their own. */
+  line(code: Code | string): void {
+    this.code += '  '.repeat(this.depth);
+    this.write(code);
+    this.code += '\n';
+  }
+
+  /** A line that opens a block, the lines of the block, and a line that closes it. */
+  block(open: Code | string, inside: () => void, close: Code | string = '}'): void {
+    this.chain([{ open, inside }], close);
+  }
+
+  /** Blocks that follow each other on one line, as `if … else`: each opens where the one before closes. */
+  chain(blocks: Array<{ open: Code | string; inside: () => void }>, close: Code | string = '}'): void {
+    for (const { open, inside } of blocks) {
+      this.line(open);
+      this.depth++;
+      inside();
+      this.depth--;
+    }
+    this.line(close);
+  }
+
+  /** Lines that belong together, the later ones indented. */
+  lines(first: Code | string, others: Array<Code | string>): void {
+    this.line(first);
+    this.depth++;
+    for (const other of others) this.line(other);
+    this.depth--;
+  }
+
+  text(): string {
+    return this.code;
+  }
+
+  private write(code: Code | string): void {
+    if (typeof code === 'string') {
+      this.code += code;
+      return;
+    }
+    for (const token of code) {
+      if (typeof token === 'string') this.code += token;
+      else if ('kind' in token) this.code += this.nameOf(token);
+      else this.expression(token);
+    }
+  }
+
+  private expression(expression: Expression): void {
+    const { start, code } = expression;
+    // `(a, b)` without brackets would be two arguments.
+    const bare = expression.syntax.type === 'SequenceExpression';
+    if (bare) this.code += '(';
+    this.mappings.push({ generated: this.code.length, source: start, length: code.length });
+    this.code += code;
+    if (bare) this.code += ')';
+  }
+}

@@ -1,0 +1,129 @@
+/** All templates of a project, compiled as they are asked for. */
+import { browserElements, type ParseResult, type Problem, parseTemplate } from '../language/index.ts';
+import { callGraph } from './call-graph.ts';
+import { type GeneratedTemplate, generateTemplate } from './generate.ts';
+import type { LayoutRules } from './layout-rules.ts';
+import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
+import { resolveSet, type Template, type TemplateSet } from './template-set.ts';
+
+/** The text of a template file and its name in messages. */
+export interface TemplateSource {
+  source: string;
+  file: string;
+}
+
+export interface CompileOptions {
+  /** The folder whose templates are pages. */
+  pages?: string;
+  /** Layouts by folder. */
+  layouts?: LayoutRules;
+  /** Custom elements that are the browser’s own. */
+  elements?: readonly string[];
+  /** Names of all helpers, the project’s own included. */
+  helpers: ReadonlySet<string>;
+}
+
+/**
+ * One state of the project’s templates. Files are parsed at once, for names go across files; the rest is done for each
+ * template when it is first asked for, and kept.
+ */
+export class Compilation {
+  readonly set: TemplateSet;
+  /** By path: kept for the next state, so that only changed files are parsed again. */
+  readonly parsed: ReadonlyMap<string, ParsedFile>;
+  private readonly options: CompileOptions;
+  private readonly graph: ReadonlyMap<Template, readonly Template[]>;
+  private readonly recursive: ReadonlySet<Template>;
+  private readonly resolved = new Map<Template, ResolvedTemplate>();
+  private readonly generated = new Map<Template, GeneratedTemplate>();
+
+  constructor(sources: ReadonlyMap<string, TemplateSource>, options: CompileOptions, previous?: Compilation) {
+    this.options = options;
+    this.parsed = parseAll(sources, options, previous);
+    const trees = new Map([...this.parsed].map(([path, { result }]) => [path, result.tree]));
+    this.set = resolveSet(trees, { ...options, isBrowserElement: browserElements(options.elements ?? []) });
+    this.graph = callGraph(this.set);
+    this.recursive = recursiveTemplates(this.graph);
+  }
+
+  /** What a template does when it runs. */
+  resolve(template: Template): ResolvedTemplate {
+    let resolved = this.resolved.get(template);
+    if (!resolved) {
+      resolved = resolveTemplate(template, this.set, this.recursive, this.options);
+      this.resolved.set(template, resolved);
+    }
+    return resolved;
+  }
+
+  /** Its JavaScript. */
+  generate(template: Template): GeneratedTemplate {
+    let generated = this.generated.get(template);
+    if (!generated) this.generated.set(template, (generated = generateTemplate(this.resolve(template))));
+    return generated;
+  }
+
+  /** A template and all that it can come to call. */
+  closure(template: Template): Set<Template> {
+    const seen = new Set([template]);
+    for (const one of seen) for (const called of this.graph.get(one) ?? []) seen.add(called);
+    return seen;
+  }
+
+  /** Everything that is wrong with these templates and their files, each problem once, in the order of the files. */
+  problemsOf(templates: Iterable<Template>): Problem[] {
+    const list = [...templates];
+    const files = new Set(list.map((template) => template.tree.file));
+    const fromFiles = [...this.parsed.values()].flatMap(({ result }) =>
+      files.has(result.tree.file) ? result.problems : [],
+    );
+    const fromSet = this.set.problems.filter((problem) => files.has(problem.file));
+    const fromTemplates = list.flatMap((template) => this.resolve(template).problems);
+    return inOrder([...fromFiles, ...fromSet, ...fromTemplates]);
+  }
+
+  /** Everything that is wrong with any template. */
+  problems(): Problem[] {
+    const fromFiles = [...this.parsed.values()].flatMap(({ result }) => result.problems);
+    return inOrder([
+      ...fromFiles,
+      ...this.set.problems,
+      ...this.set.templates.flatMap((template) => this.resolve(template).problems),
+    ]);
+  }
+
+  /** The text of a file by its name in messages. */
+  sourceOf(file: string): string {
+    for (const { result } of this.parsed.values()) if (result.tree.file === file) return result.tree.source;
+    return '';
+  }
+}
+
+interface ParsedFile {
+  source: string;
+  result: ParseResult;
+}
+
+function parseAll(
+  sources: ReadonlyMap<string, TemplateSource>,
+  options: CompileOptions,
+  previous: Compilation | undefined,
+): Map<string, ParsedFile> {
+  const parsed = new Map<string, ParsedFile>();
+  for (const [path, { source, file }] of sources) {
+    const before = previous?.parsed.get(path);
+    const result =
+      before?.source === source ? before.result : parseTemplate(source, file, { elements: options.elements ?? [] });
+    parsed.set(path, { source, result });
+  }
+  return parsed;
+}
+
+function inOrder(problems: Problem[]): Problem[] {
+  const seen = new Set<string>();
+  const once = problems.filter(({ file, span, code, message }) => {
+    const key = `${file}\n${span.start}\n${code}\n${message}`;
+    return !seen.has(key) && seen.add(key);
+  });
+  return once.sort((a, b) => (a.file === b.file ? a.span.start - b.span.start : a.file < b.file ? -1 : 1));
+}

@@ -1,0 +1,150 @@
+/** Everything that can be wrong between templates and in the places of values, in one list and one voice. */
+import type { Complaint } from '../language/index.ts';
+
+const refused = (where: string, hint: string): Complaint => ({
+  code: 'refused-place',
+  message: `A value cannot stand in ${where}.`,
+  hint,
+});
+
+export const complaints = {
+  unknownName: (name: string, hint: string | undefined): Complaint => ({
+    code: 'unknown-name',
+    message: `There is no “${name}” here.`,
+    hint:
+      hint ??
+      'A template sees what it (takes …), what its clauses name, “context”, helpers and ECMAScript’s own pure functions.',
+  }),
+  unknownTemplate: (name: string, hint: string | undefined): Complaint => ({
+    code: 'unknown-template',
+    message: `No template is called <${name}>.`,
+    hint:
+      hint ??
+      `Add a file ${name}.html outside the pages, or name it under “elements” in the configuration if it is the browser’s.`,
+  }),
+  unknownLayout: (name: string, hint: string | undefined): Complaint => ({
+    code: 'unknown-layout',
+    message: `There is no layout “${name}”.`,
+    hint: hint ?? 'A layout is a template outside the pages; its file’s name is its name.',
+  }),
+  layoutCircle: (chain: string[]): Complaint => ({
+    code: 'layout-circle',
+    message: `These layouts stand around each other: ${chain.join(' → ')}.`,
+    hint: 'Let one of them have (layout none).',
+  }),
+  nameWithoutHyphen: (name: string): Complaint => ({
+    code: 'name-without-hyphen',
+    message: `“${name}” cannot be called: the name of a template holds a hyphen, as a custom element’s does.`,
+    hint: `Rename the file, for example to ${name}-box.html.`,
+  }),
+  invalidName: (name: string): Complaint => ({
+    code: 'invalid-template-name',
+    message: `“${name}” cannot be a tag.`,
+    hint: 'Use lower-case letters, digits and hyphens, beginning with a letter.',
+  }),
+  nameTwice: (name: string, other: string): Complaint => ({
+    code: 'name-twice',
+    message: `“${name}” is also defined in ${other}.`,
+    hint: 'Give one of them another name.',
+  }),
+  misplacedClause: (word: string, place: string): Complaint => ({
+    code: 'misplaced-clause',
+    message: `(${word} …) cannot stand here.`,
+    hint: `It stands on ${place}.`,
+  }),
+  elseWithoutIf: (): Complaint => ({
+    code: 'else-without-if',
+    message: 'There is no (if …) or (for …) before this (else).',
+    hint: 'Only white space and comments may stand between the two elements.',
+  }),
+  elseAfterBoth: (): Complaint => ({
+    code: 'else-after-for-and-if',
+    message: 'This (else) follows an element with both (for …) and (if …), so it could belong to either.',
+    hint: 'Put a <template> with one of the two around the element.',
+  }),
+  elseIfAfterFor: (): Complaint => ({
+    code: 'else-if-after-for',
+    message: 'After (for …) only a plain (else) may follow.',
+    hint: 'Put the condition on an element inside the (else).',
+  }),
+  missingArgument: (call: string, name: string, declaration: string): Complaint => ({
+    code: 'missing-argument',
+    message: `<${call}> needs “${name}”.`,
+    hint: `It is declared so: ${declaration}`,
+  }),
+  unknownArgument: (call: string, name: string, nearest: string | undefined, declaration: string): Complaint => ({
+    code: 'unknown-argument',
+    message: `<${call}> takes no “${name}”.`,
+    hint: `${nearest ? `${nearest} ` : ''}It is declared so: ${declaration}`,
+  }),
+  argumentTwice: (call: string, name: string): Complaint => ({
+    code: 'argument-twice',
+    message: `<${call}> is given “${name}” twice.`,
+    hint: 'Keep one of the two.',
+  }),
+  unknownSlot: (name: string, owner: string, hint: string | undefined): Complaint => ({
+    code: 'unknown-slot',
+    message: name === 'default' ? `“${owner}” has no slot for content.` : `“${owner}” has no slot “${name}”.`,
+    hint:
+      hint ??
+      (name === 'default'
+        ? 'Add <slot></slot> to it, or leave the content out.'
+        : `Add <slot name="${name}"></slot> to it.`),
+  }),
+  substitutedSlotName: (): Complaint => ({
+    code: 'substituted-slot-name',
+    message: 'The name of a slot is fixed.',
+    hint: 'Write the name as plain text; choose between elements with (if …).',
+  }),
+  slotInRepetition: (): Complaint => ({
+    code: 'slot-in-repetition',
+    message: 'A (for …) around elements with “slot” cannot fill a slot.',
+    hint: 'Put (for …) on the element that has the “slot”.',
+  }),
+  attributeOnGroup: (name: string): Complaint => ({
+    code: 'attribute-on-group',
+    message: `“${name}” would be lost: a <template> with a clause prints only its content.`,
+    hint: 'Put the attribute on an element inside it.',
+  }),
+  eventHandler: (name: string): Complaint =>
+    refused(
+      `the event handler “${name}”`,
+      'Keep the code in a script, and hand it data through a data- attribute or a JSON script.',
+    ),
+  refusedAttribute: (name: string, element: string): Complaint =>
+    refused(`“${name}” of <${element}>`, 'Write it as fixed text; choose between elements with (if …).'),
+  refusedText: (element: string): Complaint =>
+    refused(
+      `<${element}>`,
+      `Nothing in a <${element}> can be escaped; put the value into an element, or write \\\${ for the characters.`,
+    ),
+  refusedScript: (): Complaint =>
+    refused(
+      'a script or style sheet',
+      'Hand the value over in a <script type="application/json"> or a data- attribute.',
+    ),
+  refusedStyle: (where: string): Complaint =>
+    refused(where, 'Give values to fixed declarations, as style="--depth: ${depth}", or choose a class.'),
+  refusedScheme: (scheme: string): Complaint =>
+    refused(
+      `an address that begins with “${scheme}:”`,
+      'Only http, https, mailto, tel, sms and relative addresses take values; more by configuration.',
+    ),
+  refusedRefresh: (): Complaint =>
+    refused('the “content” of a refresh', 'Write content="5; url=${address}", so that the value is an address.'),
+  untrustedCode: (what: string): Complaint =>
+    refused(
+      `the beginning of ${what}, which loads code`,
+      'Begin with fixed text such as /scripts/, or give the whole value as ${trustedURL(…)}.',
+    ),
+  notJSON: (reason: string): Complaint => ({
+    code: 'script-not-json',
+    message: `With a 0 in the place of each substitution, this script is not JSON: ${reason}.`,
+    hint: 'Let each substitution stand where a JSON value or a part of a JSON string can stand.',
+  }),
+  missingValue: (page: string, missing: string[], given: string[]): Complaint => ({
+    code: 'missing-value',
+    message: `${page} takes ${missing.join(', ')}, which was not given; it was given ${given.join(', ') || 'nothing'}.`,
+    hint: 'Add it to the data of render, fragment or respond.',
+  }),
+};

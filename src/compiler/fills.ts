@@ -1,0 +1,204 @@
+/** What stands between the tags of a call, or in a page around which a layout stands: which of it fills which slot. */
+import {
+  attributeOf,
+  clauseOf,
+  clausesOf,
+  didYouMean,
+  type Element,
+  fixedValue,
+  type Parameter,
+  type TemplateNode,
+} from '../language/index.ts';
+import { complaints } from './complaints.ts';
+import { type Code, commaList, type FillPart, fixed, js } from './parts.ts';
+import { type Resolution, use } from './resolution.ts';
+import { isBlank } from './siblings.ts';
+import type { Template } from './template-set.ts';
+
+/** One element that fills a slot, under the conditions of the groups around it. */
+interface Filling {
+  slot: string;
+  nodes: TemplateNode[];
+  condition: Code | undefined;
+  takes: readonly Parameter[];
+}
+
+/** The fills that `nodes` make for the slots of `owner`. */
+export function collectFills(nodes: TemplateNode[], owner: Template, at: Resolution): FillPart[] {
+  const fillings: Filling[] = [];
+  const rest = takeFillings(nodes, owner, undefined, at, fillings);
+  const content = trimBlock(rest);
+  if (content.some(isContent)) {
+    if (!at.set.openSlots(owner).has('default')) {
+      const first = content.find(isContent)!;
+      at.report(
+        { start: first.start, end: first.kind === 'element' ? first.startTag.end : first.end },
+        complaints.unknownSlot('default', owner.name, undefined),
+      );
+    }
+    fillings.push({ slot: 'default', nodes: content, condition: undefined, takes: [] });
+  }
+  const slots = [...new Set(fillings.map((filling) => filling.slot))];
+  return slots.map((slot) =>
+    fillPart(
+      slot,
+      fillings.filter((filling) => filling.slot === slot),
+      at,
+    ),
+  );
+}
+
+/** Takes the elements with `slot` out of a list of nodes, also out of groups with conditions, and gives back the rest. */
+function takeFillings(
+  nodes: TemplateNode[],
+  owner: Template,
+  condition: Code | undefined,
+  at: Resolution,
+  fillings: Filling[],
+): TemplateNode[] {
+  const rest: TemplateNode[] = [];
+  /** What the conditions of the chain at hand were, so that an (else) holds when none of them does. */
+  let earlier: Code[] = [];
+  for (const node of nodes) {
+    if (node.kind !== 'element') {
+      if (isContent(node)) earlier = [];
+      rest.push(node);
+      continue;
+    }
+    const own = ownCondition(node, earlier, at);
+    earlier = own.earlier;
+    const slot = attributeOf(node, 'slot');
+    if (slot) {
+      const name = fixedValue(slot);
+      if (name === undefined) at.report(slot, complaints.substitutedSlotName());
+      else addFilling(node, name || 'default', both(condition, own.condition), owner, at, fillings);
+      dropSpace(rest);
+    } else if (isFillGroup(node)) {
+      if (clauseOf(node, 'for') || clauseOf(node, 'let')) at.report(node.startTag, complaints.slotInRepetition());
+      takeFillings(node.children, owner, both(condition, own.condition), at, fillings);
+      dropSpace(rest);
+    } else {
+      rest.push(node);
+    }
+  }
+  return rest;
+}
+
+function addFilling(
+  element: Element,
+  slot: string,
+  condition: Code | undefined,
+  owner: Template,
+  at: Resolution,
+  fillings: Filling[],
+): void {
+  const open = at.set.openSlots(owner);
+  if (!open.has(slot)) {
+    const named = [...open].filter((name) => name !== 'default');
+    at.report(attributeOf(element, 'slot')!, complaints.unknownSlot(slot, owner.name, didYouMean(slot, named)));
+  }
+  at.fillElements.add(element);
+  const takes = clauseOf(element, 'takes')?.parameters ?? [];
+  // The condition decides about the fill, so it does not stand on the element any more.
+  const items = element.items.filter((item) => !['if', 'else-if', 'else', 'takes'].includes(item.kind));
+  const printed: Element = { ...element, items };
+  at.fillElements.add(printed);
+  const isPlainTemplate = element.name === 'template' && clausesOf(printed).length === 0;
+  const nodes = isPlainTemplate ? trimBlock(element.children) : [printed];
+  fillings.push({ slot, nodes, condition, takes });
+}
+
+function fillPart(slot: string, fillings: Filling[], at: Resolution): FillPart {
+  const takes = fillings.find((filling) => filling.takes.length > 0)?.takes ?? [];
+  const inner = { ...at, inFill: true, scope: at.scope.with(takes.map((parameter) => parameter.name)) };
+  for (const parameter of takes) if (parameter.fallback) use(parameter.fallback, inner);
+  const pieces = fillings.map((filling, index) => {
+    const parts = at.nodes(filling.nodes, inner);
+    // Several elements for one slot stand on lines of their own.
+    return { condition: filling.condition, parts: index === 0 ? parts : [fixed('\n'), ...parts] };
+  });
+  return { slot, takes: takes.length > 0 ? parameterPattern(takes) : undefined, pieces };
+}
+
+/** `{ berth, compact = false, ...rest }` */
+export function parameterPattern(parameters: readonly Parameter[]): Code {
+  const entries = parameters.map((parameter): Code => {
+    if (parameter.rest) return js`...${parameter.name}`;
+    return parameter.fallback ? js`${parameter.name} = ${parameter.fallback}` : js`${parameter.name}`;
+  });
+  return js`{ ${commaList(entries)} }`;
+}
+
+/** A group that holds nothing but elements with `slot`. */
+function isFillGroup(element: Element): boolean {
+  if (element.name !== 'template' || clausesOf(element).length === 0) return false;
+  const content = element.children.filter(isContent);
+  return (
+    content.length > 0 &&
+    content.every((node) => node.kind === 'element' && (attributeOf(node, 'slot') !== undefined || isFillGroup(node)))
+  );
+}
+
+function ownCondition(
+  element: Element,
+  earlier: Code[],
+  at: Resolution,
+): { condition: Code | undefined; earlier: Code[] } {
+  const isFill = attributeOf(element, 'slot') !== undefined || isFillGroup(element);
+  for (const clause of clausesOf(element)) {
+    if (clause.kind !== 'if' && clause.kind !== 'else-if' && clause.kind !== 'else') continue;
+    const none = clause.kind === 'if' ? [] : earlier.map((condition) => js`!${condition}`);
+    const own = clause.kind === 'else' ? [] : [js`(${isFill ? use(clause.condition, at) : clause.condition})`];
+    const condition = [...none, ...own].reduce<Code | undefined>(both, undefined);
+    return { condition: condition ?? js`true`, earlier: clause.kind === 'if' ? own : [...earlier, ...own] };
+  }
+  return { condition: undefined, earlier: [] };
+}
+
+function both(first: Code | undefined, second: Code | undefined): Code | undefined {
+  if (!first || !second) return first ?? second;
+  return js`${first} && ${second}`;
+}
+
+/** Only white space and comments do not fill. */
+export function isContent(node: TemplateNode): boolean {
+  return !(node.kind === 'comment' || (node.kind === 'text' && isBlank(node.text)));
+}
+
+/** White space around a fill goes with it. */
+function dropSpace(nodes: TemplateNode[]): void {
+  const last = nodes.at(-1);
+  if (last?.kind === 'text' && isBlank(last.text)) nodes.pop();
+}
+
+/** Content on lines of its own sheds the blank lines at its start and end; white space on one line is meant. */
+export function trimBlock(nodes: TemplateNode[]): TemplateNode[] {
+  return trim(nodes, /^[\t\n\f\r ]*\n[\t ]*/, /\s*\n[\t\n\f\r ]*$/);
+}
+
+/** Blank space at the start and the end of a called template is shed. */
+export function trimBlank(nodes: TemplateNode[]): TemplateNode[] {
+  return trim(nodes, /^[\t\n\f\r ]+/, /[\t\n\f\r ]+$/);
+}
+
+/** As `trimBlank`, at the start only. */
+export function trimStart(nodes: TemplateNode[]): TemplateNode[] {
+  return trim(nodes, /^[\t\n\f\r ]+/, /(?!)/);
+}
+
+function trim(nodes: TemplateNode[], start: RegExp, end: RegExp): TemplateNode[] {
+  const trimmed = [...nodes];
+  for (let first = trimmed[0]; first?.kind === 'text'; first = trimmed[0]) {
+    const text = first.text.replace(start, '');
+    if (text === first.text) break;
+    if (text === '') trimmed.shift();
+    else trimmed[0] = { ...first, text, start: first.end - text.length };
+  }
+  for (let last = trimmed.at(-1); last?.kind === 'text'; last = trimmed.at(-1)) {
+    const text = last.text.replace(end, '');
+    if (text === last.text) break;
+    if (text === '') trimmed.pop();
+    else trimmed[trimmed.length - 1] = { ...last, text, end: last.start + text.length };
+  }
+  return trimmed;
+}

@@ -1,0 +1,332 @@
+/** Resolved template → JavaScript: plain functions that append to an output, written so that a developer can read them. */
+import type { Binding } from '../language/index.ts';
+import { CodeWriter, type Mapping } from './code-writer.ts';
+import { type Code, type FillPart, js, literal, type Name, out, type Part, propertyName, runtime } from './parts.ts';
+import type { ResolvedTemplate } from './resolve.ts';
+import type { Template } from './template-set.ts';
+
+/** The JavaScript of one template: a function `render`, without the imports that it needs. */
+export interface GeneratedTemplate {
+  template: Template;
+  code: string;
+  mappings: Mapping[];
+  /** Functions of the run-time that the code uses: their name → what the code calls them. */
+  runtimeNames: ReadonlyMap<string, string>;
+  /** Templates that the code calls → what the code calls them. */
+  templateNames: ReadonlyMap<Template, string>;
+  /** What the function is called. */
+  renderName: string;
+}
+
+/** Prints one template. */
+export function generateTemplate(resolved: ResolvedTemplate): GeneratedTemplate {
+  const names = new NameGiver(resolved.template.tree.source);
+  const generator = new Generator(resolved, names);
+  const renderName = names.frame('render');
+  generator.render(renderName);
+  return {
+    template: resolved.template,
+    code: generator.writer.text(),
+    mappings: generator.writer.mappings,
+    runtimeNames: names.runtimeNames,
+    templateNames: generator.templateNames,
+    renderName,
+  };
+}
+
+/** Gives names that do not clash with any identifier of the template. */
+class NameGiver {
+  readonly runtimeNames = new Map<string, string>();
+  private readonly taken: Set<string>;
+  private readonly frameNames = new Map<string, string>();
+
+  constructor(source: string) {
+    this.taken = new Set(source.match(/[\p{ID_Start}$_][\p{ID_Continue}$]*/gu));
+  }
+
+  /** A function of the run-time. */
+  runtime(name: string): string {
+    return this.remember(this.runtimeNames, name);
+  }
+
+  /** Something that stands in every generated function. */
+  frame(name: string): string {
+    return this.remember(this.frameNames, name);
+  }
+
+  /** A new name like `name`. */
+  fresh(name: string): string {
+    let candidate = name;
+    for (let number = 1; this.taken.has(candidate); number++) candidate = `${name}$${number}`;
+    this.taken.add(candidate);
+    return candidate;
+  }
+
+  private remember(names: Map<string, string>, name: string): string {
+    let given = names.get(name);
+    if (!given) names.set(name, (given = this.fresh(name)));
+    return given;
+  }
+}
+
+class Generator {
+  readonly writer: CodeWriter;
+  readonly templateNames = new Map<Template, string>();
+  private readonly resolved: ResolvedTemplate;
+  private readonly names: NameGiver;
+
+  constructor(resolved: ResolvedTemplate, names: NameGiver) {
+    this.resolved = resolved;
+    this.names = names;
+    this.writer = new CodeWriter((name) => this.nameOf(name));
+  }
+
+  render(name: string): void {
+    const { layout, parameters, used, openSlots } = this.resolved;
+    const values = this.names.frame('values');
+    const fills = this.names.frame('fills');
+    const around = layout && this.names.fresh('layout');
+    const last = around ? `, ${around} = ${this.templateName(layout.template)}` : '';
+    this.writer.block(js`function ${name}(${out}, ${values}, ${fills}${last}) {`, () => {
+      const helpers = [...used].filter((one) => one !== 'context' && one !== 'slots');
+      if (helpers.length > 0) this.writer.line(js`const { ${helpers.join(', ')} } = ${out}.helpers;`);
+      if (used.has('context')) this.writer.line(js`const { context } = ${out};`);
+      if (used.has('slots')) {
+        const entries = [...openSlots].map((slot) => `${propertyName(slot)}: ${this.fillOf(slot)} !== undefined`);
+        this.writer.line(`const slots = { ${entries.join(', ')} };`);
+      }
+      if (parameters) this.writer.line(js`const ${parameters} = ${values};`);
+      if (layout && around) this.layoutCall(around, layout);
+      else this.parts(this.resolved.parts);
+    });
+  }
+
+  private layoutCall(around: string, layout: NonNullable<ResolvedTemplate['layout']>): void {
+    const own = new Map(layout.fills.map((fill) => [fill.slot, fill]));
+    const handedOn = layout.handedOn
+      .filter((slot) => !own.has(slot))
+      .map((slot) => `${propertyName(slot)}: ${this.fillOf(slot)},`);
+    this.writer.block(
+      js`${around}(${out}, ${layout.values}, {`,
+      () => {
+        for (const entry of handedOn) this.writer.line(entry);
+        for (const fill of layout.fills) {
+          if (layout.handedOn.includes(fill.slot)) {
+            this.fill(fill, js`${propertyName(fill.slot)}: ${runtime('over')}(${this.fillOf(fill.slot)}, `, js`),`);
+          } else {
+            this.fill(fill, js`${propertyName(fill.slot)}: `, js`,`);
+          }
+        }
+      },
+      '});',
+    );
+  }
+
+  /** A fill as a function expression between two pieces of code. */
+  private fill(fill: FillPart, before: Code, after: Code): void {
+    const isAlways = fill.pieces.some((piece) => piece.condition === undefined);
+    const conditions = isAlways ? [] : fill.pieces.map((piece) => piece.condition!);
+    const test: Code = conditions.flatMap((condition, index) => [
+      ...(index === 0 ? [] : [' || ']),
+      '(',
+      ...condition,
+      ')',
+    ]);
+    const base = this.names.frame('base');
+    const usesBase = fill.pieces.some((piece) => holdsBase(piece.parts));
+    const values = fill.takes ? js`${fill.takes} = {}` : usesBase ? js`${this.names.frame('given')}` : js``;
+    const parameters = usesBase ? js`${values}, ${base}` : values;
+    this.writer.block(
+      isAlways ? js`${before}(${parameters}) => {` : js`${before}${test} ? (${parameters}) => {`,
+      () => {
+        for (const piece of fill.pieces) {
+          if (piece.condition && (!isAlways || fill.pieces.length > 1) && fill.pieces.length > 1) {
+            this.writer.block(js`if (${piece.condition}) {`, () => this.parts(piece.parts));
+          } else {
+            this.parts(piece.parts);
+          }
+        }
+      },
+      isAlways ? js`}${after}` : js`} : undefined${after}`,
+    );
+  }
+
+  private parts(parts: Part[]): void {
+    let printed: Code[] = [];
+    let text = '';
+    const flushText = () => {
+      if (text !== '') printed.push(js`${literal(text)}`);
+      text = '';
+    };
+    const flush = () => {
+      flushText();
+      this.print(printed);
+      printed = [];
+    };
+    for (const part of parts) {
+      if (part.kind === 'static') {
+        text += part.text;
+      } else if (part.kind === 'value') {
+        flushText();
+        printed.push(part.code);
+      } else {
+        flush();
+        this.statement(part);
+      }
+    }
+    flush();
+  }
+
+  /** `out.s += a + b + c;`, one value a line when there are several. */
+  private print(pieces: Code[]): void {
+    if (pieces.length === 0) return;
+    if (pieces.length <= 3) {
+      this.writer.line(js`${out}.s += ${pieces.flatMap((piece, index) => (index === 0 ? piece : [' + ', ...piece]))};`);
+      return;
+    }
+    this.writer.lines(
+      js`${out}.s +=`,
+      pieces.map((piece, index) => js`${piece}${index === pieces.length - 1 ? ';' : ' +'}`),
+    );
+  }
+
+  private statement(part: Exclude<Part, { kind: 'static' } | { kind: 'value' }>): void {
+    switch (part.kind) {
+      case 'if':
+        return this.ifStatement(part);
+      case 'for':
+        return this.forStatement(part);
+      case 'let':
+        return this.letStatement(part);
+      case 'call':
+        return this.call(part);
+      case 'slot':
+        return this.slot(part);
+      case 'base':
+        return this.writer.line(`${this.names.frame('base')}?.();`);
+    }
+  }
+
+  private ifStatement(part: Extract<Part, { kind: 'if' }>): void {
+    const blocks = part.branches.map(({ condition, parts }, index) => {
+      const test = condition ? js`if (${condition}) {` : js`{`;
+      return { open: index === 0 ? test : js`} else ${test}`, inside: () => this.parts(parts) };
+    });
+    this.writer.chain(blocks);
+  }
+
+  private forStatement(part: Extract<Part, { kind: 'for' }>): void {
+    const parameters = part.index ? `${part.item.code}, ${part.index.code}` : part.item.code;
+    const { otherwise } = part;
+    const blocks = [
+      { open: js`${runtime('each')}(${part.items}, (${parameters}) => {`, inside: () => this.parts(part.parts) },
+    ];
+    if (otherwise) blocks.push({ open: js`}, () => {`, inside: () => this.parts(otherwise) });
+    this.writer.chain(blocks, '});');
+  }
+
+  /** `(let a = a + 1)` reads the outer `a`, so such a value is worked out before its name exists. */
+  private letStatement(part: Extract<Part, { kind: 'let' }>): void {
+    const first = part.bindings[0];
+    if (!first) {
+      this.parts(part.parts);
+      return;
+    }
+    const rest = { ...part, bindings: part.bindings.slice(1) };
+    if (!mentions(first.value.code, first.binding)) {
+      this.writer.block('{', () => {
+        this.writer.line(js`const ${first.binding.code} = ${first.value};`);
+        this.letStatement(rest);
+      });
+      return;
+    }
+    const outer = this.names.fresh('outer');
+    this.writer.block('{', () => {
+      this.writer.line(js`const ${outer} = ${first.value};`);
+      this.writer.block('{', () => {
+        this.writer.line(js`const ${first.binding.code} = ${outer};`);
+        this.letStatement(rest);
+      });
+    });
+  }
+
+  private call(part: Extract<Part, { kind: 'call' }>): void {
+    const name = this.templateName(part.template);
+    if (part.recursive) this.writer.line(js`${runtime('descend')}(${out});`);
+    if (part.fills.length === 0) {
+      this.writer.line(js`${name}(${out}, ${part.values}, ${runtime('noFills')});`);
+    } else {
+      this.writer.block(
+        js`${name}(${out}, ${part.values}, {`,
+        () => {
+          for (const fill of part.fills) this.fill(fill, js`${propertyName(fill.slot)}: `, js`,`);
+        },
+        '});',
+      );
+    }
+    if (part.recursive) this.writer.line(js`${out}.depth--;`);
+  }
+
+  private slot(part: Extract<Part, { kind: 'slot' }>): void {
+    const fill = this.fillOf(part.name);
+    const given = part.values ?? 'undefined';
+    if (part.own.length === 0) {
+      this.writer.block(`if (${fill}) {`, () => {
+        this.parts([{ kind: 'static', text: part.before }]);
+        this.writer.line(js`${fill}(${part.values ?? ''});`);
+      });
+      return;
+    }
+    const own = this.names.fresh('own');
+    this.writer.block(`const ${own} = () => {`, () => this.parts(part.own), '};');
+    this.writer.line(js`if (${fill}) ${fill}(${given}, ${own});`);
+    this.writer.line(`else ${own}();`);
+  }
+
+  private fillOf(slot: string): string {
+    const key = propertyName(slot);
+    const fills = this.names.frame('fills');
+    return /^["[]/.test(key) ? `${fills}[${literal(slot)}]` : `${fills}.${key}`;
+  }
+
+  private templateName(template: Template): string {
+    let name = this.templateNames.get(template);
+    if (!name) {
+      const words = template.name
+        .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
+        .replace(/[^\w$]/g, '');
+      this.templateNames.set(template, (name = this.names.fresh(words)));
+    }
+    return name;
+  }
+
+  private nameOf(name: Name): string {
+    return name.from === 'runtime' ? this.names.runtime(name.name) : this.names.frame(name.name);
+  }
+}
+
+function mentions(code: string, binding: Binding): boolean {
+  return binding.names.some((name) => code.includes(name));
+}
+
+/** Whether a fill shows what it replaces. */
+function holdsBase(parts: Part[]): boolean {
+  return parts.some((part) => {
+    switch (part.kind) {
+      case 'base':
+        return true;
+      case 'if':
+        return part.branches.some((branch) => holdsBase(branch.parts));
+      case 'for':
+        return holdsBase(part.parts) || holdsBase(part.otherwise ?? []);
+      case 'let':
+        return holdsBase(part.parts);
+      case 'slot':
+        return holdsBase(part.own);
+      case 'call':
+        return part.fills.some((fill) => fill.pieces.some((piece) => holdsBase(piece.parts)));
+      default:
+        return false;
+    }
+  });
+}

@@ -1,0 +1,7 @@
+/** Trees → one resolved set → JavaScript. */
+export { assembleModule } from './assemble.ts';
+export { Compilation, type CompileOptions, type TemplateSource } from './compilation.ts';
+export { complaints } from './complaints.ts';
+export type { LayoutRules } from './layout-rules.ts';
+export { Linker, type TemplatePlace } from './link.ts';
+export type { Template, TemplateSet } from './template-set.ts';

@@ -1,0 +1,94 @@
+/** Turns compiled templates into functions at once, for development, tests and templates kept in memory. */
+import type { Render } from '../runtime/index.ts';
+import * as runtime from '../runtime/index.ts';
+import { assembleFunctionBody } from './assemble.ts';
+import type { Mapping } from './code-writer.ts';
+import type { Compilation } from './compilation.ts';
+import type { Template } from './template-set.ts';
+
+/** A place in a template. */
+export interface TemplatePlace {
+  template: Template;
+  /** In UTF-16 code units. */
+  offset: number;
+  /** How long the expression is that stands there, when it is known. */
+  length: number;
+}
+
+/** Stack frames of compiled templates bear this scheme, so that they can be told from others. */
+const scheme = 'zip-loom-template:';
+
+/** Functions of one compilation. */
+export class Linker {
+  private readonly compilation: Compilation;
+  /** Tells the stack frames of one compilation from those of another. */
+  private readonly number: number;
+  private readonly functions = new Map<string, Render>();
+  private readonly linking = new Set<string>();
+  private readonly codes = new Map<string, { code: string; offset: number; mappings: Mapping[]; template: Template }>();
+  private static count = 0;
+
+  constructor(compilation: Compilation) {
+    this.compilation = compilation;
+    this.number = ++Linker.count;
+  }
+
+  /** The function of a template. */
+  link(template: Template): Render {
+    const made = this.functions.get(template.id);
+    if (made) return made;
+    // Templates that call each other in a circle are linked when they are first called.
+    if (this.linking.has(template.id))
+      return (out, values, fills, layout) => this.functions.get(template.id)!(out, values, fills, layout);
+    this.linking.add(template.id);
+    const generated = this.compilation.generate(template);
+    const { code, offset } = assembleFunctionBody(generated);
+    const address = `${scheme}//${this.number}/${encodeURI(template.id).replaceAll('#', '%23')}`;
+    const body = `${code}//# sourceURL=${address}\n`;
+    const make = new Function('runtime', 'link', body) as (
+      names: typeof runtime,
+      link: (id: string) => Render,
+    ) => Render;
+    const byId = new Map([...generated.templateNames.keys()].map((called) => [called.id, called]));
+    const render = make(runtime, (id) => this.link(byId.get(id)!));
+    this.codes.set(address, { code, offset, mappings: generated.mappings, template });
+    this.functions.set(template.id, render);
+    this.linking.delete(template.id);
+    return render;
+  }
+
+  /** The places of templates in the stack of an error, the innermost first. */
+  placesOf(error: Error): TemplatePlace[] {
+    const places: TemplatePlace[] = [];
+    const frame = /(zip-loom-template:\/\/\d+\/[^\s():]+):(\d+):(\d+)/g;
+    for (const [, address, line, column] of (error.stack ?? '').matchAll(frame)) {
+      const code = this.codes.get(address!);
+      if (code)
+        places.push({ template: code.template, ...locate(code, Number(line) - functionHeaderLines, Number(column)) });
+    }
+    return places;
+  }
+}
+
+/** `new Function` puts two lines before the body (ECMA-262 §20.2.1.1.1, step 14). */
+const functionHeaderLines = 2;
+
+/** From a line and column of generated code, both counted from 1, to the template. */
+function locate(
+  { code, offset, mappings }: { code: string; offset: number; mappings: Mapping[] },
+  line: number,
+  column: number,
+): { offset: number; length: number } {
+  let lineStart = 0;
+  for (let at = 1; at < line; at++) lineStart = code.indexOf('\n', lineStart) + 1;
+  const generated = lineStart + column - 1 - offset;
+  // Inside a stretch that stands as it is: the very place. Else the next stretch, as in a call whose argument it is.
+  const inside = mappings.find((one) => generated >= one.generated && generated < one.generated + one.length);
+  if (inside)
+    return {
+      offset: inside.source + (generated - inside.generated),
+      length: inside.length - (generated - inside.generated),
+    };
+  const next = mappings.find((one) => one.generated >= generated) ?? mappings.at(-1);
+  return next ? { offset: next.source, length: next.length } : { offset: 0, length: 1 };
+}

@@ -1,0 +1,210 @@
+/** Trees → parts: text, comments, elements, and the clauses that choose and repeat them. */
+import {
+  attributeOf,
+  type Clause,
+  clauseOf,
+  clausesOf,
+  type Element,
+  fixedValue,
+  isCallName,
+  isJSONScriptType,
+  type TemplateNode,
+} from '../language/index.ts';
+import { closeReference } from './attribute-text.ts';
+import { resolveCall } from './calls.ts';
+import { complaints } from './complaints.ts';
+import { resolveJSONScript } from './json-scripts.ts';
+import { js, type Part, runtime } from './parts.ts';
+import { type Resolution, use } from './resolution.ts';
+import { type Branch, groupSiblings } from './siblings.ts';
+import { resolveSlot } from './slot-parts.ts';
+import { belongsToBrowser, isSlot } from './slots.ts';
+import { resolveStartTag } from './tags.ts';
+
+/** Resolves the nodes of a template’s body or of an element. */
+export function resolveNodes(nodes: TemplateNode[], at: Resolution): Part[] {
+  return groupSiblings(nodes, at.template.tree.source, at.report).flatMap((sibling, index, siblings): Part[] => {
+    if (sibling.kind === 'chain') return resolveChain(sibling.branches, at);
+    const next = siblings[index + 1];
+    const beforeValue = next?.kind === 'node' && next.node.kind === 'substitution';
+    return resolveNode(sibling.node, beforeValue, at);
+  });
+}
+
+function resolveNode(node: TemplateNode, beforeValue: boolean, at: Resolution): Part[] {
+  switch (node.kind) {
+    case 'text':
+      return [{ kind: 'static', text: beforeValue ? closeReference(node.text) : node.text }];
+    case 'substitution':
+      return [{ kind: 'value', code: js`${runtime('text')}(${use(node.expression, at)})` }];
+    case 'comment':
+    case 'verbatim':
+      return [{ kind: 'static', text: at.template.tree.source.slice(node.start, node.end) }];
+    case 'element':
+      return resolveElement(node, at);
+  }
+}
+
+/** An element with clauses and its alternatives. The clauses of the first element before its own (if …) or (for …) hold for all. */
+function resolveChain(branches: Branch[], at: Resolution): Part[] {
+  const first = branches[0]!;
+  return resolveClauses(first, clausesOf(first.element), branches.slice(1), at);
+}
+
+/** Applies clauses from the left, the first outermost, then prints the element. */
+function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[], at: Resolution): Part[] {
+  const [clause, ...rest] = clauses;
+  if (!clause) return resolveBranch(branch, at);
+  switch (clause.kind) {
+    case 'if':
+    case 'else-if': {
+      const condition = use(clause.condition, at);
+      const parts = resolveClauses(branch, rest, [], at);
+      return [{ kind: 'if', branches: [{ condition, parts }, ...resolveAlternatives(alternatives, at)] }];
+    }
+    case 'for': {
+      const items = use(clause.items, at);
+      const names = [...clause.item.names, ...(clause.index?.names ?? [])];
+      const parts = resolveClauses(branch, rest, [], { ...at, scope: at.scope.with(names) });
+      const otherwise = alternatives[0] && resolveClauses(alternatives[0], afterElse(alternatives[0]), [], at);
+      return [{ kind: 'for', item: clause.item, index: clause.index, items, parts, otherwise }];
+    }
+    case 'let': {
+      let inner = at;
+      for (const { binding, value } of clause.bindings) {
+        use(value, inner);
+        inner = { ...inner, scope: inner.scope.with(binding.names) };
+      }
+      const parts = resolveClauses(branch, rest, alternatives, inner);
+      return [{ kind: 'let', bindings: clause.bindings, parts }];
+    }
+    case 'else':
+    case 'base':
+      return resolveClauses(branch, rest, alternatives, at);
+    case 'takes':
+      if (branch.element.name === 'template' && attributeOf(branch.element, 'slot'))
+        return resolveClauses(branch, rest, alternatives, at);
+      at.report(
+        clause,
+        complaints.misplacedClause(
+          'takes',
+          'the <meta> at the start of a template, on a named <template> or on a <template slot>',
+        ),
+      );
+      return [];
+    case 'import':
+    case 'layout':
+      at.report(
+        clause,
+        complaints.misplacedClause(clause.kind, 'the <meta> at the start of a template or on a named <template>'),
+      );
+      return [];
+    case 'named':
+      at.report(clause, complaints.misplacedClause('named', 'a <template> at the top of a file'));
+      return [];
+  }
+}
+
+function resolveAlternatives(
+  alternatives: Branch[],
+  at: Resolution,
+): Array<Extract<Part, { kind: 'if' }>['branches'][number]> {
+  return alternatives.map((branch) => {
+    const condition = clauseOf(branch.element, 'else-if');
+    return {
+      condition: condition && use(condition.condition, at),
+      parts: resolveClauses(branch, afterElse(branch), [], at),
+    };
+  });
+}
+
+function afterElse(branch: Branch): Clause[] {
+  return clausesOf(branch.element).filter((clause) => clause.kind !== 'else' && clause.kind !== 'else-if');
+}
+
+/** The white space before an element and the element itself. */
+function resolveBranch({ before, element }: Branch, at: Resolution): Part[] {
+  if (isSlot(element) && !at.inBrowser) return resolveSlot(element, printNodes(before, at), at);
+  const beforeText = printNodes(before, at);
+  if (isGroup(element)) return resolveGroup(element, beforeText, at);
+  return [{ kind: 'static', text: beforeText }, ...resolveElement(element, at)];
+}
+
+function resolveElement(element: Element, at: Resolution): Part[] {
+  if (isCallName(element.name) && !at.set.isBrowserElement(element.name)) return resolveCall(element, at);
+  const inside = { ...at, inBrowser: at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement) };
+  const start = resolveStartTag(element, at);
+  if (refusesText(element, at)) return start;
+  const content =
+    element.name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '')
+      ? resolveJSONScript(element, at)
+      : resolveContent(element, inside);
+  const end = element.endTag ? at.template.tree.source.slice(element.endTag.start, element.endTag.end) : '';
+  return [...start, ...content, { kind: 'static', text: end }];
+}
+
+/** HTML §13.2.6.4.7: a line break right after these start tags is not part of their content. */
+const dropsFirstBreak = new Set(['pre', 'textarea', 'listing']);
+
+function resolveContent(element: Element, at: Resolution): Part[] {
+  const parts = at.nodes(element.children, at);
+  const first = element.children[0];
+  if (first?.kind === 'substitution' && element.namespace === 'html' && dropsFirstBreak.has(element.name)) {
+    parts[0] = { kind: 'value', code: js`${runtime('textAfterStartTag')}(${first.expression})` };
+  }
+  return parts;
+}
+
+/** Elements whose text cannot be escaped (HTML §13.2.5.3 RAWTEXT and its kin): reports a value in one. */
+const unescapable = new Set(['iframe', 'xmp', 'noembed', 'noframes', 'plaintext']);
+
+function refusesText(element: Element, at: Resolution): boolean {
+  const isCode = element.namespace === 'svg' && (element.name === 'script' || element.name === 'style');
+  if (!isCode && !unescapable.has(element.name)) return false;
+  for (const child of element.children) {
+    if (child.kind === 'substitution') {
+      at.report(child, complaints.refusedScript());
+      return true;
+    }
+    const inside = child.kind === 'text' && !isCode ? child.text.search(/(?<!\\)\$\{/) : -1;
+    if (inside !== -1) {
+      at.report({ start: child.start + inside, end: child.start + inside + 2 }, complaints.refusedText(element.name));
+      return true;
+    }
+  }
+  return false;
+}
+
+/** Whether only the content of a `<template>` is printed. */
+export function isGroup(element: Element): boolean {
+  return element.name === 'template' && (clausesOf(element).length > 0 || attributeOf(element, 'slot') !== undefined);
+}
+
+/** A group prints its content; where its tags stand alone on their lines, the lines go with them. */
+function resolveGroup(element: Element, before: string, at: Resolution): Part[] {
+  for (const item of element.items) {
+    if (item.kind === 'attribute' && item.name !== 'slot') at.report(item, complaints.attributeOnGroup(item.name));
+    if (item.kind === 'spread') at.report(item, complaints.attributeOnGroup('${...}'));
+  }
+  const { source } = at.template.tree;
+  const contentStart = element.startTag.end;
+  const contentEnd = element.endTag?.start ?? element.end;
+  const startLine =
+    /(?:^|\n)[\t ]*$/.test(source.slice(0, element.start)) &&
+    /^[\t ]*\r?\n/.test(source.slice(contentStart, contentEnd));
+  const endLine =
+    /\n[\t ]*$/.test(source.slice(contentStart, contentEnd)) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(element.end));
+  const lead = startLine ? before.replace(/\r?\n?[\t ]*$/, '') : before;
+  let children = element.children;
+  const last = children.at(-1);
+  if (endLine && last?.kind === 'text') {
+    children = [...children.slice(0, -1), { ...last, text: last.text.replace(/\r?\n[\t ]*$/, '') }];
+  }
+  return [{ kind: 'static', text: lead }, ...at.nodes(children, at)];
+}
+
+function printNodes(nodes: TemplateNode[], at: Resolution): string {
+  return nodes
+    .map((node) => (node.kind === 'text' ? node.text : at.template.tree.source.slice(node.start, node.end)))
+    .join('');
+}

@@ -1,0 +1,97 @@
+/**
+ * The resolved tree: what a template does when it runs, with all names settled. The pass before knows HTML, the pass after
+ * knows JavaScript; these types are all that they share.
+ */
+import type { Binding, Expression } from '../language/index.ts';
+import type { Template } from './template-set.ts';
+
+export type Part =
+  | { kind: 'static'; text: string }
+  /** Code whose result, already escaped, is printed. */
+  | { kind: 'value'; code: Code }
+  /** The first branch whose condition holds; a branch without a condition is the last. */
+  | { kind: 'if'; branches: Array<{ condition: Expression | undefined; parts: Part[] }> }
+  | {
+      kind: 'for';
+      item: Binding;
+      index: Binding | undefined;
+      items: Expression;
+      parts: Part[];
+      otherwise: Part[] | undefined;
+    }
+  | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }>; parts: Part[] }
+  | { kind: 'call'; template: Template; recursive: boolean; values: Code; fills: FillPart[] }
+  /** A place that fills go to. `before` is printed only with a fill; `own` stands where nothing fills it. */
+  | { kind: 'slot'; name: string; values: Code | undefined; before: string; own: Part[] }
+  /** `<slot (base)>`: what the fill at hand replaces. */
+  | { kind: 'base' };
+
+/** What fills one slot: all pieces whose condition holds, in order. Where none holds, the slot is not filled. */
+export interface FillPart {
+  slot: string;
+  /** Names that the slot gives, as a destructuring pattern. */
+  takes: Code | undefined;
+  pieces: Array<{ condition: Code | undefined; parts: Part[] }>;
+}
+
+/** JavaScript text with holes for what only the generator can print: expressions of the template and names of the frame. */
+export type Code = ReadonlyArray<string | Expression | Name>;
+
+/** A name that the generated code needs and that must not clash with the template’s own. */
+export interface Name {
+  kind: 'name';
+  /** `runtime`: a function of the run-time. `frame`: something that stands in every generated function. */
+  from: 'runtime' | 'frame';
+  name: string;
+}
+
+/** A function of the run-time. */
+export function runtime(name: string): Name {
+  return { kind: 'name', from: 'runtime', name };
+}
+
+/** The output that the template writes to. */
+export const out: Name = { kind: 'name', from: 'frame', name: 'out' };
+
+/** Text that is printed as it is. */
+export function fixed(text: string): Part {
+  return { kind: 'static', text };
+}
+
+/** Code whose result is printed. */
+export function print(code: Code): Part[] {
+  return [{ kind: 'value', code }];
+}
+
+/** Code from a template literal: each value is an expression, a name, other code, or text. */
+export function js(texts: TemplateStringsArray, ...values: Array<string | Expression | Name | Code>): Code {
+  const code: Array<string | Expression | Name> = [];
+  texts.forEach((text, index) => {
+    if (text !== '') code.push(text);
+    const value = values[index];
+    if (value === undefined) return;
+    if (isCode(value)) code.push(...value);
+    else code.push(value);
+  });
+  return code;
+}
+
+/** Several pieces of code with commas between them. */
+export function commaList(pieces: Code[]): Code {
+  return pieces.flatMap((piece, index) => (index === 0 ? piece : [', ', ...piece]));
+}
+
+/** A JavaScript string. */
+export function literal(text: string): string {
+  return JSON.stringify(text).replace(/[\u2028\u2029]/g, (character) => `\\u${character.charCodeAt(0).toString(16)}`);
+}
+
+/** A property name in an object literal. `__proto__` must be computed, or it would set the prototype (ECMA-262 §B.3.1). */
+export function propertyName(name: string): string {
+  if (name === '__proto__') return '["__proto__"]';
+  return /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name) ? name : literal(name);
+}
+
+function isCode(value: string | Expression | Name | Code): value is Code {
+  return Array.isArray(value);
+}

@@ -1,0 +1,170 @@
+/**
+ * Values in attributes: decides from the place how a value is escaped, and refuses the places where none may stand. The
+ * result is parts that print the attribute; no decision is left for run time, except for attribute lists.
+ */
+import { decodeHTMLAttribute } from 'entities';
+import {
+  type Attribute,
+  attributeOf,
+  type Element,
+  fixedValue,
+  type Report,
+  type Substitution,
+  type Text,
+} from '../language/index.ts';
+import { type AttributeOwner, attributeKind, defaultSchemes, schemeOf } from '../runtime/index.ts';
+import { fixedAttributeText, sum } from './attribute-text.ts';
+import { complaints } from './complaints.ts';
+import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
+import { styleParts } from './style-places.ts';
+
+/** What the compiler knows of the element that an attribute stands on. */
+export function ownerOf(element: Element): AttributeOwner {
+  return {
+    name: element.name,
+    rel: fixedValue(attributeOf(element, 'rel')),
+    svg: element.namespace === 'svg',
+  };
+}
+
+/**
+ * The parts for an attribute that holds at least one substitution, with its name and the white space before it.
+ * @param prefix the white space and the name, as in the source
+ * @returns `undefined` when the place was refused and reported
+ */
+export function attributeParts(
+  element: Element,
+  attribute: Attribute,
+  prefix: string,
+  report: Report,
+): Part[] | undefined {
+  const value = attribute.value!;
+  const owner = ownerOf(element);
+  const kind = attributeKind(owner, attribute.name);
+  const [only] = value;
+  const whole = value.length === 1 && only?.kind === 'substitution' ? only.expression : undefined;
+  const refuse = (complaint: ReturnType<typeof complaints.refusedScript>) => {
+    report(value.find((part) => part.kind === 'substitution')!, complaint);
+    return undefined;
+  };
+  if (isRefresh(element, attribute)) return refreshParts(value, prefix, refuse);
+  switch (kind) {
+    case 'refused':
+      return refuse(
+        attribute.name.startsWith('on')
+          ? complaints.eventHandler(attribute.name)
+          : complaints.refusedAttribute(attribute.name, element.name),
+      );
+    case 'boolean':
+      if (whole) return print(js`${runtime('booleanAttribute')}(${literal(prefix)}, ${whole})`);
+      break;
+    case 'enumerated':
+      if (whole) return print(js`${runtime('enumeratedAttribute')}(${literal(prefix)}, ${whole})`);
+      break;
+    case 'tokens':
+      if (whole) return print(js`${runtime('tokensAttribute')}(${literal(prefix)}, ${whole})`);
+      return quoted(prefix, value, 'tokens');
+    case 'style':
+      return styleParts(value, prefix, refuse);
+    case 'url':
+      if (whole) return print(js`${runtime('urlAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
+      return urlParts(value, `${prefix}="`, 'url', refuse);
+    case 'image-url':
+      if (whole) return print(js`${runtime('imageURLAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
+      return urlParts(value, `${prefix}="`, 'imageURL', refuse);
+    case 'code-url': {
+      const what = `“${attribute.name}” of <${element.name}>`;
+      if (whole) return print(js`${runtime('codeURLAttribute')}(${literal(prefix)}, ${literal(what)}, ${whole})`);
+      if (!settlesOrigin(value)) return refuse(complaints.untrustedCode(what));
+      return urlParts(value, `${prefix}="`, 'url', refuse);
+    }
+    case 'url-list': {
+      if (whole) return print(js`${runtime('urlListAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
+      const pieces = value.map((part) =>
+        part.kind === 'text'
+          ? js`${literal(decodeHTMLAttribute(part.text))}`
+          : js`${runtime('urlListItem')}(${part.expression})`,
+      );
+      return [fixed(`${prefix}="`), ...print(js`${runtime('urlList')}(${out}, ${sum(pieces)})`), fixed('"')];
+    }
+    case 'plain':
+      if (whole) return print(js`${runtime('attribute')}(${literal(prefix)}, ${whole})`);
+  }
+  return quoted(prefix, value, 'text');
+}
+
+/** An attribute of text and values, in double quotes. */
+function quoted(prefix: string, value: Array<Text | Substitution>, escape: 'text' | 'tokens'): Part[] {
+  const parts = value.flatMap((part, index) =>
+    part.kind === 'text'
+      ? [fixed(fixedAttributeText(part.text, value[index + 1] !== undefined))]
+      : print(js`${runtime(escape)}(${part.expression})`),
+  );
+  return [fixed(`${prefix}="`), ...parts, fixed('"')];
+}
+
+/** An address of text and values: judged as a whole where it begins with a value, else each value is encoded. */
+function urlParts(
+  value: Array<Text | Substitution>,
+  opening: string,
+  pass: 'url' | 'imageURL',
+  refuse: (complaint: ReturnType<typeof complaints.refusedScript>) => undefined,
+): Part[] | undefined {
+  const first = value[0]!;
+  if (first.kind === 'text') {
+    const scheme = schemeOf(decodeHTMLAttribute(first.text));
+    const isImage = pass === 'imageURL' && /^\s*data:image\//i.test(decodeHTMLAttribute(first.text));
+    if (scheme !== undefined && !defaultSchemes.has(scheme) && !isImage)
+      return refuse(complaints.refusedScheme(scheme));
+  }
+  const texts: Code[] = [];
+  const parts: Code[] = [];
+  let text: Code[] = [];
+  let sawText = false;
+  for (const part of value) {
+    if (part.kind === 'text') {
+      text.push(js`${literal(decodeHTMLAttribute(part.text))}`);
+      sawText = true;
+    } else if (sawText) {
+      texts.push(sum(text));
+      parts.push(js`${runtime('urlPart')}(${part.expression})`);
+      text = [];
+    } else {
+      text.push(js`${runtime('plain')}(${part.expression})`);
+    }
+  }
+  texts.push(sum(text));
+  const assembled =
+    parts.length === 0 ? texts[0]! : js`${runtime('pathURL')}(${out}, [${commaList(texts)}], [${commaList(parts)}])`;
+  // Behind fixed text no value can be a scheme: only what is printed has to be escaped.
+  const safe =
+    first.kind === 'text' ? js`${runtime('escape')}(${assembled})` : js`${runtime(pass)}(${out}, ${assembled})`;
+  return [fixed(opening), ...print(safe), fixed('"')];
+}
+
+/** Whether fixed text at the start of an address says which origin it leads to. */
+function settlesOrigin(value: Array<Text | Substitution>): boolean {
+  const first = value[0]!;
+  if (first.kind !== 'text') return false;
+  return /^\/[^/\\]|^https?:\/\/[^/?#\\]+\//i.test(decodeHTMLAttribute(first.text));
+}
+
+function isRefresh(element: Element, attribute: Attribute): boolean {
+  if (element.name !== 'meta' || attribute.name !== 'content') return false;
+  return fixedValue(attributeOf(element, 'http-equiv'))?.toLowerCase() === 'refresh';
+}
+
+/** HTML §4.2.5.3, “Refresh state”: only the address in `5; url=…` may be a value. */
+function refreshParts(
+  value: Array<Text | Substitution>,
+  prefix: string,
+  refuse: (complaint: ReturnType<typeof complaints.refusedScript>) => undefined,
+): Part[] | undefined {
+  const first = value[0]!;
+  const lead = first.kind === 'text' ? /^\s*\d+\s*;\s*url\s*=\s*/i.exec(first.text)?.[0] : undefined;
+  if (first.kind !== 'text' || lead === undefined) return refuse(complaints.refusedRefresh());
+  const rest = first.text.slice(lead.length);
+  const address: Array<Text | Substitution> =
+    rest === '' ? value.slice(1) : [{ ...first, text: rest }, ...value.slice(1)];
+  return urlParts(address, `${prefix}="${fixedAttributeText(lead, false)}`, 'url', refuse);
+}

@@ -1,0 +1,37 @@
+/** What the passes that resolve one template share: where they are, and whom they tell. */
+import type { Element } from '../language/index.ts';
+import { type Expression, positionAt, type Report, type TemplateNode } from '../language/index.ts';
+import type { Part } from './parts.ts';
+import type { Scope } from './scope.ts';
+import type { Template, TemplateSet } from './template-set.ts';
+
+/** One place of a template that is being resolved. Plain data: a deeper place is a copy with other fields. */
+export interface Resolution {
+  set: TemplateSet;
+  template: Template;
+  /** Templates that, directly or through others, call this one. */
+  recursive: ReadonlySet<Template>;
+  report: Report;
+  scope: Scope;
+  /** Inside markup whose slots are the browser’s. */
+  inBrowser: boolean;
+  /** Inside a fill, where `<slot (base)>` has a meaning. */
+  inFill: boolean;
+  /** Elements whose `slot` names a slot of ours. */
+  fillElements: Set<Element>;
+  /** Called templates, in the order of their first call. */
+  calls: Set<Template>;
+  /** Resolves the children of an element. */
+  nodes(nodes: TemplateNode[], at: Resolution): Part[];
+}
+
+/** Checks the names of an expression and gives it back. */
+export function use(expression: Expression, at: Resolution): Expression {
+  at.scope.check(expression, at.report);
+  return expression;
+}
+
+/** Where a node stands in its file, as `file:line`. */
+export function placeOf(at: Resolution, offset: number): string {
+  return `${at.template.tree.file}:${positionAt(at.template.tree.source, offset).line}`;
+}

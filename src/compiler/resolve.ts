@@ -1,0 +1,128 @@
+/** One template of the set → what it does when it runs. */
+import type { Problem, Report } from '../language/index.ts';
+import { argumentsCode } from './arguments.ts';
+import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';
+import { resolveNodes } from './nodes.ts';
+import type { Code, FillPart, Part } from './parts.ts';
+import { type Resolution, use } from './resolution.ts';
+import { Scope } from './scope.ts';
+import { slotNames } from './slots.ts';
+import type { Template, TemplateSet } from './template-set.ts';
+
+/** A template with all names settled, ready to be printed as JavaScript. */
+export interface ResolvedTemplate {
+  template: Template;
+  /** The destructuring pattern of its parameters. */
+  parameters: Code | undefined;
+  /** What it prints by itself; with a layout, nothing. */
+  parts: Part[];
+  layout: LayoutCall | undefined;
+  /** Slots of its own. */
+  slots: ReadonlySet<string>;
+  /** Names of slots that its callers can fill. */
+  openSlots: ReadonlySet<string>;
+  /** Templates that it calls, its layout among them. */
+  calls: Template[];
+  /** Which of `context`, `slots` and the helpers its expressions use. */
+  used: ReadonlySet<string>;
+  problems: Problem[];
+}
+
+/** The layout around a template. */
+export interface LayoutCall {
+  template: Template;
+  values: Code;
+  fills: FillPart[];
+  /** Slots of the layout that the callers of this template fill, if anybody does. */
+  handedOn: string[];
+}
+
+export interface ResolveOptions {
+  /** Names of all helpers, the project’s own included. */
+  helpers: ReadonlySet<string>;
+}
+
+/**
+ * Resolves one template.
+ * @param recursive templates that can come to call themselves
+ */
+export function resolveTemplate(
+  template: Template,
+  set: TemplateSet,
+  recursive: ReadonlySet<Template>,
+  options: ResolveOptions,
+): ResolvedTemplate {
+  const problems: Problem[] = [];
+  const report: Report = (span, complaint) => problems.push({ ...complaint, file: template.tree.file, span });
+  const at: Resolution = {
+    set,
+    template,
+    recursive,
+    report,
+    scope: new Scope(
+      options.helpers,
+      template.parameters.map((parameter) => parameter.name),
+    ),
+    inBrowser: false,
+    inFill: false,
+    fillElements: new Set(),
+    calls: new Set(),
+    nodes: resolveNodes,
+  };
+  for (const parameter of template.parameters) if (parameter.fallback) use(parameter.fallback, at);
+  const layout = layoutCall(template, at);
+  const parts = layout ? [] : resolveNodes(ownNodes(template), at);
+  return {
+    template,
+    parameters: template.parameters.length > 0 ? parameterPattern(template.parameters) : undefined,
+    parts,
+    layout,
+    slots: slotNames(template.body, set.isBrowserElement),
+    openSlots: set.openSlots(template),
+    calls: [...at.calls],
+    used: at.scope.used,
+    problems,
+  };
+}
+
+/** Templates that can come to call themselves, found over all calls and layouts. */
+export function recursiveTemplates(calls: ReadonlyMap<Template, readonly Template[]>): Set<Template> {
+  const recursive = new Set<Template>();
+  for (const start of calls.keys()) {
+    const seen = new Set<Template>();
+    const waiting = [...(calls.get(start) ?? [])];
+    for (let next = waiting.pop(); next; next = waiting.pop()) {
+      if (next === start) {
+        recursive.add(start);
+        break;
+      }
+      if (seen.has(next)) continue;
+      seen.add(next);
+      waiting.push(...(calls.get(next) ?? []));
+    }
+  }
+  return recursive;
+}
+
+/** What a template prints without a layout: called templates shed blank space at both ends, a page what followed its `<meta>`. */
+function ownNodes(template: Template): Template['body'] {
+  if (template.kind === 'partial' && !template.isDocument) return trimBlank(template.body);
+  return template.definition ? trimStart(template.body) : template.body;
+}
+
+function layoutCall(template: Template, at: Resolution): LayoutCall | undefined {
+  const layout = at.set.layoutOf(template);
+  if (!layout) return undefined;
+  const clause = template.layoutClause;
+  const items = clause?.items ?? [];
+  for (const item of items) {
+    if (item.kind === 'spread') use(item.expression, at);
+    else for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+  }
+  const values = argumentsCode(items, layout, clause ?? { start: 0, end: 1 }, at.report);
+  const fills = collectFills(trimBlank(template.body), layout, at);
+  at.calls.add(layout);
+  const own = slotNames(template.body, at.set.isBrowserElement);
+  const handedOn = template.kind === 'page' ? [] : [...at.set.openSlots(layout)].filter((name) => !own.has(name));
+  return { template: layout, values, fills, handedOn };
+}

@@ -1,0 +1,46 @@
+/** Which names an expression may use at one place of a template. */
+import { didYouMean, type Expression, freeNames, type Report } from '../language/index.ts';
+import { complaints } from './complaints.ts';
+
+/** ECMAScript’s own pure functions and values that every expression may use. */
+const globals: ReadonlySet<string> = new Set(
+  (
+    'Math JSON Number String Boolean Array Object Date Intl BigInt Set Map encodeURIComponent parseInt parseFloat isNaN undefined ' +
+    'NaN Infinity'
+  ).split(' '),
+);
+
+/** Names that templates always have: the request’s context, and which slots are filled. */
+const always = ['context', 'slots'];
+
+/** The names at one place, and a record of those that the template takes from outside itself. */
+export class Scope {
+  private readonly names: ReadonlySet<string>;
+  private readonly helpers: ReadonlySet<string>;
+  /** Helpers, `context` and `slots` that the template uses; shared by all scopes of the template. */
+  readonly used: Set<string>;
+
+  constructor(helpers: ReadonlySet<string>, names: Iterable<string>, used: Set<string> = new Set()) {
+    this.helpers = helpers;
+    this.names = new Set(names);
+    this.used = used;
+  }
+
+  /** The scope inside something that binds further names. */
+  with(names: Iterable<string>): Scope {
+    return new Scope(this.helpers, [...this.names, ...names], this.used);
+  }
+
+  /** Reports every name in an expression that does not exist here. */
+  check(expression: Expression, report: Report): void {
+    for (const { name, start, end } of freeNames(expression.syntax)) {
+      if (this.names.has(name) || globals.has(name)) continue;
+      if (this.helpers.has(name) || always.includes(name)) this.used.add(name);
+      else
+        report(
+          { start, end },
+          complaints.unknownName(name, didYouMean(name, [...this.names, ...this.helpers, ...always, ...globals])),
+        );
+    }
+  }
+}

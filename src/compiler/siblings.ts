@@ -1,0 +1,122 @@
+/**
+ * The children of an element, grouped: which elements belong together by `(else)`, and which white space goes with which
+ * element, so that the source of a page reads as if it had been written by hand.
+ */
+import {
+  type ClauseKind,
+  clausesOf,
+  type Element,
+  isCallName,
+  type Report,
+  type TemplateNode,
+  type Text,
+} from '../language/index.ts';
+import { complaints } from './complaints.ts';
+
+export type Sibling =
+  | { kind: 'node'; node: TemplateNode }
+  /** An element with clauses, a call or a slot, and those that follow it with `(else if …)` and `(else)`. */
+  | { kind: 'chain'; branches: Branch[] };
+
+export interface Branch {
+  /** White space and comments before the element that are printed with it. */
+  before: TemplateNode[];
+  element: Element;
+}
+
+/** Groups the children of one element. */
+export function groupSiblings(nodes: TemplateNode[], source: string, report: Report): Sibling[] {
+  const siblings: Sibling[] = [];
+  /** What stood since the last element: it goes with an (else), if one follows. */
+  let between: TemplateNode[] = [];
+  let chain: Branch[] | undefined;
+  const leaveChain = () => {
+    chain = undefined;
+    siblings.push(...between.map((node): Sibling => ({ kind: 'node', node })));
+    between = [];
+  };
+  for (const node of withoutNotes(nodes, source)) {
+    if (node.kind !== 'element') {
+      if (node.kind === 'comment' || (node.kind === 'text' && isBlank(node.text))) {
+        between.push(node);
+      } else {
+        leaveChain();
+        siblings.push({ kind: 'node', node });
+      }
+      continue;
+    }
+    const alternative = clausesOf(node).find((clause) => clause.kind === 'else' || clause.kind === 'else-if');
+    if (alternative) {
+      if (chain) {
+        reportWrongElse(
+          chain,
+          alternative.kind,
+          () => report(alternative, complaints.elseAfterBoth()),
+          () => report(alternative, complaints.elseIfAfterFor()),
+        );
+        chain.push({ before: between, element: node });
+        between = [];
+        if (alternative.kind === 'else') chain = undefined;
+      } else {
+        report(alternative, complaints.elseWithoutIf());
+      }
+      continue;
+    }
+    leaveChain();
+    if (!takesSpace(node)) {
+      siblings.push({ kind: 'node', node });
+      continue;
+    }
+    const space = takeSpace(siblings);
+    const branches: Branch[] = [{ before: space ? [space] : [], element: node }];
+    siblings.push({ kind: 'chain', branches });
+    if (clausesOf(node).some((clause) => clause.kind === 'if' || clause.kind === 'for')) chain = branches;
+  }
+  leaveChain();
+  return siblings;
+}
+
+/** Whether a text is only white space. */
+export function isBlank(text: string): boolean {
+  return /^[\t\n\f\r ]*$/.test(text);
+}
+
+/** Whether the white space before an element goes with it. */
+function takesSpace(element: Element): boolean {
+  return clausesOf(element).length > 0 || element.name === 'slot' || isCallName(element.name);
+}
+
+function reportWrongElse(chain: Branch[], kind: ClauseKind, afterBoth: () => void, afterFor: () => void): void {
+  const kinds = clausesOf(chain[0]!.element).map((clause) => clause.kind);
+  if (kinds.includes('for') && kinds.includes('if')) afterBoth();
+  else if (kinds.includes('for') && kind === 'else-if') afterFor();
+}
+
+/** Takes the white space at the end of the last text away and gives it back as a text of its own. */
+function takeSpace(siblings: Sibling[]): Text | undefined {
+  const last = siblings.at(-1);
+  if (last?.kind !== 'node' || last.node.kind !== 'text') return undefined;
+  const { node } = last;
+  const kept = node.text.replace(/[\t\n\f\r ]+$/, '');
+  if (kept === node.text) return undefined;
+  const space: Text = {
+    ...node,
+    text: node.text.slice(kept.length),
+    start: node.end - (node.text.length - kept.length),
+  };
+  siblings.pop();
+  if (kept !== '') siblings.push({ kind: 'node', node: { ...node, text: kept, end: space.start } });
+  return space;
+}
+
+/** Leaves notes out; one that stands alone on its line takes the line along. */
+function withoutNotes(nodes: TemplateNode[], source: string): TemplateNode[] {
+  if (!nodes.some((node) => node.kind === 'comment' && node.note)) return nodes;
+  return nodes.flatMap((node, index) => {
+    if (node.kind === 'comment' && node.note) return [];
+    const next = nodes[index + 1];
+    const beforeNote = node.kind === 'text' && next?.kind === 'comment' && next.note;
+    if (!beforeNote || !/^[\t ]*(?:\r?\n|$)/.test(source.slice(next.end))) return [node];
+    return [{ ...node, text: node.text.replace(/\r?\n[\t ]*$/, '') }];
+  });
+}

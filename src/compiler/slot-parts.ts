@@ -1,0 +1,35 @@
+/** `<slot>` inside a template: where fills go. */
+import { type Attribute, attributeOf, clauseOf, type Element } from '../language/index.ts';
+import { argumentCode, argumentName } from './arguments.ts';
+import { complaints } from './complaints.ts';
+import { commaList, js, type Part, propertyName } from './parts.ts';
+import { type Resolution, use } from './resolution.ts';
+import { slotName } from './slots.ts';
+
+/** The part for a slot. `before` is the white space that is printed only with something behind it. */
+export function resolveSlot(slot: Element, before: string, at: Resolution): Part[] {
+  if (clauseOf(slot, 'base')) {
+    if (!at.inFill)
+      at.report(slot.startTag, complaints.misplacedClause('base', 'a <slot> inside an element that fills a slot'));
+    return [{ kind: 'static', text: before }, { kind: 'base' }];
+  }
+  const name = attributeOf(slot, 'name');
+  if (name?.value?.some((part) => part.kind === 'substitution')) at.report(name, complaints.substitutedSlotName());
+  const own = at.nodes(slot.children, at);
+  const values = slot.items.filter(
+    (item) => item.kind === 'attribute' && item.name !== 'name' && item.name !== 'slot',
+  ) as Attribute[];
+  for (const value of values)
+    for (const part of value.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+  const entries = values.map((value) => js`${propertyName(argumentName(value.name))}: ${argumentCode(value)}`);
+  // With content of its own a slot always prints something, so its white space is ordinary.
+  const hasOwn = own.length > 0;
+  const part: Part = {
+    kind: 'slot',
+    name: slotName(slot),
+    values: entries.length > 0 ? js`{ ${commaList(entries)} }` : undefined,
+    before: hasOwn ? '' : before,
+    own,
+  };
+  return hasOwn ? [{ kind: 'static', text: before }, part] : [part];
+}

@@ -1,0 +1,97 @@
+/** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
+import { type Attribute, attributeOf, clausesOf, type Element } from '../language/index.ts';
+import { sum } from './attribute-text.ts';
+import { type Code, commaList, js, literal, out, type Part, runtime } from './parts.ts';
+import { attributeParts, ownerOf } from './places.ts';
+import { type Resolution, use } from './resolution.ts';
+
+/** The parts that print the start tag of an ordinary element. */
+export function resolveStartTag(element: Element, at: Resolution): Part[] {
+  const { source } = at.template.tree;
+  const spreads = element.items.some((item) => item.kind === 'spread');
+  const dropped = droppedAttributes(element, at);
+  const untouched =
+    !spreads &&
+    dropped.size === 0 &&
+    clausesOf(element).length === 0 &&
+    element.items.every((item) => item.kind !== 'attribute' || isFixed(item));
+  if (untouched) return [{ kind: 'static', text: source.slice(element.startTag.start, element.startTag.end) }];
+  if (spreads) return resolveTagWithSpread(element, dropped, at);
+  const parts: Part[] = [];
+  let printed = element.startTag.start;
+  for (const item of element.items) {
+    if (item.kind === 'attribute' && !dropped.has(item) && isFixed(item)) continue;
+    const spaceStart = spaceBefore(source, item.start);
+    parts.push({ kind: 'static', text: source.slice(printed, spaceStart) });
+    printed = item.end;
+    if (item.kind !== 'attribute' || dropped.has(item)) continue;
+    useValues(item, at);
+    parts.push(...(attributeParts(element, item, source.slice(spaceStart, item.nameSpan.end), at.report) ?? []));
+  }
+  parts.push({ kind: 'static', text: source.slice(printed, element.startTag.end) });
+  return parts;
+}
+
+/** A tag with `${...record}`: all its attributes are put together when the template runs. */
+function resolveTagWithSpread(element: Element, dropped: ReadonlySet<Attribute>, at: Resolution): Part[] {
+  const { source } = at.template.tree;
+  const pieces: Code[] = [];
+  for (const item of element.items) {
+    if (item.kind === 'spread') pieces.push(js`${use(item.expression, at)}`);
+    else if (item.kind === 'attribute' && !dropped.has(item)) pieces.push(writtenAttribute(element, item, at));
+  }
+  const owner = ownerOf(element);
+  const about = JSON.stringify({
+    name: owner.name,
+    ...(owner.rel === undefined ? {} : { rel: owner.rel }),
+    ...(owner.svg ? { svg: true } : {}),
+  });
+  const last = element.items.at(-1)!;
+  return [
+    { kind: 'static', text: source.slice(element.startTag.start, element.startTag.start + 1 + element.name.length) },
+    { kind: 'value', code: js`${runtime('attributeList')}(${out}, ${about}, [${commaList(pieces)}])` },
+    { kind: 'static', text: source.slice(last.end, element.startTag.end) },
+  ];
+}
+
+/** `[name, text, value of a class]` */
+function writtenAttribute(element: Element, attribute: Attribute, at: Resolution): Code {
+  const { source } = at.template.tree;
+  useValues(attribute, at);
+  const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
+  const text = isFixed(attribute)
+    ? js`${literal(prefix + source.slice(attribute.nameSpan.end, attribute.end))}`
+    : textCode(attributeParts(element, attribute, prefix, at.report) ?? []);
+  if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
+  const values = (attribute.value ?? []).map((part) =>
+    part.kind === 'text' ? js`${literal(part.text)}` : js`${part.expression}`,
+  );
+  return js`[${literal(attribute.name)}, ${text}, [${commaList(values)}]]`;
+}
+
+/** Parts as one piece of code that gives their text. */
+function textCode(parts: Part[]): Code {
+  return sum(
+    parts.map((part) => (part.kind === 'value' ? part.code : js`${literal(part.kind === 'static' ? part.text : '')}`)),
+  );
+}
+
+/** `slot="…"` of what fills a slot of ours is not printed. */
+function droppedAttributes(element: Element, at: Resolution): ReadonlySet<Attribute> {
+  const slot = attributeOf(element, 'slot');
+  return new Set(slot && at.fillElements.has(element) ? [slot] : []);
+}
+
+function useValues(attribute: Attribute, at: Resolution): void {
+  for (const part of attribute.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+}
+
+function isFixed(attribute: Attribute): boolean {
+  return (attribute.value ?? []).every((part) => part.kind === 'text' && !part.text.includes('${'));
+}
+
+function spaceBefore(source: string, offset: number): number {
+  let start = offset;
+  while (/[\t\n\f\r ]/.test(source[start - 1] ?? '')) start--;
+  return start;
+}

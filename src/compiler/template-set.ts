@@ -1,0 +1,254 @@
+/**
+ * All templates of a project and how they refer to each other: which name calls which, which layout stands around which,
+ * which slots are open. One set is made from the trees of all files; nothing in it changes afterwards.
+ */
+import {
+  attributeOf,
+  type Clause,
+  type Complaint,
+  clauseOf,
+  clausesOf,
+  didYouMean,
+  type Element,
+  fixedValue,
+  type Parameter,
+  type Problem,
+  type Span,
+  type TemplateNode,
+  type TemplateTree,
+} from '../language/index.ts';
+import { complaints } from './complaints.ts';
+import { type LayoutRules, layoutByFolder } from './layout-rules.ts';
+import { slotNames } from './slots.ts';
+
+/** One template: a file, or a `<template (named …)>` of one. */
+export interface Template {
+  /** Unique: the path of its file, with `#name` behind it for a named template. */
+  id: string;
+  /** `berths/list` for a page, `berth-card` for everything else. */
+  name: string;
+  kind: 'page' | 'partial';
+  tree: TemplateTree;
+  /** The leading `<meta>` or the named `<template>`, which is not printed. */
+  definition: Element | undefined;
+  body: TemplateNode[];
+  parameters: Parameter[];
+  imports: Array<Extract<Clause, { kind: 'import' }>>;
+  layoutClause: Extract<Clause, { kind: 'layout' }> | undefined;
+  /** Whether it makes a whole document by itself. */
+  isDocument: boolean;
+}
+
+export interface SetOptions {
+  /** The folder whose templates are pages. */
+  pages?: string;
+  layouts?: LayoutRules;
+  isBrowserElement?: (name: string) => boolean;
+}
+
+export interface TemplateSet {
+  /** In the order of the files. */
+  templates: Template[];
+  pages: ReadonlyMap<string, Template>;
+  partials: ReadonlyMap<string, Template>;
+  problems: Problem[];
+  isBrowserElement: (name: string) => boolean;
+  /** The layout around a template, if any. */
+  layoutOf(template: Template): Template | undefined;
+  /** Names of the slots that a call or a page can fill; `default` for the one without a name. */
+  openSlots(template: Template): ReadonlySet<string>;
+}
+
+/** Resolves the names of all templates. `trees` are keyed by path below the templates’ folder, with `/` between folders. */
+export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: SetOptions = {}): TemplateSet {
+  const problems: Problem[] = [];
+  const pagesFolder = `${options.pages ?? 'pages'}/`;
+  const isBrowserElement = options.isBrowserElement ?? (() => false);
+  const templates = [...trees].flatMap(([path, tree]) => templatesOfFile(path, tree, pagesFolder, problems));
+  const pages = new Map<string, Template>();
+  const partials = new Map<string, Template>();
+  for (const template of templates) {
+    const names = template.kind === 'page' ? pages : partials;
+    const other = names.get(template.name);
+    if (other)
+      complain(problems, template, placeOfName(template), complaints.nameTwice(template.name, other.tree.file));
+    else names.set(template.name, template);
+  }
+  const layouts = new Map<Template, Template | undefined>();
+  for (const template of templates)
+    layouts.set(template, findLayout(template, partials, options.layouts ?? {}, problems));
+  const circular = breakLayoutCircles(templates, layouts, problems);
+  const slots = new Map<Template, ReadonlySet<string>>();
+  const openSlots = (template: Template): ReadonlySet<string> => {
+    let open = slots.get(template);
+    if (!open) {
+      const layout = layouts.get(template);
+      open = new Set([...slotNames(template.body, isBrowserElement), ...(layout ? openSlots(layout) : [])]);
+      slots.set(template, open);
+    }
+    return open;
+  };
+  return {
+    templates,
+    pages,
+    partials,
+    problems,
+    isBrowserElement,
+    layoutOf: (template) => (circular.has(template) ? undefined : layouts.get(template)),
+    openSlots,
+  };
+}
+
+/** How a template is declared, for messages: its file, line and parameters. */
+export function declarationOf(template: Template): string {
+  const takes = template.definition && clauseOf(template.definition, 'takes');
+  const text = takes ? template.tree.source.slice(takes.start, takes.end).replace(/\s+/g, ' ') : 'without (takes …)';
+  return `${template.tree.file} ${text}`;
+}
+
+function templatesOfFile(path: string, tree: TemplateTree, pagesFolder: string, problems: Problem[]): Template[] {
+  const metaIndex = tree.children.findIndex((node) => node.kind === 'element');
+  const first = tree.children[metaIndex];
+  const meta =
+    first?.kind === 'element' && first.name === 'meta' && clausesOf(first).some(isDefinition) ? first : undefined;
+  const afterMeta = meta ? tree.children.slice(metaIndex + 1) : tree.children;
+  const named = afterMeta.filter(
+    (node): node is Element => node.kind === 'element' && clauseOf(node, 'named') !== undefined,
+  );
+  const body = named.length === 0 ? afterMeta : withoutNamed(afterMeta, named);
+  const found = named.map((element) => namedTemplate(path, tree, element));
+  const isPage = path.startsWith(pagesFolder);
+  const base = path.replace(/\.html$/, '');
+  const name = isPage ? base.slice(pagesFolder.length) : base.slice(base.lastIndexOf('/') + 1);
+  // A file that holds only named templates is no template itself.
+  const holdsOnlyNamed = named.length > 0 && !meta && body.every(isBlank);
+  if (!holdsOnlyNamed) {
+    const main = makeTemplate({ id: path, name, kind: isPage ? 'page' : 'partial', tree, definition: meta, body });
+    found.unshift(main);
+    if (!isPage) checkName(main, problems);
+  }
+  for (const template of found) if (template.id !== path) checkName(template, problems);
+  return found;
+}
+
+function namedTemplate(path: string, tree: TemplateTree, element: Element): Template {
+  const { name } = clauseOf(element, 'named')!;
+  return makeTemplate({
+    id: `${path}#${name}`,
+    name,
+    kind: 'partial',
+    tree,
+    definition: element,
+    body: element.children,
+  });
+}
+
+function makeTemplate(parts: Pick<Template, 'id' | 'name' | 'kind' | 'tree' | 'definition' | 'body'>): Template {
+  const { definition } = parts;
+  return {
+    ...parts,
+    parameters: (definition && clauseOf(definition, 'takes')?.parameters) ?? [],
+    imports: definition ? clausesOf(definition).filter((clause) => clause.kind === 'import') : [],
+    layoutClause: definition && clauseOf(definition, 'layout'),
+    isDocument: parts.body.some((node) => isDocumentStart(node, parts.tree.source)),
+  };
+}
+
+/** HTML §13.1: a document begins with a doctype, or at least has its `<html>`. */
+function isDocumentStart(node: TemplateNode, source: string): boolean {
+  if (node.kind === 'verbatim') return /^<!doctype/i.test(source.slice(node.start, node.start + 9));
+  return node.kind === 'element' && (node.name === 'html' || node.name === 'body');
+}
+
+function isDefinition(clause: Clause): boolean {
+  return clause.kind === 'takes' || clause.kind === 'import' || clause.kind === 'layout';
+}
+
+/** The nodes of a file without its named templates, each with the white space before it. */
+function withoutNamed(nodes: TemplateNode[], named: Element[]): TemplateNode[] {
+  return nodes.filter((node, index) => {
+    const next = nodes[index + 1];
+    if (node.kind === 'element') return !named.includes(node);
+    return !(node.kind === 'text' && isBlank(node) && next?.kind === 'element' && named.includes(next));
+  });
+}
+
+function isBlank(node: TemplateNode): boolean {
+  return node.kind === 'comment' || (node.kind === 'text' && node.text.trim() === '');
+}
+
+function checkName(template: Template, problems: Problem[]): void {
+  if (!template.name.includes('-')) {
+    complain(problems, template, placeOfName(template), complaints.nameWithoutHyphen(template.name));
+  } else if (!/^[a-z][a-z0-9._-]*$/.test(template.name)) {
+    complain(problems, template, placeOfName(template), complaints.invalidName(template.name));
+  }
+}
+
+function placeOfName(template: Template): Span {
+  const named = template.definition && clauseOf(template.definition, 'named');
+  return named?.nameSpan ?? { start: 0, end: 1 };
+}
+
+function findLayout(
+  template: Template,
+  partials: ReadonlyMap<string, Template>,
+  rules: LayoutRules,
+  problems: Problem[],
+): Template | undefined {
+  const clause = template.layoutClause;
+  if (clause) {
+    if (clause.name === 'none') return undefined;
+    const layout = partials.get(clause.name);
+    if (!layout)
+      complain(
+        problems,
+        template,
+        clause.nameSpan,
+        complaints.unknownLayout(clause.name, didYouMean(clause.name, partials.keys())),
+      );
+    return layout;
+  }
+  if (template.kind !== 'page' || template.isDocument) return undefined;
+  const name = layoutByFolder(template.name, rules);
+  if (name === undefined) return undefined;
+  const layout = partials.get(name);
+  if (!layout)
+    complain(
+      problems,
+      template,
+      { start: 0, end: 1 },
+      complaints.unknownLayout(name, didYouMean(name, partials.keys())),
+    );
+  return layout;
+}
+
+function breakLayoutCircles(
+  templates: Template[],
+  layouts: ReadonlyMap<Template, Template | undefined>,
+  problems: Problem[],
+): ReadonlySet<Template> {
+  const circular = new Set<Template>();
+  for (const template of templates) {
+    const chain = [template];
+    for (let next = layouts.get(template); next; next = layouts.get(next)) {
+      if (chain.includes(next)) {
+        circular.add(template);
+        const names = [...chain, next].map((one) => one.name);
+        complain(problems, template, template.layoutClause ?? { start: 0, end: 1 }, complaints.layoutCircle(names));
+        break;
+      }
+      chain.push(next);
+    }
+  }
+  return circular;
+}
+
+function complain(problems: Problem[], template: Template, span: Span, complaint: Complaint): void {
+  problems.push({ ...complaint, file: template.tree.file, span });
+}
+
+/** The fixed `slot` of an element, or `undefined`. */
+export function slotOf(element: Element): string | undefined {
+  return fixedValue(attributeOf(element, 'slot'));
+}

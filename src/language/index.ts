@@ -1,0 +1,37 @@
+/** Text → tree: the HTML tokenizer with substitutions and clauses, and the errors of templates. No I/O. */
+export { contentModel, isCallName, isJSONScriptType, voidElements } from './elements.ts';
+export { type FreeName, freeNames } from './names.ts';
+export { didYouMean, nearest } from './nearest.ts';
+export { browserElements, type ParseOptions, type ParseResult, parseTemplate } from './parser.ts';
+export {
+  type CallSite,
+  type Complaint,
+  codeFrame,
+  formatCalls,
+  type Position,
+  type Problem,
+  positionAt,
+  type Report,
+  TemplateError,
+  type TemplateErrorDetails,
+} from './problem.ts';
+export {
+  type Attribute,
+  attributeOf,
+  type Binding,
+  type Clause,
+  type ClauseKind,
+  clauseOf,
+  clausesOf,
+  type Element,
+  type Expression,
+  fixedValue,
+  type Parameter,
+  type Span,
+  type Spread,
+  type Substitution,
+  type TagItem,
+  type TemplateNode,
+  type TemplateTree,
+  type Text,
+} from './tree.ts';

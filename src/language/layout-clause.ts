@@ -1,0 +1,24 @@
+/** Reads the arguments of `(layout name …)`, which are written as in a tag. */
+import { readAttribute, readSpread } from './attributes.ts';
+import type { Report } from './problem.ts';
+import type { Attribute, Spread } from './tree.ts';
+
+/** Reads up to the clause's closing bracket or the end of the source. */
+export function readLayoutItems(
+  source: string,
+  offset: number,
+  report: Report,
+): { items: Array<Attribute | Spread>; next: number } {
+  const items: Array<Attribute | Spread> = [];
+  let at = offset;
+  for (;;) {
+    while (/\s/.test(source[at] ?? '')) at++;
+    if (at >= source.length || source[at] === ')' || source[at] === '(' || source[at] === '>')
+      return { items, next: at };
+    const item = source.startsWith('${...', at)
+      ? readSpread(source, at, report)
+      : readAttribute(source, at, 'clause', report);
+    items.push(item);
+    at = Math.max(item.end, at + 1);
+  }
+}

@@ -1,0 +1,129 @@
+/** Names in ECMAScript expressions: which a pattern binds, and which an expression takes from outside itself. */
+import type { Node } from 'acorn';
+import type { Span } from './tree.ts';
+
+/** A name that an expression takes from outside, with its place. */
+export interface FreeName extends Span {
+  name: string;
+}
+
+/** Calls `enter` for a node and everything below it, in the order of the source. */
+export function visit(node: Node, enter: (node: Node) => void): void {
+  enter(node);
+  for (const child of childrenOf(node)) visit(child, enter);
+}
+
+/** The names that a pattern binds, in the order of the source. */
+export function patternNames(pattern: Node): string[] {
+  const names: string[] = [];
+  collectPatternNames(pattern as SyntaxLike, names);
+  return names;
+}
+
+/** The names that an expression takes from outside itself, each time they stand in it (ECMA-262 §8.2, lexical scoping). */
+export function freeNames(expression: Node): FreeName[] {
+  const found: FreeName[] = [];
+  collectFreeNames(expression as SyntaxLike, new Set(), found);
+  return found;
+}
+
+/** ESTree nodes as this file reads them: any field may hold a node, a list of nodes or something else. */
+type SyntaxLike = Node & { [field: string]: unknown };
+
+function childrenOf(node: Node): SyntaxLike[] {
+  const children: SyntaxLike[] = [];
+  for (const value of Object.values(node)) {
+    if (isNode(value)) children.push(value);
+    else if (Array.isArray(value)) children.push(...value.filter(isNode));
+  }
+  return children;
+}
+
+function isNode(value: unknown): value is SyntaxLike {
+  return typeof value === 'object' && value !== null && 'type' in value && typeof value.type === 'string';
+}
+
+function collectPatternNames(node: SyntaxLike, names: string[]): void {
+  switch (node.type) {
+    case 'Identifier':
+      names.push(String(node['name']));
+      break;
+    case 'AssignmentPattern':
+      collectPatternNames(node['left'] as SyntaxLike, names);
+      break;
+    case 'Property':
+      collectPatternNames(node['value'] as SyntaxLike, names);
+      break;
+    default:
+      for (const child of childrenOf(node)) collectPatternNames(child, names);
+  }
+}
+
+function collectFreeNames(node: SyntaxLike, scope: ReadonlySet<string>, found: FreeName[]): void {
+  switch (node.type) {
+    case 'Identifier': {
+      const name = String(node['name']);
+      if (!scope.has(name)) found.push({ name, start: node.start, end: node.end });
+      return;
+    }
+    case 'MemberExpression':
+      collectFreeNames(node['object'] as SyntaxLike, scope, found);
+      if (node['computed']) collectFreeNames(node['property'] as SyntaxLike, scope, found);
+      return;
+    case 'Property':
+    case 'PropertyDefinition':
+    case 'MethodDefinition':
+      if (node['computed']) collectFreeNames(node['key'] as SyntaxLike, scope, found);
+      if (isNode(node['value'])) collectFreeNames(node['value'], scope, found);
+      return;
+    case 'LabeledStatement':
+      collectFreeNames(node['body'] as SyntaxLike, scope, found);
+      return;
+    case 'BreakStatement':
+    case 'ContinueStatement':
+    case 'MetaProperty':
+      return;
+  }
+  const inner = innerScope(node, scope);
+  for (const child of childrenOf(node)) collectFreeNames(child, inner, found);
+}
+
+/** The scope inside a node: that around it, and what the node itself declares. */
+function innerScope(node: SyntaxLike, scope: ReadonlySet<string>): ReadonlySet<string> {
+  const declared: string[] = [];
+  switch (node.type) {
+    case 'ArrowFunctionExpression':
+    case 'FunctionExpression':
+    case 'FunctionDeclaration':
+      for (const parameter of node['params'] as SyntaxLike[]) collectPatternNames(parameter, declared);
+      if (node.type !== 'ArrowFunctionExpression') declared.push('arguments');
+      if (isNode(node['id'])) collectPatternNames(node['id'], declared);
+      break;
+    case 'ClassExpression':
+      if (isNode(node['id'])) collectPatternNames(node['id'], declared);
+      break;
+    case 'CatchClause':
+      if (isNode(node['param'])) collectPatternNames(node['param'], declared);
+      break;
+    case 'BlockStatement':
+    case 'ForStatement':
+    case 'ForOfStatement':
+    case 'ForInStatement':
+      for (const statement of childrenOf(node)) collectDeclaredNames(statement, declared);
+      break;
+  }
+  return declared.length === 0 ? scope : new Set([...scope, ...declared]);
+}
+
+function collectDeclaredNames(statement: SyntaxLike, names: string[]): void {
+  if (statement.type === 'VariableDeclaration') {
+    for (const declarator of statement['declarations'] as SyntaxLike[]) {
+      collectPatternNames(declarator['id'] as SyntaxLike, names);
+    }
+  } else if (
+    (statement.type === 'FunctionDeclaration' || statement.type === 'ClassDeclaration') &&
+    isNode(statement['id'])
+  ) {
+    collectPatternNames(statement['id'], names);
+  }
+}

@@ -1,0 +1,45 @@
+/** The nearest of several names, for “did you mean”. */
+
+/**
+ * The candidate that differs least from `name`, or `undefined` when none is near: at most a third of its letters differ,
+ * and never more than three.
+ */
+export function nearest(name: string, candidates: Iterable<string>): string | undefined {
+  const most = Math.min(3, Math.max(1, Math.floor(name.length / 3)));
+  let best: string | undefined;
+  let least = most + 1;
+  for (const candidate of candidates) {
+    if (Math.abs(candidate.length - name.length) >= least) continue;
+    const distance = editDistance(name.toLowerCase(), candidate.toLowerCase());
+    if (distance < least) {
+      least = distance;
+      best = candidate;
+    }
+  }
+  return best;
+}
+
+/** “Did you mean “berth”?”, or nothing when no candidate is near. */
+export function didYouMean(name: string, candidates: Iterable<string>): string | undefined {
+  const found = nearest(name, candidates);
+  return found === undefined ? undefined : `Did you mean “${found}”?`;
+}
+
+/** How many letters must be added, taken away, changed or swapped with their neighbour (optimal string alignment). */
+function editDistance(a: string, b: string): number {
+  let beforeLast: number[] = [];
+  let last = Array.from({ length: b.length + 1 }, (_, index) => index);
+  for (let i = 1; i <= a.length; i++) {
+    const row = [i];
+    for (let j = 1; j <= b.length; j++) {
+      const change = a[i - 1] === b[j - 1] ? 0 : 1;
+      let cost = Math.min(last[j]! + 1, row[j - 1]! + 1, last[j - 1]! + change);
+      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
+        cost = Math.min(cost, beforeLast[j - 2]! + 1);
+      row.push(cost);
+    }
+    beforeLast = last;
+    last = row;
+  }
+  return last[b.length]!;
+}

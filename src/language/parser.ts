@@ -1,0 +1,207 @@
+/**
+ * Tokens → tree. Not the tree construction of a browser: elements are nested as they are written, with the end tags that
+ * HTML lets authors leave out (§13.1.2.4), because that is what clauses, calls and slots need. Markup without any of them is
+ * never refused.
+ */
+import { complaints } from './complaints.ts';
+import {
+  contentModel,
+  foreignBreakouts,
+  isCallName,
+  isJSONScriptType,
+  mathIntegrationPoints,
+  startEnds,
+  svgIntegrationPoints,
+  voidElements,
+} from './elements.ts';
+import { type Problem, positionAt, type Report } from './problem.ts';
+import { type EndTag, type StartTag, Tokenizer } from './tokenizer.ts';
+import {
+  attributeOf,
+  clausesOf,
+  type Element,
+  fixedValue,
+  type Namespace,
+  type TemplateNode,
+  type TemplateTree,
+} from './tree.ts';
+
+export interface ParseOptions {
+  /** Names of custom elements that are the browser's own, so that `/>` means nothing on them. `*` stands for any text. */
+  elements?: readonly string[];
+}
+
+/** The tree of a template and everything that is wrong with how it is written. */
+export interface ParseResult {
+  tree: TemplateTree;
+  problems: Problem[];
+}
+
+/**
+ * Parses one template.
+ * @param source the text of the file
+ * @param file its name in messages
+ */
+export function parseTemplate(source: string, file: string, options: ParseOptions = {}): ParseResult {
+  const problems: Problem[] = [];
+  const report: Report = (span, complaint) => problems.push({ ...complaint, file, span });
+  const children = new TreeBuilder(source, report, browserElements(options.elements ?? [])).build();
+  return { tree: { file, source, children }, problems };
+}
+
+/** A test for the names that the configuration leaves to the browser. */
+export function browserElements(patterns: readonly string[]): (name: string) => boolean {
+  const tests = patterns.map((pattern) => {
+    const escaped = pattern.toLowerCase().replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
+    return new RegExp(`^${escaped.replaceAll('\\*', '.*')}$`);
+  });
+  return (name) => tests.some((test) => test.test(name));
+}
+
+class TreeBuilder {
+  private readonly source: string;
+  private readonly report: Report;
+  private readonly isBrowserElement: (name: string) => boolean;
+  private readonly tokenizer: Tokenizer;
+  private readonly root: TemplateNode[] = [];
+  /** Open elements, the innermost last. */
+  private readonly open: Element[] = [];
+
+  constructor(source: string, report: Report, isBrowserElement: (name: string) => boolean) {
+    this.source = source;
+    this.report = report;
+    this.isBrowserElement = isBrowserElement;
+    this.tokenizer = new Tokenizer(source, report);
+  }
+
+  build(): TemplateNode[] {
+    for (let token = this.tokenizer.next(); token; token = this.tokenizer.next()) {
+      switch (token.kind) {
+        case 'start-tag':
+          this.startElement(token);
+          break;
+        case 'end-tag':
+          this.endElement(token);
+          break;
+        default:
+          this.append(token);
+      }
+    }
+    while (this.open.length > 0) this.closeLast(this.source.length);
+    return this.root;
+  }
+
+  private startElement(tag: StartTag): void {
+    this.leaveForeignContent(tag);
+    for (
+      let last = this.open.at(-1);
+      last && !needsEndTag(last) && startEnds(last.name, tag.name);
+      last = this.open.at(-1)
+    ) {
+      this.closeLast(tag.start);
+    }
+    const element: Element = {
+      kind: 'element',
+      name: tag.name,
+      namespace: this.namespaceOf(tag.name),
+      items: tag.items,
+      children: [],
+      startTag: { start: tag.start, end: tag.end },
+      endTag: undefined,
+      selfClosing: tag.selfClosing,
+      start: tag.start,
+      end: tag.end,
+    };
+    this.reportRepeatedClauses(element);
+    this.append(element);
+    const isCall = isCallName(element.name) && !this.isBrowserElement(element.name);
+    const endsAtOnce = element.namespace === 'html' && !isCall ? voidElements.has(element.name) : element.selfClosing;
+    if (endsAtOnce) return;
+    this.open.push(element);
+    this.tokenizer.inForeignContent = element.namespace !== 'html';
+    const content = element.namespace === 'html' ? contentModel(element.name) : 'data';
+    if (content === 'data') return;
+    this.tokenizer.content = content;
+    this.tokenizer.contentElement = element.name;
+    this.tokenizer.substitutesInScript = isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '');
+  }
+
+  /** HTML §13.2.6.5, “A start tag whose tag name is one of: b, big, …”: HTML elements end SVG and MathML. */
+  private leaveForeignContent(tag: StartTag): void {
+    if (!foreignBreakouts.has(tag.name)) return;
+    while (this.open.length > 0 && this.namespaceOf(tag.name) !== 'html') this.closeLast(tag.start);
+  }
+
+  private namespaceOf(name: string): Namespace {
+    if (name === 'svg') return 'svg';
+    if (name === 'math') return 'math';
+    const parent = this.open.at(-1);
+    if (!parent || parent.namespace === 'html') return 'html';
+    if (parent.namespace === 'svg') return svgIntegrationPoints.has(parent.name) ? 'html' : 'svg';
+    if (mathIntegrationPoints.has(parent.name)) return 'html';
+    const encoding = fixedValue(attributeOf(parent, 'encoding'))?.toLowerCase();
+    const holdsHTML = encoding === 'text/html' || encoding === 'application/xhtml+xml';
+    return parent.name === 'annotation-xml' && holdsHTML ? 'html' : 'math';
+  }
+
+  private endElement(tag: EndTag): void {
+    const index = this.open.findLastIndex((element) => element.name === tag.name);
+    if (index === -1) {
+      this.append({ kind: 'verbatim', start: tag.start, end: tag.end });
+      return;
+    }
+    while (this.open.length > index + 1) {
+      const crossed = this.open.at(-1)!;
+      if (needsEndTag(crossed)) {
+        const { line } = positionAt(this.source, crossed.start);
+        this.report(tag, complaints.crossedEndTag(tag.name, crossed.name, line));
+      }
+      this.close(tag.start);
+    }
+    const element = this.open.pop()!;
+    element.endTag = { start: tag.start, end: tag.end };
+    element.end = tag.end;
+    this.tokenizer.inForeignContent = this.isForeign();
+  }
+
+  /** Closes the innermost element where its end tag is missing. */
+  private closeLast(end: number): void {
+    const element = this.open.at(-1)!;
+    if (needsEndTag(element)) this.report(element.startTag, complaints.missingEndTag(element.name));
+    this.close(end);
+  }
+
+  private close(end: number): void {
+    this.open.pop()!.end = end;
+    this.tokenizer.inForeignContent = this.isForeign();
+  }
+
+  private isForeign(): boolean {
+    const last = this.open.at(-1);
+    return last !== undefined && last.namespace !== 'html';
+  }
+
+  private append(node: TemplateNode): void {
+    (this.open.at(-1)?.children ?? this.root).push(node);
+  }
+
+  private reportRepeatedClauses(element: Element): void {
+    const seen = new Set<string>();
+    for (const clause of clausesOf(element)) {
+      // Several imports bring several types; each (let …) may use those before it.
+      if (clause.kind === 'import' || clause.kind === 'let') continue;
+      const word = clause.kind === 'else-if' ? 'else' : clause.kind;
+      if (seen.has(word)) this.report(clause, complaints.repeatedClause(word));
+      seen.add(word);
+    }
+  }
+}
+
+/** Elements whose extent decides what is printed: with a clause, calls and slots. */
+function needsEndTag(element: Element): boolean {
+  return (
+    element.items.some((item) => item.kind !== 'attribute' && item.kind !== 'spread') ||
+    isCallName(element.name) ||
+    element.name === 'slot'
+  );
+}

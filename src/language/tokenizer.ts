@@ -1,0 +1,278 @@
+/**
+ * Template text → tokens. The tokenizer of the HTML standard (§13.2.5) with two additions: `${expression}` and, in tags,
+ * clauses. Where the standard has a state for each character, this reads each construct in one step; the methods bear the
+ * names of the states they stand for. Tokens keep their spans, so that untouched markup can be printed from the source.
+ */
+import { lowerCase, readAttribute, readSpread } from './attributes.ts';
+import { readClause } from './clauses.ts';
+import { complaints } from './complaints.ts';
+import type { ContentModel } from './elements.ts';
+import { isCallName } from './elements.ts';
+import type { Report } from './problem.ts';
+import { scriptDataEnd } from './script-data.ts';
+import { isSubstitutionStart, nextOf, readSubstitution, readText, skipSubstitution } from './substitutions.ts';
+import type { Comment, Span, Substitution, TagItem, Text, Verbatim } from './tree.ts';
+
+export type Token = Text | Substitution | Comment | Verbatim | StartTag | EndTag;
+
+export interface StartTag extends Span {
+  kind: 'start-tag';
+  name: string;
+  items: TagItem[];
+  selfClosing: boolean;
+}
+
+export interface EndTag extends Span {
+  kind: 'end-tag';
+  name: string;
+}
+
+/** HTML white space (Infra §4.6): after the standard's normalisation of line breaks, CR counts too. */
+const spaceRun = /[\t\n\f\r ]*/y;
+const tagNameRun = /[^\t\n\f\r />]*/y;
+const letter = /[A-Za-z]/;
+
+export class Tokenizer {
+  readonly source: string;
+  /** How the text at hand is read. The parser sets it after each start tag, as tree construction does (§13.2.6). */
+  content: ContentModel = 'data';
+  /** Inside `<script>`: whether its body is JSON, in which substitutions are read. */
+  substitutesInScript = false;
+  /** The element whose end tag ends RCDATA, RAWTEXT or script data. */
+  contentElement = '';
+  /** CDATA sections are read only inside SVG and MathML. */
+  inForeignContent = false;
+  private position = 0;
+  private readonly report: Report;
+
+  constructor(source: string, report: Report) {
+    this.source = source;
+    this.report = report;
+  }
+
+  /** The next token, or `undefined` at the end. */
+  next(): Token | undefined {
+    if (this.position >= this.source.length) return undefined;
+    switch (this.content) {
+      case 'data':
+        return this.data();
+      case 'plaintext':
+        return this.textUpTo(this.source.length, false);
+      default:
+        return this.rawContent();
+    }
+  }
+
+  /** §13.2.5.1 Data state. */
+  private data(): Token {
+    const { source } = this;
+    const start = this.position;
+    let at = start;
+    while (at < source.length) {
+      at = nextOf(source, '<', at);
+      if (source[at] === '<') {
+        const markup = this.markupAt(at, start);
+        if (markup) return markup;
+      } else if (isSubstitutionStart(source, at)) {
+        return at > start ? this.textUpTo(at, true) : this.substitution();
+      }
+      at++;
+    }
+    return this.textUpTo(source.length, true);
+  }
+
+  /** §13.2.5.6 Tag open state. Text before the markup comes first; `undefined` where `<` is only text. */
+  private markupAt(at: number, textStart: number): Token | undefined {
+    const after = this.source[at + 1] ?? '';
+    const isMarkup =
+      letter.test(after) || after === '!' || after === '?' || (after === '/' && at + 2 < this.source.length);
+    if (!isMarkup) {
+      const name = after === '/' ? at + 2 : at + 1;
+      if (this.source.startsWith('${', name))
+        this.report({ start: at, end: name + 2 }, complaints.substitutionInTagName());
+      return undefined;
+    }
+    if (at > textStart) return this.textUpTo(at, true);
+    if (after === '!') return this.markupDeclaration();
+    if (after === '?') return this.bogusComment();
+    if (after !== '/') return this.startTag();
+    const closing = this.source[at + 2]!;
+    if (letter.test(closing)) return this.endTag();
+    if (this.source.startsWith('${', at + 2)) {
+      this.report({ start: at, end: at + 4 }, complaints.substitutionInTagName());
+    }
+    return this.bogusComment();
+  }
+
+  /** §13.2.5.8 Tag name state and what follows it, for a start tag. */
+  private startTag(): Token {
+    const start = this.position;
+    this.position++;
+    const name = this.tagName();
+    const items: TagItem[] = [];
+    for (;;) {
+      // §13.2.5.32 Before attribute name state
+      this.skip(spaceRun);
+      const at = this.position;
+      const character = this.source[at];
+      if (character === undefined) return this.unfinishedTag(start, items);
+      if (character === '>') {
+        this.position++;
+        return { kind: 'start-tag', name, items, selfClosing: false, start, end: this.position };
+      }
+      if (character === '/') {
+        // §13.2.5.40 Self-closing start tag state
+        this.position++;
+        if (this.source[this.position] === '>') {
+          this.position++;
+          return { kind: 'start-tag', name, items, selfClosing: true, start, end: this.position };
+        }
+      } else if (character === '(') {
+        const { clause, end } = readClause(this.source, at, this.report);
+        this.position = end;
+        if (clause) items.push(clause);
+      } else if (this.source.startsWith('${...', at)) {
+        items.push(this.take(readSpread(this.source, at, this.report)));
+      } else {
+        items.push(this.take(readAttribute(this.source, at, isCallName(name) ? 'call' : 'tag', this.report)));
+      }
+    }
+  }
+
+  private endTag(): Token {
+    const start = this.position;
+    this.position += 2;
+    const name = this.tagName();
+    // An end tag may have attributes, which mean nothing; quotes in them still hide a “>”.
+    for (;;) {
+      this.skip(spaceRun);
+      const character = this.source[this.position];
+      if (character === undefined) return { kind: 'verbatim', start, end: this.position };
+      if (character === '>') {
+        this.position++;
+        return { kind: 'end-tag', name, start, end: this.position };
+      }
+      if (character === '/') this.position++;
+      else this.take(readAttribute(this.source, this.position, 'tag', this.report));
+    }
+  }
+
+  private tagName(): string {
+    const start = this.position;
+    this.skip(tagNameRun);
+    const name = this.source.slice(start, this.position);
+    const substitution = name.indexOf('${');
+    if (substitution !== -1) {
+      this.position = skipSubstitution(
+        this.source,
+        start + substitution,
+        complaints.substitutionInTagName(),
+        this.report,
+      );
+      this.skip(tagNameRun);
+    }
+    return lowerCase(name);
+  }
+
+  /** §13.2.5.42 Markup declaration open state. */
+  private markupDeclaration(): Token {
+    const { source } = this;
+    const start = this.position;
+    if (source.startsWith('<!--', start)) return this.comment();
+    if (this.inForeignContent && source.startsWith('<![CDATA[', start)) {
+      const end = source.indexOf(']]>', start + 9);
+      return this.verbatimUpTo(end === -1 ? source.length : end + 3);
+    }
+    return this.bogusComment();
+  }
+
+  /** §13.2.5.43 Comment start state to §13.2.5.52 Comment end bang state. */
+  private comment(): Token {
+    const { source } = this;
+    const start = this.position;
+    const inside = start + 4;
+    if (source[inside] === '>' || source.startsWith('->', inside)) {
+      this.position = source.indexOf('>', inside) + 1;
+      return { kind: 'comment', note: false, start, end: this.position };
+    }
+    const commentEnd = /--!?>/g;
+    commentEnd.lastIndex = inside;
+    const found = commentEnd.exec(source);
+    this.position = found ? commentEnd.lastIndex : source.length;
+    const text = source.slice(inside, found ? found.index : source.length);
+    const note = found !== null && /^\(\s(?:[^]*\s)?\)$/.test(text);
+    return { kind: 'comment', note, start, end: this.position };
+  }
+
+  /** §13.2.5.41 Bogus comment state; doctypes end at the first “>” too (§13.2.5.53 to .68). */
+  private bogusComment(): Verbatim {
+    const end = this.source.indexOf('>', this.position);
+    return this.verbatimUpTo(end === -1 ? this.source.length : end + 1);
+  }
+
+  /** §13.2.5.2 RCDATA, §13.2.5.3 RAWTEXT and §13.2.5.4 Script data states, up to the appropriate end tag. */
+  private rawContent(): Token {
+    const { source } = this;
+    const start = this.position;
+    const contentEnd =
+      this.content === 'script' ? scriptDataEnd(source, start) : appropriateEndTag(source, this.contentElement, start);
+    if (contentEnd === start) {
+      this.content = 'data';
+      return this.endTag();
+    }
+    if (this.content === 'rawtext' || (this.content === 'script' && !this.substitutesInScript)) {
+      return this.textUpTo(contentEnd, false);
+    }
+    for (let at = source.indexOf('$', start); at !== -1 && at < contentEnd; at = source.indexOf('$', at + 1)) {
+      if (isSubstitutionStart(source, at)) return at > start ? this.textUpTo(at, true) : this.substitution();
+    }
+    return this.textUpTo(contentEnd, true);
+  }
+
+  private substitution(): Substitution {
+    return this.take(readSubstitution(this.source, this.position, this.report));
+  }
+
+  /** Takes what another reader has read, and goes on behind it. */
+  private take<T extends Span>(read: T): T {
+    this.position = read.end;
+    return read;
+  }
+
+  /** A tag that the end of the source cuts off: the standard drops it (§13.2.5 eof-in-tag), a template prints it as it is. */
+  private unfinishedTag(start: number, items: TagItem[]): Verbatim {
+    const ours = items.some(
+      (item) => item.kind !== 'attribute' || item.value?.some((part) => part.kind === 'substitution'),
+    );
+    if (ours) this.report({ start, end: this.source.length }, complaints.unfinishedTag());
+    this.position = start;
+    return this.verbatimUpTo(this.source.length);
+  }
+
+  private textUpTo(end: number, unescape: boolean): Text {
+    const start = this.position;
+    this.position = end;
+    return unescape
+      ? readText(this.source, start, end)
+      : { kind: 'text', text: this.source.slice(start, end), start, end };
+  }
+
+  private verbatimUpTo(end: number): Verbatim {
+    const start = this.position;
+    this.position = end;
+    return { kind: 'verbatim', start, end };
+  }
+
+  private skip(run: RegExp): void {
+    run.lastIndex = this.position;
+    run.test(this.source);
+    this.position = run.lastIndex;
+  }
+}
+
+/** §13.2.5.11: an end tag is appropriate when it has the name of the element and ends there. */
+function appropriateEndTag(source: string, name: string, from: number): number {
+  const endTag = new RegExp(`</${name}(?=[\\t\\n\\f\\r />])`, 'gi');
+  endTag.lastIndex = from;
+  return endTag.exec(source)?.index ?? source.length;
+}

@@ -1,0 +1,148 @@
+/**
+ * The tree of one template: what the parser gives and every later pass reads.
+ *
+ * Nodes are plain objects with a `kind`. All positions are offsets into the source, in UTF-16 code units. Nothing of the
+ * source is lost: a node that is not touched by a later pass is printed as its own slice of the source.
+ */
+import type { Pattern, Expression as SyntaxNode } from 'acorn';
+
+/** A part of the source, from `start` up to, not including, `end`. */
+export interface Span {
+  start: number;
+  end: number;
+}
+
+/** One template file. */
+export interface TemplateTree {
+  file: string;
+  source: string;
+  children: TemplateNode[];
+}
+
+export type TemplateNode = Text | Substitution | Element | Comment | Verbatim;
+
+/** Text between tags. `text` is what is printed: the source, with `\${` made `${`. */
+export interface Text extends Span {
+  kind: 'text';
+  text: string;
+}
+
+/** `${expression}`, in text or in an attribute. */
+export interface Substitution extends Span {
+  kind: 'substitution';
+  expression: Expression;
+}
+
+/** A comment. A note, `<!--( … )-->`, is for colleagues and is not printed. */
+export interface Comment extends Span {
+  kind: 'comment';
+  note: boolean;
+}
+
+/** Markup that is printed as it is: a doctype, a CDATA section, an end tag that closes nothing. */
+export interface Verbatim extends Span {
+  kind: 'verbatim';
+}
+
+export interface Element extends Span {
+  kind: 'element';
+  /** In lower case, as the HTML tokenizer gives it. */
+  name: string;
+  /** Where the element stands decides how its content is read (HTML §13.2.6). */
+  namespace: Namespace;
+  /** Everything in the start tag, in the order of the source. */
+  items: TagItem[];
+  children: TemplateNode[];
+  startTag: Span;
+  /** Missing for void elements, for `/>` on calls and where HTML lets the end tag be left out. */
+  endTag: Span | undefined;
+  selfClosing: boolean;
+}
+
+export type Namespace = 'html' | 'svg' | 'math';
+
+export type TagItem = Attribute | Spread | Clause;
+
+/** `name`, `name=value`, `name="a ${b}"`. */
+export interface Attribute extends Span {
+  kind: 'attribute';
+  /** In lower case, as the HTML tokenizer gives it. */
+  name: string;
+  nameSpan: Span;
+  /** `undefined` for a bare name. Text parts are as written, character references included. */
+  value: Array<Text | Substitution> | undefined;
+  quote: '"' | "'" | '';
+}
+
+/** `${...record}` among the attributes. */
+export interface Spread extends Span {
+  kind: 'spread';
+  expression: Expression;
+}
+
+/** An ECMAScript expression: its slice of the source and its syntax tree (ESTree, positions are those of the source). */
+export interface Expression extends Span {
+  code: string;
+  syntax: SyntaxNode;
+}
+
+/** A name or a destructuring pattern that a clause binds, with all the names in it. */
+export interface Binding extends Span {
+  code: string;
+  pattern: Pattern;
+  names: string[];
+}
+
+/** A parameter of `(takes …)`. */
+export interface Parameter extends Span {
+  name: string;
+  /** The TypeScript type, as written. */
+  type: string | undefined;
+  required: boolean;
+  rest: boolean;
+  fallback: Expression | undefined;
+}
+
+/** A clause: `( … )` in a tag. */
+export type Clause = Span &
+  (
+    | { kind: 'takes'; parameters: Parameter[] }
+    | { kind: 'import'; code: string; types: string[] }
+    | { kind: 'layout'; name: string; nameSpan: Span; items: Array<Attribute | Spread> }
+    | { kind: 'named'; name: string; nameSpan: Span }
+    | { kind: 'if'; condition: Expression }
+    | { kind: 'else-if'; condition: Expression }
+    | { kind: 'else' }
+    | { kind: 'for'; item: Binding; index: Binding | undefined; items: Expression }
+    | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }> }
+    | { kind: 'base' }
+  );
+
+export type ClauseKind = Clause['kind'];
+
+/** The clause of that kind on an element, if there is one. */
+export function clauseOf<K extends ClauseKind>(element: Element, kind: K): Extract<Clause, { kind: K }> | undefined {
+  return element.items.find((item): item is Extract<Clause, { kind: K }> => item.kind === kind);
+}
+
+/** All clauses of an element, in the order of the source. */
+export function clausesOf(element: Element): Clause[] {
+  return element.items.filter((item): item is Clause => item.kind !== 'attribute' && item.kind !== 'spread');
+}
+
+/** The attribute of that name as written on the element, if there is one. */
+export function attributeOf(element: Element, name: string): Attribute | undefined {
+  return element.items.find((item): item is Attribute => item.kind === 'attribute' && item.name === name);
+}
+
+/** The value of an attribute when it is fixed text; `''` for a bare name; `undefined` where it is missing or has a substitution. */
+export function fixedValue(attribute: Attribute | undefined): string | undefined {
+  if (!attribute) return undefined;
+  if (!attribute.value) return '';
+  let text = '';
+  for (const part of attribute.value) {
+    if (part.kind === 'substitution') return undefined;
+    text += part.text;
+  }
+  return text;
+}

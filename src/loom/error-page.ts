@@ -1,0 +1,117 @@
+/** What is shown in the place of a page that failed: to developers the frame, to visitors a plain sentence. */
+import { formatCalls, TemplateError } from '../language/index.ts';
+import { memoryStore } from './options.ts';
+import { Renderer } from './renderer.ts';
+
+/** The page that developers see. A template like any other. */
+const template = `<meta (takes title, code, place, message, hint, frame, calls, more: unknown[], data, stack)>
+<!doctype html>
+<html lang="en">
+  <head>
+    <meta charset="utf-8">
+    <meta name="viewport" content="width=device-width, initial-scale=1">
+    <title>\${title}</title>
+    <style>
+      :root { color-scheme: light dark; --mark: light-dark(#a3212b, #ff9aa0); --quiet: light-dark(#58616b, #a7b0ba); --box: light-dark(#f3f5f7, #1d2329); }
+      body { font: 1rem/1.5 system-ui, sans-serif; margin: 0 auto; max-width: 68rem; padding: 2rem 1rem; background: light-dark(#fff, #12161a); color: light-dark(#1c2126, #e8ecf0); }
+      h1 { font-size: 1.5rem; line-height: 1.3; margin: 0 0 .5rem; overflow-wrap: anywhere; }
+      h2 { font-size: 1rem; margin: 2rem 0 .5rem; }
+      .code { color: var(--mark); font-weight: 600; margin: 0 0 .5rem; }
+      .quiet { color: var(--quiet); overflow-wrap: anywhere; }
+      pre { background: var(--box); border-left: .25rem solid var(--mark); font: .9rem/1.5 ui-monospace, monospace; margin: 1rem 0; overflow-x: auto; padding: .75rem 1rem; }
+    </style>
+  </head>
+  <body>
+    <main>
+      <p class="code">\${code}</p>
+      <h1>\${message}</h1>
+      <p (if hint)>\${hint}</p>
+      <p (if place) class="quiet">\${place}</p>
+      <pre (if frame) tabindex="0" aria-label="The place in the template">\${frame}</pre>
+      <p (if calls) class="quiet">\${calls}</p>
+      <template (if more.length)>
+      <h2>Also</h2>
+      <pre (for text of more) tabindex="0">\${text}</pre>
+      </template>
+      <template (if data)>
+      <h2>What the page was given</h2>
+      <pre tabindex="0" aria-label="What the page was given">\${data}</pre>
+      </template>
+      <template (if stack)>
+      <h2>Where it came from</h2>
+      <pre tabindex="0" aria-label="Stack">\${stack}</pre>
+      </template>
+      <p class="quiet">This page is shown in development only. Mend the template and load the page again.</p>
+    </main>
+  </body>
+</html>
+`;
+
+/** What visitors see: nothing of the template, nothing of the data. */
+const visitorsPage = `<!doctype html>
+<html lang="en">
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<title>Something went wrong</title>
+<h1>Something went wrong</h1>
+<p>This page could not be made. Please try again later.</p>
+</html>
+`;
+
+let developersPage: Renderer | undefined;
+
+/** The page for an error. `data` is what the failed page was given. */
+export function errorPage(error: unknown, data: object, development: boolean): string {
+  if (!development) return visitorsPage;
+  developersPage ??= new Renderer(memoryStore({ 'pages/error.html': template }), {}, 'production');
+  return developersPage.page('error', details(error, data), {});
+}
+
+function details(error: unknown, data: object): object {
+  if (error instanceof TemplateError) {
+    return {
+      title: `${error.code} · ${error.file}`,
+      code: error.code,
+      place: `${error.file}, line ${error.line}, column ${error.column}`,
+      message: error.message,
+      hint: error.hint,
+      frame: error.frame,
+      calls: error.calls.length > 1 ? formatCalls(error.calls) : '',
+      more: error.others.map((other) => other.format()),
+      data: shape(data),
+      stack: error.cause instanceof Error ? error.cause.stack : '',
+    };
+  }
+  const known = error instanceof Error ? error : new Error(String(error));
+  const code = 'code' in known && typeof known.code === 'string' ? known.code : known.name;
+  return {
+    title: code,
+    code,
+    place: '',
+    message: known.message,
+    hint: '',
+    frame: '',
+    calls: '',
+    more: [],
+    data: shape(data),
+    stack: known.stack ?? '',
+  };
+}
+
+/** Names and kinds of what a page was given, without its values: `berths: array of 72 × object (id, name, …)`. */
+function shape(data: object): string {
+  return Object.entries(data)
+    .map(([name, value]) => `${name}: ${kindOf(value)}`)
+    .join('\n');
+}
+
+function kindOf(value: unknown): string {
+  if (value === null) return 'null';
+  if (Array.isArray(value))
+    return value.length === 0 ? 'array, empty' : `array of ${value.length} × ${kindOf(value[0])}`;
+  if (typeof value !== 'object') return typeof value;
+  const names = Object.keys(value);
+  const shown = names.slice(0, 12).join(', ') + (names.length > 12 ? ', …' : '');
+  const kind = value.constructor?.name ?? 'object';
+  return `${kind === 'Object' ? 'object' : kind}${shown ? ` (${shown})` : ''}`;
+}

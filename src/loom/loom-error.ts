@@ -1,0 +1,43 @@
+/** Errors of a call to the loom that are not about the inside of one template. */
+
+export class LoomError extends Error {
+  override readonly name = 'LoomError';
+  readonly code: string;
+  readonly hint: string | undefined;
+
+  constructor(code: string, message: string, hint?: string) {
+    super(hint ? `${message} ${hint}` : message);
+    this.code = code;
+    this.hint = hint;
+  }
+}
+
+/** All of them, in one list and one voice. */
+export const loomErrors = {
+  unknownPage: (name: string, hint: string | undefined): LoomError =>
+    new LoomError(
+      'unknown-page',
+      `There is no page “${name}”.`,
+      hint ?? 'Pages are rendered by their path below the pages’ folder, without “.html”.',
+    ),
+  unknownFragment: (name: string, hint: string | undefined): LoomError =>
+    new LoomError(
+      'unknown-fragment',
+      `There is no template “${name}”.`,
+      hint ?? 'Give the name of a partial, as “berth-card”, or of a page.',
+    ),
+  dataNotAnObject: (name: string): LoomError =>
+    new LoomError('data-not-an-object', `The data for “${name}” must be an object of names and values.`),
+  noTemplates: (): LoomError =>
+    new LoomError(
+      'no-templates',
+      'A loom needs templates.',
+      'Give “sources”, or under Node “templates” with the path of a folder.',
+    ),
+  helperNotAFunction: (name: string): LoomError =>
+    new LoomError(
+      'helper-not-a-function',
+      `The helper “${name}” is not a function.`,
+      'Helpers are plain functions; hand other values over as data or in the context.',
+    ),
+};

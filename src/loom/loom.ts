@@ -1,0 +1,70 @@
+/** A project of templates, as its users see it. */
+import type { TemplateError } from '../language/index.ts';
+import type { LoomContext } from '../runtime/index.ts';
+import { createExchange, type Exchange, type RespondOptions } from './exchange.ts';
+import { loomErrors } from './loom-error.ts';
+import { type LoomOptions, type Mode, memoryStore, type TemplateStore } from './options.ts';
+import { Renderer } from './renderer.ts';
+
+export interface RenderOptions {
+  /** What `context` is in the templates. */
+  context?: LoomContext;
+}
+
+export interface Loom {
+  /**
+   * A whole page with its layout, as text.
+   * @throws {LoomError | TemplateError}
+   * @example await loom.render('berths/list', { berths })
+   */
+  render(page: string, data?: object, options?: RenderOptions): Promise<string>;
+  /** As `render`, at once. */
+  renderSync(page: string, data?: object, options?: RenderOptions): string;
+  /**
+   * One template without a layout: a partial by its name, or a page by its path.
+   * @example await loom.fragment('berth-card', { berth })
+   */
+  fragment(name: string, data?: object, options?: RenderOptions): Promise<string>;
+  /**
+   * A page as the answer to a request. An error in the page becomes an answer with status 500.
+   * @example return loom.respond(request, 'berths/list', { berths })
+   */
+  respond(request: Request, page: string, data?: object, options?: RespondOptions): Promise<Response>;
+  /** One request and its answer, for handlers that do more than respond. */
+  exchange(request: Request): Promise<Exchange>;
+  /** Every problem of every template, as `TemplateError`s that are not thrown. */
+  check(): TemplateError[];
+  /** The names of all pages. */
+  pages(): string[];
+  /** All template files, by their names in messages. */
+  files(): string[];
+  readonly mode: Mode;
+}
+
+/** Makes a loom from a store of templates. */
+export function loomFrom(store: TemplateStore, options: LoomOptions, mode: Mode): Loom {
+  const renderer = new Renderer(store, options, mode);
+  const exchange = (request: Request) => createExchange(request, renderer, options);
+  return {
+    mode,
+    render: async (page, data = {}, { context = {} } = {}) => renderer.page(page, data, context),
+    renderSync: (page, data = {}, { context = {} } = {}) => renderer.page(page, data, context),
+    fragment: async (name, data = {}, { context = {} } = {}) => renderer.fragment(name, data, context),
+    respond: async (request, page, data, respondOptions) =>
+      (await exchange(request)).respond(page, data, respondOptions),
+    exchange,
+    check: () => renderer.check(),
+    pages: () => renderer.pages(),
+    files: () => renderer.files(),
+  };
+}
+
+/**
+ * Makes a loom from templates in memory: in the browser, and in tests.
+ * @throws {LoomError} without `sources`
+ * @throws {TemplateError} in production, for any problem in any template
+ */
+export async function createLoom(options: LoomOptions): Promise<Loom> {
+  if (!options.sources) throw loomErrors.noTemplates();
+  return loomFrom(memoryStore(options.sources), options, options.mode ?? 'production');
+}

@@ -1,0 +1,57 @@
+/** What a loom is made with. */
+import type { LayoutRules } from '../compiler/index.ts';
+import type { LoomContext } from '../runtime/index.ts';
+
+/** Development shows errors and reads changed files; production hides the one and does not do the other. */
+export type Mode = 'development' | 'production';
+
+export interface LoomOptions {
+  /** Templates kept in memory: path → text, as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
+  sources?: Readonly<Record<string, string>>;
+  /** The folder whose templates are pages. Default: `pages`. */
+  pages?: string;
+  /** Layouts by folder: patterns of page names → the name of a layout or `none`. The most specific pattern wins. */
+  layouts?: LayoutRules;
+  /** Custom elements that are the browser’s own, as `my-*`; any other tag with a hyphen must call a template. */
+  elements?: readonly string[];
+  /** Functions that templates may call, besides the built-in ones. One of the same name replaces a built-in one. */
+  helpers?: Readonly<Record<string, unknown>>;
+  /** Makes the context of a request. It is given to every template as `context`. */
+  context?: (request: Request) => LoomContext | Promise<LoomContext>;
+  /** Default: `production`, unless `NODE_ENV` says `development`. */
+  mode?: Mode;
+  /** How dates, numbers and lists are written where the context does not say. BCP 47; default: `en`. */
+  locale?: string;
+  /** The time zone of dates where the context does not say. IANA; default: `UTC`. */
+  timeZone?: string;
+  /** URL schemes that may stand in a page besides http, https, mailto, tel and sms. In lower case, without colon. */
+  schemes?: readonly string[];
+  /** How deep templates may call themselves. Default: 200. */
+  maximumDepth?: number;
+  /** Where notices and errors go. Default: the console. Takes a pino logger as it is. */
+  logger?: Logger;
+}
+
+/** The part of a logger that a loom uses: details first, as pino has it. */
+export interface Logger {
+  warn(details: object, message: string): void;
+  error(details: object, message: string): void;
+}
+
+/** Where templates come from. */
+export interface TemplateStore {
+  /** All templates by path below the templates’ folder, with `/` between folders. The same map while nothing has changed. */
+  read(): ReadonlyMap<string, { source: string; file: string }>;
+}
+
+/** Templates kept in memory. */
+export function memoryStore(sources: Readonly<Record<string, string>>): TemplateStore {
+  const files = new Map(Object.entries(sources).map(([path, source]) => [path, { source, file: path }]));
+  return { read: () => files };
+}
+
+/** Writes to the console of the browser or of Node. */
+export const consoleLogger: Logger = {
+  warn: (details, message) => console.warn(message, details),
+  error: (details, message) => console.error(message, details),
+};

@@ -1,0 +1,184 @@
+/** Runs templates: keeps the compiled state, takes changed files in, turns errors into places. */
+import { Compilation, complaints, Linker, type Template } from '../compiler/index.ts';
+import { didYouMean, TemplateError } from '../language/index.ts';
+import {
+  bare,
+  createHelpers,
+  defaultSchemes,
+  type Helpers,
+  helperNames,
+  type LoomContext,
+  noFills,
+  Output,
+} from '../runtime/index.ts';
+import { loomErrors } from './loom-error.ts';
+import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
+import { problemsError, renderingError, templateErrors } from './template-errors.ts';
+
+/** Frames that V8 keeps of a stack while a template runs, so that the chain of calls is whole in ordinary cases. */
+const stackFrames = 60;
+
+export class Renderer {
+  readonly mode: Mode;
+  private readonly store: TemplateStore;
+  private readonly options: LoomOptions;
+  private readonly schemes: ReadonlySet<string>;
+  private readonly helpersByPlace = new Map<string, Helpers>();
+  private state: { files: ReturnType<TemplateStore['read']>; compilation: Compilation; linker: Linker };
+  /** Templates whose closure is known to be free of problems in the present state. */
+  private sound = new Set<Template>();
+
+  /** @throws {TemplateError} in production, for any problem in any template */
+  constructor(store: TemplateStore, options: LoomOptions, mode: Mode) {
+    for (const [name, helper] of Object.entries(options.helpers ?? {})) {
+      if (typeof helper !== 'function') throw loomErrors.helperNotAFunction(name);
+    }
+    this.store = store;
+    this.options = options;
+    this.mode = mode;
+    this.schemes = new Set([...defaultSchemes, ...(options.schemes ?? [])]);
+    this.state = this.compile();
+    if (mode === 'production') {
+      const problems = this.state.compilation.problems();
+      if (problems.length > 0) throw problemsError(problems, this.state.compilation);
+    }
+  }
+
+  /** Every problem of every template, as it is now. */
+  check(): TemplateError[] {
+    this.refresh();
+    return templateErrors(this.state.compilation.problems(), this.state.compilation);
+  }
+
+  /** The names of all pages. */
+  pages(): string[] {
+    this.refresh();
+    return [...this.state.compilation.set.pages.keys()];
+  }
+
+  /** All template files, by their names in messages. */
+  files(): string[] {
+    this.refresh();
+    return [...this.state.files.values()].map(({ file }) => file);
+  }
+
+  /**
+   * A whole page, with its layout.
+   * @throws {LoomError} for a name that is not known
+   * @throws {TemplateError} for a problem in the page or in anything that it calls, and for an error while it runs
+   */
+  page(name: string, data: object, context: LoomContext): string {
+    this.refresh();
+    const { pages } = this.state.compilation.set;
+    const template = pages.get(name);
+    if (!template) throw loomErrors.unknownPage(name, didYouMean(name, pages.keys()));
+    return this.run(template, name, data, context, undefined);
+  }
+
+  /**
+   * One template without a layout: a partial by its name, or a page by its path.
+   * @throws as `page`
+   */
+  fragment(name: string, data: object, context: LoomContext): string {
+    this.refresh();
+    const { pages, partials } = this.state.compilation.set;
+    const template = partials.get(name) ?? pages.get(name);
+    if (!template) throw loomErrors.unknownFragment(name, didYouMean(name, [...partials.keys(), ...pages.keys()]));
+    return this.run(template, name, data, context, bare);
+  }
+
+  private run(
+    template: Template,
+    name: string,
+    data: object,
+    context: LoomContext,
+    layout: typeof bare | undefined,
+  ): string {
+    if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
+    this.assertSound(template);
+    this.assertGiven(template, name, data);
+    const { linker } = this.state;
+    const render = linker.link(template);
+    const out = new Output({
+      context,
+      helpers: this.helpers(context),
+      schemes: this.schemes,
+      maximumDepth: this.options.maximumDepth ?? 200,
+      notice: (notice) =>
+        (this.options.logger ?? consoleLogger).warn({ code: notice.code, page: name }, notice.message),
+    });
+    const kept = Error.stackTraceLimit;
+    Error.stackTraceLimit = Math.max(kept, stackFrames);
+    try {
+      render(out, data as Record<string, unknown>, noFills, layout);
+    } catch (error) {
+      throw renderingError(error, linker);
+    } finally {
+      Error.stackTraceLimit = kept;
+    }
+    return out.s;
+  }
+
+  private assertSound(template: Template): void {
+    if (this.sound.has(template)) return;
+    const { compilation } = this.state;
+    const problems = compilation.problemsOf(compilation.closure(template));
+    if (problems.length > 0) throw problemsError(problems, compilation);
+    this.sound.add(template);
+  }
+
+  private assertGiven(template: Template, name: string, data: object): void {
+    const missing = template.parameters.filter(
+      (parameter) => parameter.required && (data as Record<string, unknown>)[parameter.name] === undefined,
+    );
+    const absent = missing.filter((parameter) => !(parameter.name in data));
+    if (absent.length === 0) return;
+    throw new TemplateError({
+      complaint: complaints.missingValue(
+        name,
+        absent.map((parameter) => parameter.name),
+        Object.keys(data),
+      ),
+      file: template.tree.file,
+      source: template.tree.source,
+      span: absent[0]!,
+    });
+  }
+
+  /** In development a changed file is taken in before the next page. */
+  private refresh(): void {
+    if (this.mode === 'development' && this.store.read() !== this.state.files)
+      this.state = this.compile(this.state.compilation);
+  }
+
+  private compile(previous?: Compilation): Renderer['state'] {
+    const files = this.store.read();
+    const { pages, layouts, elements, helpers } = this.options;
+    const compilation = new Compilation(
+      files,
+      {
+        helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
+        ...(pages === undefined ? {} : { pages }),
+        ...(layouts === undefined ? {} : { layouts }),
+        ...(elements === undefined ? {} : { elements }),
+      },
+      previous,
+    );
+    this.sound = new Set();
+    return { files, compilation, linker: new Linker(compilation) };
+  }
+
+  private helpers(context: LoomContext): Helpers {
+    const locale = context.locale ?? this.options.locale ?? 'en';
+    const timeZone = context.timeZone ?? this.options.timeZone ?? 'UTC';
+    const key = `${locale} ${timeZone}`;
+    let helpers = this.helpersByPlace.get(key);
+    if (!helpers) {
+      helpers = { ...createHelpers({ locale, timeZone }), ...this.options.helpers };
+      // Locales come from visitors: a few are kept, not any number.
+      if (this.helpersByPlace.size >= 100) this.helpersByPlace.clear();
+      this.helpersByPlace.set(key, helpers);
+    }
+    return helpers;
+  }
+}

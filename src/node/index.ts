@@ -1,0 +1,4 @@
+/** What Node adds: folders of templates, configuration files, listeners for its `http` server. */
+export { defineConfiguration, findProject, type Project } from './configuration.ts';
+export { createLoom, type NodeLoomOptions } from './create-loom.ts';
+export { answer, type Handler, nodeListener } from './listener.ts';

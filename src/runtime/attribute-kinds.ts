@@ -1,0 +1,106 @@
+/**
+ * What kind of value each attribute of HTML and SVG holds. The compiler asks for attributes that are written in a template,
+ * the run-time for those that come in a list, so that both follow the same rules.
+ */
+
+export type AttributeKind =
+  /** Escaped text. */
+  | 'plain'
+  /** Present or missing, by truthiness. */
+  | 'boolean'
+  /** `true` and `false` are printed as words. */
+  | 'enumerated'
+  /** A list of tokens: arrays are joined with spaces. */
+  | 'tokens'
+  /** One address. */
+  | 'url'
+  /** One address of an image, which may also be `data:image/…`. */
+  | 'image-url'
+  /** Several addresses: candidates with descriptors, or separated by spaces. */
+  | 'url-list'
+  /** The address of code: trusted, or with an origin that fixed text settles. */
+  | 'code-url'
+  | 'style'
+  /** Never substituted. */
+  | 'refused';
+
+/** What the kind of an attribute may depend on besides its name. */
+export interface AttributeOwner {
+  /** The element’s name in lower case. */
+  name: string;
+  /** The fixed `rel` of a `<link>`; `undefined` where it is missing or not fixed. */
+  rel?: string | undefined;
+  /** Whether the element stands in SVG, where some names mean something else. */
+  svg?: boolean;
+}
+
+const words = (list: string): ReadonlySet<string> => new Set(list.split(' '));
+
+/** HTML §“Attributes”, those of the type “Boolean attribute”. */
+const booleans = words(
+  'allowfullscreen alpha async autofocus autoplay checked controls default defer disabled formnovalidate inert ismap itemscope ' +
+    'loop multiple muted nomodule novalidate open playsinline readonly required reversed selected shadowrootclonable ' +
+    'shadowrootdelegatesfocus shadowrootserializable compact declare nohref noresize noshade nowrap',
+);
+
+/** Attributes whose keywords are `true` and `false`; `aria-*` is treated likewise (WAI-ARIA §10.2). */
+const enumerated = words(
+  'contenteditable draggable spellcheck writingsuggestions autoreverse externalresourcesrequired focusable preservealpha',
+);
+
+const tokenLists = words(
+  'class rel sizes sandbox headers itemprop itemref itemtype accesskey blocking part autocomplete for aria-controls aria-describedby ' +
+    'aria-details aria-errormessage aria-flowto aria-labelledby aria-owns',
+);
+
+const urls = words(
+  'href src action formaction cite data poster background longdesc manifest codebase classid archive profile usemap lowsrc dynsrc ' +
+    'icon itemid xlink:href',
+);
+
+const urlLists = words('srcset imagesrcset ping');
+
+const never = words('srcdoc shadowrootmode is charset http-equiv');
+
+/** SVG §“Animation elements”: attributes that choose and set another attribute. */
+const animation = words('attributename to from by values');
+
+/** The kind of the attribute `name` (in lower case) on an element. */
+export function attributeKind(owner: AttributeOwner, name: string): AttributeKind {
+  if (name.startsWith('on') || never.has(name) || owner.name === 'font') return 'refused';
+  if (name === 'type' && owner.name === 'script') return 'refused';
+  if (name === 'encoding' && owner.name === 'annotation-xml') return 'refused';
+  if (owner.svg && animation.has(name)) return 'refused';
+  if (name === 'style') return 'style';
+  if (urls.has(name)) return urlKind(owner, name);
+  if (urlLists.has(name)) return 'url-list';
+  if (booleans.has(name)) return 'boolean';
+  if (tokenLists.has(name)) return name === 'for' && owner.name !== 'output' ? 'plain' : 'tokens';
+  if (enumerated.has(name) || name.startsWith('aria-')) return 'enumerated';
+  return 'plain';
+}
+
+function urlKind(owner: AttributeOwner, name: string): AttributeKind {
+  switch (`${owner.name} ${name}`) {
+    case 'script src':
+    case 'script href':
+    case 'script xlink:href':
+    case 'embed src':
+    case 'object data':
+    case 'object codebase':
+    case 'object classid':
+      return 'code-url';
+    case 'link href':
+      return owner.rel === undefined || /(^|\s)(stylesheet|modulepreload)(\s|$)/i.test(owner.rel) ? 'code-url' : 'url';
+    case 'img src':
+    case 'input src':
+    case 'video poster':
+    case 'image href':
+    case 'image xlink:href':
+    case 'feimage href':
+    case 'feimage xlink:href':
+      return 'image-url';
+    default:
+      return name === 'background' ? 'image-url' : 'url';
+  }
+}

@@ -1,0 +1,123 @@
+/** Attributes whose value comes from data. Each function gives the whole attribute, or nothing where it is left out. */
+import { type AttributeOwner, attributeKind } from './attribute-kinds.ts';
+import type { Output } from './output.ts';
+import { renderErrors } from './render-error.ts';
+import { styleText } from './styles.ts';
+import { escape, plain } from './text.ts';
+import { codeURLAttribute, imageURLAttribute, urlAttribute, urlListAttribute } from './urls.ts';
+
+/** An ordinary attribute. `prefix` is the white space before it and its name, as ` title`. */
+export function attribute(prefix: string, value: unknown): string {
+  if (typeof value === 'string') return `${prefix}="${escape(value)}"`;
+  if (value === null || value === undefined || value === false) return '';
+  if (value === true) return prefix;
+  return `${prefix}="${escape(plain(value))}"`;
+}
+
+/** A boolean attribute (HTML §2.3.2): there or not. */
+export function booleanAttribute(prefix: string, value: unknown): string {
+  return value ? prefix : '';
+}
+
+/** An attribute whose keywords are `true` and `false`. */
+export function enumeratedAttribute(prefix: string, value: unknown): string {
+  return typeof value === 'boolean' ? `${prefix}="${value}"` : attribute(prefix, value);
+}
+
+/** A list of tokens: text, or an array whose empty and false items are dropped. */
+export function tokensAttribute(prefix: string, value: unknown): string {
+  if (!Array.isArray(value))
+    return prefix.trimStart().startsWith('aria-') ? enumeratedAttribute(prefix, value) : attribute(prefix, value);
+  const list = tokens(value);
+  return list === '' ? '' : `${prefix}="${list}"`;
+}
+
+/** The tokens of a value, escaped, separated by spaces. */
+export function tokens(value: unknown): string {
+  if (!Array.isArray(value)) return escape(plain(value));
+  let list = '';
+  for (const item of value) {
+    const token = Array.isArray(item) ? tokens(item) : escape(plain(item));
+    if (token !== '') list = list === '' ? token : `${list} ${token}`;
+  }
+  return list;
+}
+
+/** Names that may be set from data (HTML §13.1.2.3), without the characters that could end them. */
+const wellFormedName = /^[^\u0000-\u0020"'<>/=\u007f-\u009f\ufdd0-\ufdef$(){}]+$/;
+
+/**
+ * The attributes of an element when a list of them takes part. Each entry of the list follows the rules of its own name.
+ * @param pieces in the order of the source: an attribute that is written in the tag, as its name and a function for its text,
+ *   or a record of names and values. What stands later wins; classes join.
+ * @throws {RenderError} for a name that cannot be set from data
+ */
+export function attributeList(
+  out: Output,
+  owner: AttributeOwner,
+  pieces: ReadonlyArray<WrittenAttribute | Record<string, unknown> | null | undefined | false>,
+): string {
+  const texts = new Map<string, string>();
+  const classes: unknown[] = [];
+  for (const piece of pieces) {
+    if (Array.isArray(piece)) {
+      const [name, text, value] = piece as WrittenAttribute;
+      if (name === 'class') classes.push(value);
+      texts.delete(name);
+      texts.set(name, text);
+    } else if (piece) {
+      if (typeof piece !== 'object') throw renderErrors.notARecord();
+      addRecord(out, owner, piece as Record<string, unknown>, texts, classes);
+    }
+  }
+  if (texts.has('class')) texts.set('class', tokensAttribute(' class', classes.flat()));
+  return [...texts.values()].join('');
+}
+
+/** An attribute written in the tag: its name in lower case, its text with the white space before it, the value of a `class`. */
+export type WrittenAttribute = readonly [name: string, text: string, value?: unknown];
+
+function addRecord(
+  out: Output,
+  owner: AttributeOwner,
+  record: Record<string, unknown>,
+  texts: Map<string, string>,
+  classes: unknown[],
+): void {
+  for (const [written, value] of Object.entries(record)) {
+    const name = written.toLowerCase();
+    if (!wellFormedName.test(written)) throw renderErrors.attributeName(written);
+    if (name === 'class') classes.push(value);
+    const text = name === 'class' ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
+    if (text === '') continue;
+    texts.delete(name);
+    texts.set(name, text);
+  }
+}
+
+/** An attribute by the rules of its own name, which is known only now. */
+function attributeByKind(out: Output, owner: AttributeOwner, name: string, prefix: string, value: unknown): string {
+  const kind = attributeKind(owner, name);
+  switch (kind) {
+    case 'plain':
+      return attribute(prefix, value);
+    case 'boolean':
+      return booleanAttribute(prefix, value);
+    case 'enumerated':
+      return enumeratedAttribute(prefix, value);
+    case 'tokens':
+      return tokensAttribute(prefix, value);
+    case 'url':
+      return urlAttribute(out, prefix, value);
+    case 'image-url':
+      return imageURLAttribute(out, prefix, value);
+    case 'url-list':
+      return urlListAttribute(out, prefix, value);
+    case 'code-url':
+      return codeURLAttribute(prefix, `“${name}” of <${owner.name}>`, value);
+    case 'style':
+      return value ? attribute(prefix, styleText(out, value)) : '';
+    case 'refused':
+      throw renderErrors.attributeName(name);
+  }
+}

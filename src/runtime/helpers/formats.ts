@@ -1,0 +1,96 @@
+/** Dates, numbers and lists in the reader’s language, through `Intl` (ECMA-402). */
+
+import { RenderError } from '../render-error.ts';
+import { plain } from '../text.ts';
+import type { Place } from './index.ts';
+
+/** What counts as a point in time: a `Date`, milliseconds since 1970, or ISO 8601 text. */
+type Time = Date | number | string | null | undefined;
+type DateStyle = 'short' | 'medium' | 'long' | 'full';
+
+/** Steps of `ago`: below how many seconds a unit is used, and how many seconds it has. */
+const agoSteps: ReadonlyArray<[below: number, unit: Intl.RelativeTimeFormatUnit, seconds: number]> = [
+  [60, 'second', 1],
+  [3600, 'minute', 60],
+  [86_400, 'hour', 3600],
+  [86_400 * 30, 'day', 86_400],
+  [86_400 * 365, 'month', 86_400 * 30],
+  [Number.POSITIVE_INFINITY, 'year', 86_400 * 365],
+];
+
+/** The formatting helpers for one place. Formatters are costly to make, so each is made once. */
+export function formatHelpers({ locale, timeZone }: Place) {
+  const dates = once((options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, options));
+  const numbers = once((options: Intl.NumberFormatOptions) => new Intl.NumberFormat(locale, options));
+  const relative = once((options: Intl.RelativeTimeFormatOptions) => new Intl.RelativeTimeFormat(locale, options));
+  const lists = once((options: Intl.ListFormatOptions) => new Intl.ListFormat(locale, options));
+  const plurals = once((options: Intl.PluralRulesOptions) => new Intl.PluralRules(locale, options));
+
+  const written = (value: Time, options: Intl.DateTimeFormatOptions, dateOnly: boolean): string => {
+    const moment = timeOf(value);
+    if (!moment) return '';
+    // A date without a time means that day everywhere, so it is not moved to the reader’s time zone.
+    const isDay = dateOnly && typeof value === 'string' && /^\d{4}-\d\d-\d\d$/.test(value);
+    return dates({ ...options, timeZone: isDay ? 'UTC' : timeZone }).format(moment);
+  };
+
+  return {
+    /** `date(d, style?)`: 12 June 2026. */
+    date: (value: Time, style: DateStyle = 'long') => written(value, { dateStyle: style }, true),
+    /** `time(d, style?)`: 14:05. */
+    time: (value: Time, style: DateStyle = 'short') => written(value, { timeStyle: style }, false),
+    /** `dateTime(d, style?)`: 12 Jun 2026, 14:05. */
+    dateTime: (value: Time, style: DateStyle = 'medium') =>
+      written(value, { dateStyle: style, timeStyle: 'short' }, false),
+    /** `ago(d)`: 3 minutes ago, in 2 days. `now` may be given. */
+    ago: (value: Time, now: Time = Date.now()) => {
+      const moment = timeOf(value);
+      const present = timeOf(now);
+      if (!moment || !present) return '';
+      const seconds = (moment.getTime() - present.getTime()) / 1000;
+      const [, unit, size] = agoSteps.find(([below]) => Math.abs(seconds) < below)!;
+      return relative({ numeric: 'auto' }).format(Math.trunc(seconds / size), unit);
+    },
+    /** `number(n, options?)`: 1,234.5. */
+    number: (value: number | bigint | null | undefined, options: Intl.NumberFormatOptions = {}) =>
+      value === null || value === undefined ? '' : numbers(options).format(value),
+    /** `money(n, currency)`: £12.50. */
+    money: (value: number | bigint | null | undefined, currency: string) =>
+      value === null || value === undefined ? '' : numbers({ style: 'currency', currency }).format(value),
+    /** `percent(0.25)`: 25%. */
+    percent: (value: number | null | undefined, options: Intl.NumberFormatOptions = {}) =>
+      value === null || value === undefined ? '' : numbers({ style: 'percent', ...options }).format(value),
+    /** `plural(n, 'berth', 'berths')`: 1 berth, 2 berths. */
+    plural: (count: number, one: string, other: string) =>
+      `${numbers({}).format(count)} ${plurals({}).select(count) === 'one' ? one : other}`,
+    /** `list(['a', 'b', 'c'])`: a, b and c. */
+    list: (items: Iterable<unknown> | null | undefined, type: 'conjunction' | 'disjunction' = 'conjunction') =>
+      items ? lists({ type }).format([...items].map(plain)) : '',
+  };
+}
+
+function timeOf(value: Time): Date | undefined {
+  if (value === null || value === undefined || value === '') return undefined;
+  const moment = value instanceof Date ? value : new Date(value);
+  if (Number.isNaN(moment.getTime())) {
+    throw new RenderError(
+      'not-a-date',
+      `“${String(value).slice(0, 40)}” is not a date.`,
+      'Give a Date, milliseconds, or text such as 2026-06-12.',
+    );
+  }
+  return moment;
+}
+
+/** Keeps what was made for each set of options. */
+function once<Options extends object, Formatter>(
+  make: (options: Options) => Formatter,
+): (options: Options) => Formatter {
+  const made = new Map<string, Formatter>();
+  return (options) => {
+    const key = JSON.stringify(options);
+    let formatter = made.get(key);
+    if (!formatter) made.set(key, (formatter = make(options)));
+    return formatter;
+  };
+}

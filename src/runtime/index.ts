@@ -1,0 +1,45 @@
+/** What compiled templates call: escaping, attributes, addresses, output, helpers. No dependency, no Node API. */
+export { type AttributeKind, type AttributeOwner, attributeKind } from './attribute-kinds.ts';
+export {
+  attribute,
+  attributeList,
+  booleanAttribute,
+  enumeratedAttribute,
+  tokens,
+  tokensAttribute,
+  type WrittenAttribute,
+} from './attributes.ts';
+export { createHelpers, type Helpers, helperNames, type Place } from './helpers/index.ts';
+export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';
+export { each } from './lists.ts';
+export {
+  bare,
+  descend,
+  type Fill,
+  type Fills,
+  type LoomContext,
+  type Notice,
+  noFills,
+  Output,
+  type OutputSettings,
+  over,
+  type Render,
+} from './output.ts';
+export { RenderError, renderErrors } from './render-error.ts';
+export { declaration } from './styles.ts';
+export { escape, plain, text, textAfterStartTag } from './text.ts';
+export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './trusted.ts';
+export {
+  codeURLAttribute,
+  defaultSchemes,
+  imageURL,
+  imageURLAttribute,
+  pathURL,
+  schemeOf,
+  url,
+  urlAttribute,
+  urlList,
+  urlListAttribute,
+  urlListItem,
+  urlPart,
+} from './urls.ts';

@@ -1,0 +1,36 @@
+/** Values in scripts whose type is JSON (RFC 8259), so written that no end tag and no comment can be read in them. */
+import { renderErrors } from './render-error.ts';
+import { plain } from './text.ts';
+import { trustedAddress } from './trusted.ts';
+
+/** A value as JSON. `undefined` is written as `null`. */
+export function jsonValue(value: unknown): string {
+  try {
+    return closed(JSON.stringify(value) ?? 'null');
+  } catch (error) {
+    throw renderErrors.notJSON(error instanceof Error ? error.message.split('\n')[0]! : String(error));
+  }
+}
+
+/**
+ * A value of an import map, which decides what code is loaded: trusted addresses only.
+ * @throws {RenderError}
+ */
+export function trustedJSONValue(value: unknown): string {
+  const address = trustedAddress(value);
+  if (address === undefined) throw renderErrors.untrusted('An import map');
+  return jsonValue(address);
+}
+
+/** A value inside a JSON string, without the quotation marks. */
+export function jsonStringPart(value: unknown): string {
+  return closed(JSON.stringify(plain(value).toWellFormed()).slice(1, -1));
+}
+
+/** `<`, `>`, `&` and the two line separators of Unicode as escapes. */
+function closed(json: string): string {
+  return json.replace(
+    /[<>&\u2028\u2029]/g,
+    (character) => `\\u${character.charCodeAt(0).toString(16).padStart(4, '0')}`,
+  );
+}

@@ -1,0 +1,23 @@
+/** What `(for x of xs)` calls. */
+import { renderErrors } from './render-error.ts';
+
+/**
+ * Calls `body` for each item, and `otherwise` when there was none. `null` and `undefined` are taken as empty.
+ * @throws {RenderError} for anything that is not iterable
+ */
+export function each(items: unknown, body: (item: never, index: number) => void, otherwise?: () => void): void {
+  const call = body as (item: unknown, index: number) => void;
+  let count = 0;
+  if (Array.isArray(items)) {
+    for (; count < items.length; count++) call(items[count], count);
+  } else if (items !== null && items !== undefined) {
+    if (!isIterable(items)) throw renderErrors.notIterable(items);
+    for (const item of items) call(item, count++);
+  }
+  if (count === 0) otherwise?.();
+}
+
+function isIterable(value: unknown): value is Iterable<unknown> {
+  if (typeof value === 'string') return true;
+  return typeof value === 'object' && value !== null && Symbol.iterator in value;
+}

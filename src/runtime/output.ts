@@ -1,0 +1,77 @@
+/** What a compiled template writes to, and what it knows of the request while it writes. */
+import type { Helpers } from './helpers/index.ts';
+import { renderErrors } from './render-error.ts';
+
+/** One line for the logger: something in a page's data was not printed as it came. */
+export interface Notice {
+  /** Stable, as `blocked-url`. */
+  code: string;
+  message: string;
+}
+
+/** What belongs to the request rather than to the page. Augment it with the fields of your own `context` function. */
+export interface LoomContext {
+  /** BCP 47, as `en-GB`: how dates, numbers and lists are written. */
+  locale?: string;
+  /** IANA, as `Europe/London`. */
+  timeZone?: string;
+  /** The address of the page. */
+  url?: URL;
+  /** Given to every script and style sheet of the page, for a Content-Security-Policy. */
+  nonce?: string;
+}
+
+/** Fills one slot. `values` are what the slot gives; `base` prints what this fill replaces. */
+export type Fill = (values?: Record<string, unknown>, base?: () => void) => void;
+
+/** The fills of a call by slot name; a slot that is not filled is missing or `undefined`. */
+export type Fills = Record<string, Fill | undefined>;
+
+/** A compiled template. */
+export type Render = (out: Output, values: Record<string, unknown>, fills: Fills, layout?: Render) => void;
+
+/** What an output needs to know before the first template runs. */
+export interface OutputSettings {
+  context: LoomContext;
+  helpers: Helpers;
+  /** URL schemes that may stand in a page, in lower case without colon. */
+  schemes: ReadonlySet<string>;
+  /** How deep templates may call themselves. */
+  maximumDepth: number;
+  notice(notice: Notice): void;
+}
+
+/** The page as far as it is written. Compiled templates append to `s`. */
+export class Output {
+  s = '';
+  depth = 0;
+  readonly context: LoomContext;
+  readonly helpers: Helpers;
+  readonly settings: OutputSettings;
+
+  constructor(settings: OutputSettings) {
+    this.settings = settings;
+    this.context = settings.context;
+    this.helpers = settings.helpers;
+  }
+}
+
+/** The fills of a call that fills nothing. */
+export const noFills: Fills = Object.freeze({});
+
+/** A layout that is none: only the content. */
+export const bare: Render = (_out, _values, fills) => fills['default']?.();
+
+/** The fill of a slot that two templates fill: `upper`, which stands further from the base, may show `lower` as its base. */
+export function over(upper: Fill | undefined, lower: Fill): Fill {
+  if (!upper) return lower;
+  return (values, base) => upper(values, () => lower(values, base));
+}
+
+/**
+ * Counts one more level of templates that call themselves.
+ * @throws {RenderError} at the configured depth
+ */
+export function descend(out: Output): void {
+  if (++out.depth > out.settings.maximumDepth) throw renderErrors.tooDeep(out.settings.maximumDepth);
+}

@@ -1,0 +1,71 @@
+/** Errors that compiled templates raise. They know no place: the room above finds it from the stack, at no cost to rendering. */
+
+/** An error while a template runs, in the words of the product. */
+export class RenderError extends Error {
+  override readonly name = 'RenderError';
+  readonly code: string;
+  readonly hint: string | undefined;
+
+  constructor(code: string, message: string, hint?: string) {
+    super(message);
+    this.code = code;
+    this.hint = hint;
+  }
+}
+
+/** Everything that can go wrong in a running template, in one list and one voice. */
+export const renderErrors = {
+  unprintable(value: unknown): RenderError {
+    const [what, hint] = describe(value);
+    return new RenderError('unprintable-value', `${what} cannot be printed.`, hint);
+  },
+  notIterable: (value: unknown): RenderError =>
+    new RenderError(
+      'not-iterable',
+      `(for … of …) was given ${typeof value === 'object' ? 'an object' : `a ${typeof value}`} that is not a list.`,
+      'Give it an array or another iterable; for an object, use Object.entries(…).',
+    ),
+  tooDeep: (limit: number): RenderError =>
+    new RenderError(
+      'too-deep',
+      `Templates call each other more than ${limit} levels deep.`,
+      'Let the call depend on data that comes to an end, or raise “maximumDepth” in the configuration.',
+    ),
+  notARecord: (): RenderError =>
+    new RenderError(
+      'spread-not-an-object',
+      'Only an object of names and values can be spread here.',
+      'Give an object, null or undefined.',
+    ),
+  attributeName: (name: string): RenderError =>
+    new RenderError(
+      'spread-attribute-name',
+      `“${name}” cannot be set from a list of attributes.`,
+      'Event handlers, names that are not well formed and attributes that hold code are refused; write them in the template.',
+    ),
+  notJSON: (reason: string): RenderError =>
+    new RenderError(
+      'not-json',
+      `This value cannot be written as JSON: ${reason}.`,
+      'Give plain data: objects, arrays, strings, numbers.',
+    ),
+  untrusted: (what: string): RenderError =>
+    new RenderError(
+      'untrusted-code-url',
+      `${what} loads code, so its address must be trusted.`,
+      'Begin it with fixed text that settles the origin, or use trustedURL(…) for an address that no visitor can choose.',
+    ),
+};
+
+function describe(value: unknown): [what: string, hint: string] {
+  if (typeof value === 'function') return ['A function', 'Call it, or leave it out.'];
+  if (typeof value === 'symbol') return ['A symbol', 'Print its description, or leave it out.'];
+  if (typeof value === 'object' && value !== null) {
+    if ('then' in value && typeof value.then === 'function') {
+      return ['A promise', 'Wait for it in the code that renders the page.'];
+    }
+    if (value instanceof Date) return ['A Date', 'Choose how it is written: date(…), time(…) or dateTime(…).'];
+    if (value instanceof Map || value instanceof Set) return ['A Map or Set', 'Repeat an element with (for … of …).'];
+  }
+  return ['An object', 'Print one of its fields, or json(…) to look at it.'];
+}

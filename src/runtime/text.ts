@@ -1,0 +1,96 @@
+/** Values as text: what is printed, and how it is escaped. */
+import { renderErrors } from './render-error.ts';
+import { trustedAddress, trustedMarkup } from './trusted.ts';
+
+/** The five characters that mean something in text and in quoted attributes (HTML §13.1.2.3), and surrogates, to be looked at. */
+const special = /[&<>"'\ud800-\udfff]/;
+
+/** Text for an element’s content or a quoted attribute: `& < > " '` as character references, lone surrogates as U+FFFD. */
+export function escape(text: string): string {
+  const first = text.search(special);
+  return first === -1 ? text : escapeFrom(text, first);
+}
+
+/**
+ * A value in text. `null`, `undefined` and booleans print nothing, numbers as `String` writes them, lists their items.
+ * @throws {RenderError} for anything that has no obvious text
+ */
+export function text(value: unknown): string {
+  if (typeof value === 'string') return escape(value);
+  if (typeof value === 'number') return `${value}`;
+  if (typeof value === 'object' && value !== null) {
+    const markup = trustedMarkup(value);
+    if (markup !== undefined) return markup;
+    if (Array.isArray(value)) return value.map(text).join('');
+  }
+  return escape(plain(value));
+}
+
+/**
+ * A value as text, not escaped: for arguments and for values that are escaped later.
+ * @throws {RenderError} for anything that has no obvious text
+ */
+export function plain(value: unknown): string {
+  switch (typeof value) {
+    case 'string':
+      return value;
+    case 'number':
+    case 'bigint':
+      return String(value);
+    case 'undefined':
+    case 'boolean':
+      return '';
+    case 'object': {
+      if (value === null) return '';
+      if (Array.isArray(value)) return value.map(plain).join('');
+      if (value instanceof URL) return value.href;
+      const trusted = trustedAddress(value) ?? trustedMarkup(value);
+      if (trusted !== undefined) return trusted;
+    }
+  }
+  throw renderErrors.unprintable(value);
+}
+
+/** A value right after `<pre>` or `<textarea>`: one more line break where HTML would drop the first (§13.2.6.4.7). */
+export function textAfterStartTag(value: unknown): string {
+  const printed = text(value);
+  return /^[\r\n]/.test(printed) ? `\n${printed}` : printed;
+}
+
+function escapeFrom(text: string, first: number): string {
+  let result = '';
+  let copied = 0;
+  for (let at = first; at < text.length; at++) {
+    const replacement = replacementAt(text, at);
+    if (replacement === undefined) continue;
+    if (replacement === pair) {
+      at++;
+      continue;
+    }
+    result += text.slice(copied, at) + replacement;
+    copied = at + 1;
+  }
+  return result + text.slice(copied);
+}
+
+/** Stands for a surrogate pair, which is kept. */
+const pair = '';
+
+function replacementAt(text: string, at: number): string | undefined {
+  const code = text.charCodeAt(at);
+  switch (code) {
+    case 0x26:
+      return '&amp;';
+    case 0x3c:
+      return '&lt;';
+    case 0x3e:
+      return '&gt;';
+    case 0x22:
+      return '&quot;';
+    case 0x27:
+      return '&#39;';
+  }
+  if (code < 0xd800 || code > 0xdfff) return undefined;
+  const next = text.charCodeAt(at + 1);
+  return code <= 0xdbff && next >= 0xdc00 && next <= 0xdfff ? pair : '\ufffd';
+}

@@ -1,0 +1,37 @@
+/**
+ * Values that are printed as they are, on purpose. They are marked with symbols, which no JSON and no form can carry, so
+ * that data from outside is never trusted by its shape.
+ */
+
+const html = Symbol.for('zip-loom.trusted-html');
+const url = Symbol.for('zip-loom.trusted-url');
+
+/** Markup that somebody vouches for. */
+export interface TrustedHTML {
+  readonly [html]: string;
+}
+
+/** An address that somebody vouches for. */
+export interface TrustedURL {
+  readonly [url]: string;
+}
+
+/** Markup that is printed as it is. Only for text that no visitor can write. */
+export function trustedHTML(text: string): TrustedHTML {
+  return Object.freeze({ [html]: String(text) });
+}
+
+/** An address that is printed without a look at its scheme and may load code. Only for text that no visitor can write. */
+export function trustedURL(text: string): TrustedURL {
+  return Object.freeze({ [url]: String(text) });
+}
+
+/** The markup of a trusted value, or `undefined` for any other value. */
+export function trustedMarkup(value: object): string | undefined {
+  return html in value ? (value as TrustedHTML)[html] : undefined;
+}
+
+/** The address of a trusted value, or `undefined` for any other value. */
+export function trustedAddress(value: unknown): string | undefined {
+  return typeof value === 'object' && value !== null && url in value ? (value as TrustedURL)[url] : undefined;
+}
