@@ -59,7 +59,10 @@ export class Compilation {
   /** Its JavaScript. */
   generate(template: Template): GeneratedTemplate {
     let generated = this.generated.get(template);
-    if (!generated) this.generated.set(template, (generated = generateTemplate(this.resolve(template))));
+    if (!generated) {
+      generated = generateTemplate(this.resolve(template));
+      this.generated.set(template, generated);
+    }
     return generated;
   }
 

@@ -64,7 +64,10 @@ class NameGiver {
 
   private remember(names: Map<string, string>, name: string): string {
     let given = names.get(name);
-    if (!given) names.set(name, (given = this.fresh(name)));
+    if (!given) {
+      given = this.fresh(name);
+      names.set(name, given);
+    }
     return given;
   }
 }
@@ -193,17 +196,22 @@ class Generator {
   private statement(part: Exclude<Part, { kind: 'static' } | { kind: 'value' }>): void {
     switch (part.kind) {
       case 'if':
-        return this.ifStatement(part);
+        this.ifStatement(part);
+        break;
       case 'for':
-        return this.forStatement(part);
+        this.forStatement(part);
+        break;
       case 'let':
-        return this.letStatement(part);
+        this.letStatement(part);
+        break;
       case 'call':
-        return this.call(part);
+        this.call(part);
+        break;
       case 'slot':
-        return this.slot(part);
+        this.slot(part);
+        break;
       case 'base':
-        return this.writer.line(`${this.names.frame('base')}?.();`);
+        this.writer.line(`${this.names.frame('base')}?.();`);
     }
   }
 
@@ -295,7 +303,8 @@ class Generator {
       const words = template.name
         .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
         .replace(/[^\w$]/g, '');
-      this.templateNames.set(template, (name = this.names.fresh(words)));
+      name = this.names.fresh(words);
+      this.templateNames.set(template, name);
     }
     return name;
   }

@@ -94,11 +94,11 @@ export function attributeParts(
 }
 
 /** An attribute of text and values, in double quotes. */
-function quoted(prefix: string, value: Array<Text | Substitution>, escape: 'text' | 'tokens'): Part[] {
+function quoted(prefix: string, value: Array<Text | Substitution>, by: 'text' | 'tokens'): Part[] {
   const parts = value.flatMap((part, index) =>
     part.kind === 'text'
       ? [fixed(fixedAttributeText(part.text, value[index + 1] !== undefined))]
-      : print(js`${runtime(escape)}(${part.expression})`),
+      : print(js`${runtime(by)}(${part.expression})`),
   );
   return [fixed(`${prefix}="`), ...parts, fixed('"')];
 }
@@ -138,7 +138,7 @@ function urlParts(
     parts.length === 0 ? texts[0]! : js`${runtime('pathURL')}(${out}, [${commaList(texts)}], [${commaList(parts)}])`;
   // Behind fixed text no value can be a scheme: only what is printed has to be escaped.
   const safe =
-    first.kind === 'text' ? js`${runtime('escape')}(${assembled})` : js`${runtime(pass)}(${out}, ${assembled})`;
+    first.kind === 'text' ? js`${runtime('escapeText')}(${assembled})` : js`${runtime(pass)}(${out}, ${assembled})`;
   return [fixed(opening), ...print(safe), fixed('"')];
 }
 

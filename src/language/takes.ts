@@ -114,7 +114,7 @@ function stringEnd(source: string, start: number): number {
 
 /** Skips white space and comments. */
 function skip(source: string, at: number): number {
-  const blank = /(?:\s|\/\*[^]*?\*\/|\/\/[^\n]*)*/y;
+  const blank = /(?:\s|\/\*[\s\S]*?\*\/|\/\/[^\n]*)*/y;
   blank.lastIndex = at;
   blank.test(source);
   return blank.lastIndex;

@@ -200,7 +200,7 @@ export class Tokenizer {
     const found = commentEnd.exec(source);
     this.position = found ? commentEnd.lastIndex : source.length;
     const text = source.slice(inside, found ? found.index : source.length);
-    const note = found !== null && /^\(\s(?:[^]*\s)?\)$/.test(text);
+    const note = found !== null && /^\(\s(?:[\s\S]*\s)?\)$/.test(text);
     return { kind: 'comment', note, start, end: this.position };
   }
 
@@ -249,10 +249,10 @@ export class Tokenizer {
     return this.verbatimUpTo(this.source.length);
   }
 
-  private textUpTo(end: number, unescape: boolean): Text {
+  private textUpTo(end: number, holdsSubstitutions: boolean): Text {
     const start = this.position;
     this.position = end;
-    return unescape
+    return holdsSubstitutions
       ? readText(this.source, start, end)
       : { kind: 'text', text: this.source.slice(start, end), start, end };
   }

@@ -3,15 +3,15 @@ import { type AttributeOwner, attributeKind } from './attribute-kinds.ts';
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
 import { styleText } from './styles.ts';
-import { escape, plain } from './text.ts';
+import { escapeText, plain } from './text.ts';
 import { codeURLAttribute, imageURLAttribute, urlAttribute, urlListAttribute } from './urls.ts';
 
 /** An ordinary attribute. `prefix` is the white space before it and its name, as ` title`. */
 export function attribute(prefix: string, value: unknown): string {
-  if (typeof value === 'string') return `${prefix}="${escape(value)}"`;
+  if (typeof value === 'string') return `${prefix}="${escapeText(value)}"`;
   if (value === null || value === undefined || value === false) return '';
   if (value === true) return prefix;
-  return `${prefix}="${escape(plain(value))}"`;
+  return `${prefix}="${escapeText(plain(value))}"`;
 }
 
 /** A boolean attribute (HTML §2.3.2): there or not. */
@@ -34,10 +34,10 @@ export function tokensAttribute(prefix: string, value: unknown): string {
 
 /** The tokens of a value, escaped, separated by spaces. */
 export function tokens(value: unknown): string {
-  if (!Array.isArray(value)) return escape(plain(value));
+  if (!Array.isArray(value)) return escapeText(plain(value));
   let list = '';
   for (const item of value) {
-    const token = Array.isArray(item) ? tokens(item) : escape(plain(item));
+    const token = Array.isArray(item) ? tokens(item) : escapeText(plain(item));
     if (token !== '') list = list === '' ? token : `${list} ${token}`;
   }
   return list;

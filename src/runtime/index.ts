@@ -27,7 +27,7 @@ export {
 } from './output.ts';
 export { RenderError, renderErrors } from './render-error.ts';
 export { declaration } from './styles.ts';
-export { escape, plain, text, textAfterStartTag } from './text.ts';
+export { escapeText, plain, text, textAfterStartTag } from './text.ts';
 export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './trusted.ts';
 export {
   codeURLAttribute,

@@ -6,7 +6,7 @@ import { trustedAddress, trustedMarkup } from './trusted.ts';
 const special = /[&<>"'\ud800-\udfff]/;
 
 /** Text for an element’s content or a quoted attribute: `& < > " '` as character references, lone surrogates as U+FFFD. */
-export function escape(text: string): string {
+export function escapeText(text: string): string {
   const first = text.search(special);
   return first === -1 ? text : escapeFrom(text, first);
 }
@@ -16,14 +16,14 @@ export function escape(text: string): string {
  * @throws {RenderError} for anything that has no obvious text
  */
 export function text(value: unknown): string {
-  if (typeof value === 'string') return escape(value);
+  if (typeof value === 'string') return escapeText(value);
   if (typeof value === 'number') return `${value}`;
   if (typeof value === 'object' && value !== null) {
     const markup = trustedMarkup(value);
     if (markup !== undefined) return markup;
     if (Array.isArray(value)) return value.map(text).join('');
   }
-  return escape(plain(value));
+  return escapeText(plain(value));
 }
 
 /**

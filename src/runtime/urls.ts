@@ -1,7 +1,7 @@
 /** Addresses in attributes: which pass, and how values become parts of them (URL standard §4.4, HTML §4.6). */
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
-import { escape, plain } from './text.ts';
+import { escapeText, plain } from './text.ts';
 import { trustedAddress } from './trusted.ts';
 
 /** Schemes that pass when the configuration names no more. */
@@ -30,13 +30,13 @@ export function schemeOf(address: string): string | undefined {
  */
 export function url(out: Output, address: string): string {
   const scheme = schemeOf(address);
-  if (scheme === undefined || out.settings.schemes.has(scheme)) return escape(address);
+  if (scheme === undefined || out.settings.schemes.has(scheme)) return escapeText(address);
   return blocked(out, address);
 }
 
 /** As `url`, for images: `data:image/…` passes too. */
 export function imageURL(out: Output, address: string): string {
-  if (schemeOf(address) === 'data' && /^data:image\//i.test(address.trimStart())) return escape(address);
+  if (schemeOf(address) === 'data' && /^data:image\//i.test(address.trimStart())) return escapeText(address);
   return url(out, address);
 }
 
@@ -53,7 +53,7 @@ export function imageURLAttribute(out: Output, prefix: string, value: unknown): 
 function wholeURL(out: Output, prefix: string, value: unknown, pass: typeof url): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
   const trusted = trustedAddress(value);
-  return `${prefix}="${trusted === undefined ? pass(out, plain(value)) : escape(trusted)}"`;
+  return `${prefix}="${trusted === undefined ? pass(out, plain(value)) : escapeText(trusted)}"`;
 }
 
 /**
@@ -122,7 +122,7 @@ export function urlList(out: Output, list: string): string {
     // A candidate whose address ends with a comma has no descriptors (step 8 of “parse a srcset attribute”).
     if (trimmed !== written) candidate.lastIndex = found.index + found[0].length - found[2]!.length;
     const descriptors = trimmed === written ? found[2]!.trimEnd() : '';
-    pieces.push(imageURL(out, trimmed) + escape(descriptors));
+    pieces.push(imageURL(out, trimmed) + escapeText(descriptors));
   }
   return pieces.join(list.includes(',') ? ', ' : ' ');
 }
@@ -149,7 +149,7 @@ export function codeURLAttribute(prefix: string, what: string, value: unknown): 
   if (value === null || value === undefined || typeof value === 'boolean') return '';
   const trusted = trustedAddress(value);
   if (trusted === undefined) throw renderErrors.untrusted(what);
-  return `${prefix}="${escape(trusted)}"`;
+  return `${prefix}="${escapeText(trusted)}"`;
 }
 
 function blocked(out: Output, address: string): string {

@@ -90,7 +90,10 @@ function once<Options extends object, Formatter>(
   return (options) => {
     const key = JSON.stringify(options);
     let formatter = made.get(key);
-    if (!formatter) made.set(key, (formatter = make(options)));
+    if (!formatter) {
+      formatter = make(options);
+      made.set(key, formatter);
+    }
     return formatter;
   };
 }
