@@ -28,7 +28,7 @@ export function resolveCall(element: Element, at: Resolution): Part[] {
   const values = argumentsCode(items, template, element.startTag, at.report);
   const fills = collectFills(element.children, template, at);
   at.calls.add(template);
-  return [{ kind: 'call', template, recursive: at.recursive.has(template), values, fills }];
+  return [{ kind: 'call', template, recursive: at.recursive.has(template), values, fills, place: element.startTag }];
 }
 
 /** `slot="…"` on a call that itself fills a slot is not an argument. */

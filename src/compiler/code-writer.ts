@@ -1,9 +1,11 @@
 /** Collects generated JavaScript and remembers which of it came from where in the template. */
-import type { Expression } from '../language/index.ts';
+import type { Expression, Span } from '../language/index.ts';
 import type { Code, Name } from './parts.ts';
 
-/** A stretch of generated code that stands as it is in the template’s source. Offsets in UTF-16 code units. */
+/** Where a piece of generated code came from. Offsets and lengths in UTF-16 code units. */
 export interface Mapping {
+  /** `same`: the code stands as it is in the source. `line`: the line of code was made for this place. */
+  kind: 'same' | 'line';
   generated: number;
   source: number;
   length: number;
@@ -17,6 +19,16 @@ export class CodeWriter {
 
   constructor(nameOf: (name: Name) => string) {
     this.nameOf = nameOf;
+  }
+
+  /** The next line is made for this place of the source. */
+  mark(span: Span): void {
+    this.mappings.push({
+      kind: 'line',
+      generated: this.code.length,
+      source: span.start,
+      length: span.end - span.start,
+    });
   }
 
   /** One line, or several with inner line breaks of their own. */
@@ -71,7 +83,7 @@ export class CodeWriter {
     // `(a, b)` without brackets would be two arguments.
     const bare = expression.syntax.type === 'SequenceExpression';
     if (bare) this.code += '(';
-    this.mappings.push({ generated: this.code.length, source: start, length: code.length });
+    this.mappings.push({ kind: 'same', generated: this.code.length, source: start, length: code.length });
     this.code += code;
     if (bare) this.code += ')';
   }

@@ -7,6 +7,7 @@ import {
   type Element,
   fixedValue,
   type Parameter,
+  type Span,
   type TemplateNode,
 } from '../language/index.ts';
 import { complaints } from './complaints.ts';
@@ -21,6 +22,8 @@ interface Filling {
   nodes: TemplateNode[];
   condition: Code | undefined;
   takes: readonly Parameter[];
+  /** It stands in the place of the one before it, never beside it. */
+  isAlternative: boolean;
 }
 
 /** The fills that `nodes` make for the slots of `owner`. */
@@ -36,7 +39,7 @@ export function collectFills(nodes: TemplateNode[], owner: Template, at: Resolut
         complaints.unknownSlot('default', owner.name, undefined),
       );
     }
-    fillings.push({ slot: 'default', nodes: content, condition: undefined, takes: [] });
+    fillings.push({ slot: 'default', nodes: content, condition: undefined, takes: [], isAlternative: false });
   }
   const slots = [...new Set(fillings.map((filling) => filling.slot))];
   return slots.map((slot) =>
@@ -99,13 +102,23 @@ function addFilling(
   }
   at.fillElements.add(element);
   const takes = clauseOf(element, 'takes')?.parameters ?? [];
-  // The condition decides about the fill, so it does not stand on the element any more.
-  const items = element.items.filter((item) => !['if', 'else-if', 'else', 'takes'].includes(item.kind));
+  // The conditions decide about the fill, so on the element they do nothing any more; an empty (let) keeps their place.
+  const items = element.items.map((item) =>
+    decidesFill.has(item.kind) ? { ...placeOfClause(item), bindings: [] } : item,
+  );
   const printed: Element = { ...element, items };
   at.fillElements.add(printed);
-  const isPlainTemplate = element.name === 'template' && clausesOf(printed).length === 0;
+  const isPlainTemplate =
+    element.name === 'template' && clausesOf(element).every((clause) => decidesFill.has(clause.kind));
   const nodes = isPlainTemplate ? trimBlock(element.children) : [printed];
-  fillings.push({ slot, nodes, condition, takes });
+  const isAlternative = clausesOf(element).some((clause) => clause.kind === 'else' || clause.kind === 'else-if');
+  fillings.push({ slot, nodes, condition, takes, isAlternative });
+}
+
+const decidesFill: ReadonlySet<string> = new Set(['if', 'else-if', 'else', 'takes']);
+
+function placeOfClause({ start, end }: Span): Span & { kind: 'let' } {
+  return { kind: 'let', start, end };
 }
 
 function fillPart(slot: string, fillings: Filling[], at: Resolution): FillPart {
@@ -115,7 +128,8 @@ function fillPart(slot: string, fillings: Filling[], at: Resolution): FillPart {
   const pieces = fillings.map((filling, index) => {
     const parts = at.nodes(filling.nodes, inner);
     // Several elements for one slot stand on lines of their own.
-    return { condition: filling.condition, parts: index === 0 ? parts : [fixed('\n'), ...parts] };
+    const follows = index > 0 && !filling.isAlternative;
+    return { condition: filling.condition, parts: follows ? [fixed('\n'), ...parts] : parts };
   });
   return { slot, takes: takes.length > 0 ? parameterPattern(takes) : undefined, pieces };
 }

@@ -260,7 +260,11 @@ class Generator {
 
   private call(part: Extract<Part, { kind: 'call' }>): void {
     const name = this.templateName(part.template);
-    if (part.recursive) this.writer.line(js`${runtime('descend')}(${out});`);
+    if (part.recursive) {
+      this.writer.mark(part.place);
+      this.writer.line(js`${runtime('descend')}(${out});`);
+    }
+    this.writer.mark(part.place);
     if (part.fills.length === 0) {
       this.writer.line(js`${name}(${out}, ${part.values}, ${runtime('noFills')});`);
     } else {

@@ -1,5 +1,4 @@
 /** Trees → one resolved set → JavaScript. */
-export { assembleModule } from './assemble.ts';
 export { Compilation, type CompileOptions, type TemplateSource } from './compilation.ts';
 export { complaints } from './complaints.ts';
 export type { LayoutRules } from './layout-rules.ts';

@@ -82,13 +82,18 @@ function locate(
   let lineStart = 0;
   for (let at = 1; at < line; at++) lineStart = code.indexOf('\n', lineStart) + 1;
   const generated = lineStart + column - 1 - offset;
-  // Inside a stretch that stands as it is: the very place. Else the next stretch, as in a call whose argument it is.
-  const inside = mappings.find((one) => generated >= one.generated && generated < one.generated + one.length);
-  if (inside)
+  // Inside a stretch that stands as it is: the very place.
+  const same = mappings.filter((one) => one.kind === 'same');
+  const inside = same.find((one) => generated >= one.generated && generated < one.generated + one.length);
+  if (inside) {
     return {
       offset: inside.source + (generated - inside.generated),
       length: inside.length - (generated - inside.generated),
     };
-  const next = mappings.find((one) => one.generated >= generated) ?? mappings.at(-1);
-  return next ? { offset: next.source, length: next.length } : { offset: 0, length: 1 };
+  }
+  // Else what the line was made for, or the next stretch, as in a call whose argument it is.
+  const start = lineStart - offset;
+  const madeFor = mappings.find((one) => one.kind === 'line' && one.generated >= start && one.generated <= generated);
+  const found = madeFor ?? same.find((one) => one.generated >= generated) ?? same.at(-1);
+  return found ? { offset: found.source, length: found.length } : { offset: 0, length: 1 };
 }

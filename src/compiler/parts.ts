@@ -2,7 +2,7 @@
  * The resolved tree: what a template does when it runs, with all names settled. The pass before knows HTML, the pass after
  * knows JavaScript; these types are all that they share.
  */
-import type { Binding, Expression } from '../language/index.ts';
+import type { Binding, Expression, Span } from '../language/index.ts';
 import type { Template } from './template-set.ts';
 
 export type Part =
@@ -20,7 +20,8 @@ export type Part =
       otherwise: Part[] | undefined;
     }
   | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }>; parts: Part[] }
-  | { kind: 'call'; template: Template; recursive: boolean; values: Code; fills: FillPart[] }
+  /** `place` is the tag that calls. */
+  | { kind: 'call'; template: Template; recursive: boolean; values: Code; fills: FillPart[]; place: Span }
   /** A place that fills go to. `before` is printed only with a fill; `own` stands where nothing fills it. */
   | { kind: 'slot'; name: string; values: Code | undefined; before: string; own: Part[] }
   /** `<slot (base)>`: what the fill at hand replaces. */

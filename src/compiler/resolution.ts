@@ -1,6 +1,5 @@
 /** What the passes that resolve one template share: where they are, and whom they tell. */
-import type { Element } from '../language/index.ts';
-import { type Expression, positionAt, type Report, type TemplateNode } from '../language/index.ts';
+import type { Element, Expression, Report, TemplateNode } from '../language/index.ts';
 import type { Part } from './parts.ts';
 import type { Scope } from './scope.ts';
 import type { Template, TemplateSet } from './template-set.ts';
@@ -29,9 +28,4 @@ export interface Resolution {
 export function use(expression: Expression, at: Resolution): Expression {
   at.scope.check(expression, at.report);
   return expression;
-}
-
-/** Where a node stands in its file, as `file:line`. */
-export function placeOf(at: Resolution, offset: number): string {
-  return `${at.template.tree.file}:${positionAt(at.template.tree.source, offset).line}`;
 }

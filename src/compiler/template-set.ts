@@ -3,14 +3,12 @@
  * which slots are open. One set is made from the trees of all files; nothing in it changes afterwards.
  */
 import {
-  attributeOf,
   type Clause,
   type Complaint,
   clauseOf,
   clausesOf,
   didYouMean,
   type Element,
-  fixedValue,
   type Parameter,
   type Problem,
   type Span,
@@ -78,11 +76,12 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
   for (const template of templates)
     layouts.set(template, findLayout(template, partials, options.layouts ?? {}, problems));
   const circular = breakLayoutCircles(templates, layouts, problems);
+  const layoutOf = (template: Template) => (circular.has(template) ? undefined : layouts.get(template));
   const slots = new Map<Template, ReadonlySet<string>>();
   const openSlots = (template: Template): ReadonlySet<string> => {
     let open = slots.get(template);
     if (!open) {
-      const layout = layouts.get(template);
+      const layout = layoutOf(template);
       open = new Set([...slotNames(template.body, isBrowserElement), ...(layout ? openSlots(layout) : [])]);
       slots.set(template, open);
     }
@@ -94,7 +93,7 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     partials,
     problems,
     isBrowserElement,
-    layoutOf: (template) => (circular.has(template) ? undefined : layouts.get(template)),
+    layoutOf,
     openSlots,
   };
 }
@@ -246,9 +245,4 @@ function breakLayoutCircles(
 
 function complain(problems: Problem[], template: Template, span: Span, complaint: Complaint): void {
   problems.push({ ...complaint, file: template.tree.file, span });
-}
-
-/** The fixed `slot` of an element, or `undefined`. */
-export function slotOf(element: Element): string | undefined {
-  return fixedValue(attributeOf(element, 'slot'));
 }

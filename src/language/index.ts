@@ -1,12 +1,11 @@
 /** Text → tree: the HTML tokenizer with substitutions and clauses, and the errors of templates. No I/O. */
-export { contentModel, isCallName, isJSONScriptType, voidElements } from './elements.ts';
+export { isCallName, isJSONScriptType } from './elements.ts';
 export { type FreeName, freeNames } from './names.ts';
-export { didYouMean, nearest } from './nearest.ts';
+export { didYouMean } from './nearest.ts';
 export { browserElements, type ParseOptions, type ParseResult, parseTemplate } from './parser.ts';
 export {
   type CallSite,
   type Complaint,
-  codeFrame,
   formatCalls,
   type Position,
   type Problem,

@@ -42,7 +42,7 @@ function htmlFiles(folder: string): string[] {
   try {
     entries = readEntries(folder);
   } catch (error) {
-    const reason = error instanceof Error && 'code' in error ? String(error.code) : String(error);
+    const reason = typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : String(error);
     throw new LoomError(
       'templates-folder',
       `The templates’ folder ${folder} cannot be read (${reason}).`,

@@ -26,8 +26,7 @@ export function enumeratedAttribute(prefix: string, value: unknown): string {
 
 /** A list of tokens: text, or an array whose empty and false items are dropped. */
 export function tokensAttribute(prefix: string, value: unknown): string {
-  if (!Array.isArray(value))
-    return prefix.trimStart().startsWith('aria-') ? enumeratedAttribute(prefix, value) : attribute(prefix, value);
+  if (!Array.isArray(value)) return attribute(prefix, value);
   const list = tokens(value);
   return list === '' ? '' : `${prefix}="${list}"`;
 }

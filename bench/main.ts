@@ -1,0 +1,8 @@
+/** `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. */
+import { cpus } from 'node:os';
+import { renderingComparisons } from './rendering.ts';
+import { compare, heading, row } from './support/measure.ts';
+
+console.log(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().length} cores`);
+console.log(heading);
+for (const comparison of await renderingComparisons()) console.log(row(await compare(comparison)));

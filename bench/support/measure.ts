@@ -1,0 +1,48 @@
+/** Compares a piece of work with its bare equivalent, in turns, so that a busy machine slows both. */
+import { measure } from 'mitata';
+
+export interface Comparison {
+  name: string;
+  /** What the work may cost: its median over that of the bare equivalent. */
+  goal: number;
+  work: () => unknown;
+  bare: () => unknown;
+}
+
+export interface Result {
+  name: string;
+  goal: number;
+  /** Medians of all rounds, in microseconds. */
+  work: number;
+  bare: number;
+  ratio: number;
+}
+
+const rounds = 7;
+
+/** Measures both in turns and compares the medians. */
+export async function compare({ name, goal, work, bare }: Comparison): Promise<Result> {
+  const works: number[] = [];
+  const bares: number[] = [];
+  for (let round = 0; round < rounds; round++) {
+    works.push((await measure(work, { min_cpu_time: 150e6 })).p50 / 1000);
+    bares.push((await measure(bare, { min_cpu_time: 150e6 })).p50 / 1000);
+  }
+  const [workMedian, bareMedian] = [median(works), median(bares)];
+  return { name, goal, work: workMedian, bare: bareMedian, ratio: workMedian / bareMedian };
+}
+
+/** One line of the table, with a mark where the goal is missed. */
+export function row({ name, goal, work, bare, ratio }: Result): string {
+  const cells = [name.padEnd(36), `${work.toFixed(1)} µs`.padStart(12), `${bare.toFixed(1)} µs`.padStart(12)];
+  return [...cells, ratio.toFixed(2).padStart(7), goal.toFixed(2).padStart(6), ratio <= goal ? '' : '  missed'].join(
+    ' ',
+  );
+}
+
+export const heading = `${'what'.padEnd(36)} ${'ours'.padStart(12)} ${'by hand'.padStart(12)} ${'ratio'.padStart(7)} ${'goal'.padStart(6)}`;
+
+function median(values: number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)]!;
+}

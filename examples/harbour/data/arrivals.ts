@@ -1,0 +1,25 @@
+/** Questions about arrivals. */
+import { desc, eq, lte } from 'drizzle-orm';
+import type { Arrival } from '../model.ts';
+import type { Database } from './database.ts';
+import { arrivals, berths, boats } from './schema.ts';
+
+/** The latest arrivals before a moment, the newest first. */
+export async function latestArrivals(database: Database, now: Date, limit: number): Promise<Arrival[]> {
+  return database
+    .select({
+      id: arrivals.id,
+      at: arrivals.at,
+      boat: boats.name,
+      kind: boats.kind,
+      berth: berths.name,
+      berthId: berths.id,
+      lastPort: arrivals.lastPort,
+    })
+    .from(arrivals)
+    .innerJoin(boats, eq(boats.id, arrivals.boatId))
+    .innerJoin(berths, eq(berths.id, arrivals.berthId))
+    .where(lte(arrivals.at, now.toISOString()))
+    .orderBy(desc(arrivals.at))
+    .limit(limit);
+}

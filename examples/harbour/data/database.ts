@@ -1,0 +1,54 @@
+/** The harbour’s database: one SQLite file, created and filled at the start. */
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { createClient } from '@libsql/client';
+import { drizzle } from 'drizzle-orm/libsql';
+import * as schema from './schema.ts';
+import { seedRows } from './seed.ts';
+
+const tables = `
+create table berths (id integer primary key, pontoon text not null, name text not null unique, length real not null,
+  depth real not null, nightly integer not null, power integer not null, water integer not null);
+create table boats (id integer primary key, name text not null, kind text not null, length real not null,
+  home_port text not null, skipper text not null);
+create table stays (id integer primary key, berth_id integer not null references berths, boat_id integer not null references boats,
+  from_day text not null, until_day text not null, status text not null);
+create table arrivals (id integer primary key, boat_id integer not null references boats, berth_id integer not null references berths,
+  at text not null, last_port text not null);
+create index stays_by_berth on stays (berth_id, from_day);
+create index arrivals_by_time on arrivals (at);
+`;
+
+export type Database = ReturnType<typeof drizzle<typeof schema>>;
+
+export interface OpenDatabase {
+  database: Database;
+  /** Where the file is. */
+  file: string;
+  /** Closes the database and removes its file. */
+  close(): Promise<void>;
+}
+
+/** Creates and fills a database in a temporary folder of its own. */
+export async function openDatabase(): Promise<OpenDatabase> {
+  const folder = await mkdtemp(join(tmpdir(), 'tern-harbour-'));
+  const file = join(folder, 'harbour.sqlite');
+  const client = createClient({ url: pathToFileURL(file).href });
+  await client.executeMultiple(tables);
+  const database = drizzle(client, { schema });
+  const rows = seedRows();
+  await database.insert(schema.berths).values(rows.berths);
+  await database.insert(schema.boats).values(rows.boats);
+  await database.insert(schema.stays).values(rows.stays);
+  await database.insert(schema.arrivals).values(rows.arrivals);
+  return {
+    database,
+    file,
+    async close() {
+      client.close();
+      await rm(folder, { recursive: true, force: true });
+    },
+  };
+}

@@ -1,0 +1,47 @@
+/** The tables of the harbour. Lengths and depths in metres, prices in pence, dates as ISO text. */
+import { integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+
+export const berths = sqliteTable('berths', {
+  id: integer('id').primaryKey(),
+  pontoon: text('pontoon').notNull(),
+  name: text('name').notNull(),
+  length: real('length').notNull(),
+  depth: real('depth').notNull(),
+  nightly: integer('nightly').notNull(),
+  power: integer('power', { mode: 'boolean' }).notNull(),
+  water: integer('water', { mode: 'boolean' }).notNull(),
+});
+
+export const boats = sqliteTable('boats', {
+  id: integer('id').primaryKey(),
+  name: text('name').notNull(),
+  kind: text('kind', { enum: ['sail', 'motor', 'rowing'] }).notNull(),
+  length: real('length').notNull(),
+  homePort: text('home_port').notNull(),
+  skipper: text('skipper').notNull(),
+});
+
+export const stays = sqliteTable('stays', {
+  id: integer('id').primaryKey(),
+  berthId: integer('berth_id')
+    .notNull()
+    .references(() => berths.id),
+  boatId: integer('boat_id')
+    .notNull()
+    .references(() => boats.id),
+  from: text('from_day').notNull(),
+  until: text('until_day').notNull(),
+  status: text('status', { enum: ['requested', 'accepted', 'refused'] }).notNull(),
+});
+
+export const arrivals = sqliteTable('arrivals', {
+  id: integer('id').primaryKey(),
+  boatId: integer('boat_id')
+    .notNull()
+    .references(() => boats.id),
+  berthId: integer('berth_id')
+    .notNull()
+    .references(() => berths.id),
+  at: text('at').notNull(),
+  lastPort: text('last_port').notNull(),
+});

@@ -1,0 +1,43 @@
+/** What the pages show. Lengths and depths in metres, prices in pence, days as ISO text. */
+
+export interface Berth {
+  id: number;
+  pontoon: string;
+  name: string;
+  length: number;
+  depth: number;
+  /** The price of a night. */
+  nightly: number;
+  power: boolean;
+  water: boolean;
+  free: boolean;
+  /** The day on which it becomes free; missing where it is free now. */
+  freeFrom?: string | undefined;
+}
+
+export interface BerthSearch {
+  text: string;
+  /** At least so long. */
+  length?: number | undefined;
+  /** Only those that are free today. */
+  free: boolean;
+  page: number;
+}
+
+export interface Stay {
+  id: number;
+  boat: string;
+  from: string;
+  until: string;
+  status: 'requested' | 'accepted' | 'refused';
+}
+
+export interface Arrival {
+  id: number;
+  at: string;
+  boat: string;
+  kind: 'sail' | 'motor' | 'rowing';
+  berth: string;
+  berthId: number;
+  lastPort: string;
+}

@@ -1,0 +1,32 @@
+/** Starts the harbour: `npm run demo`. `PORT` sets the port, `NODE_ENV=production` hides errors from visitors. */
+import { fileURLToPath } from 'node:url';
+import { serve } from '@hono/node-server';
+import { pino } from 'pino';
+import { createHarbour } from './app.ts';
+import { demoClock } from './data/calendar.ts';
+import { openDatabase } from './data/database.ts';
+
+const logger = pino({ base: null });
+const { database, file, close } = await openDatabase();
+const { app } = await createHarbour({
+  database,
+  now: demoClock(),
+  mode: process.env['NODE_ENV'] === 'production' ? 'production' : 'development',
+  assets: fileURLToPath(new URL('../../build/harbour', import.meta.url)),
+  logger,
+});
+const server = serve({ fetch: app.fetch, port: Number(process.env['PORT'] ?? 3000) }, ({ port }) => {
+  console.log(`The database is ${file}`);
+  console.log(`Tern Harbour is open: http://localhost:${port}/`);
+});
+server.on('error', (error) => {
+  console.error(`The harbour could not open: ${error.message}. PORT sets another port.`);
+  void close().then(() => process.exit(1));
+});
+
+for (const signal of ['SIGINT', 'SIGTERM'] as const) {
+  process.once(signal, () => {
+    server.close();
+    void close().then(() => process.exit(0));
+  });
+}

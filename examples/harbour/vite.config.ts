@@ -1,0 +1,19 @@
+/** Builds the harbour’s style sheet. */
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+
+export default defineConfig({
+  root: here('.'),
+  publicDir: false,
+  logLevel: 'warn',
+  build: {
+    outDir: here('../../build/harbour'),
+    emptyOutDir: true,
+    rollupOptions: {
+      input: here('./styles/harbour.css'),
+      output: { assetFileNames: 'assets/[name][extname]' },
+    },
+  },
+});

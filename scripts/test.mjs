@@ -1,0 +1,52 @@
+/** `npm test`: sets up what is missing, lints, checks types, builds, runs every test. The last line counts the tests. */
+
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { run } from './run.mjs';
+import { requireNode, requirePackages, requirePrograms } from './setup.mjs';
+
+const result = '.cache/jest.json';
+
+requireNode();
+requirePackages();
+requirePrograms(['chromium']);
+
+const steps = [
+  ['Lint', 'npx', ['biome', 'check', '.']],
+  ['Types', 'npx', ['tsc', '-p', '.']],
+  ['Build', 'node', ['scripts/build.mjs']],
+  ['Unused code', 'npx', ['knip']],
+  ['Package', 'npx', ['publint', '--strict']],
+  ['Styles of the harbour', 'npx', ['vite', 'build', '--config', 'examples/harbour/vite.config.ts']],
+];
+for (const [name, command, args] of steps) {
+  console.log(`— ${name}`);
+  run(command, args);
+}
+
+console.log('— Tests');
+mkdirSync('.cache', { recursive: true });
+rmSync(result, { force: true });
+const jest = spawnSync(
+  process.execPath,
+  [
+    '--experimental-vm-modules',
+    '--no-warnings',
+    'node_modules/jest/bin/jest.js',
+    '--json',
+    `--outputFile=${result}`,
+    ...process.argv.slice(2),
+  ],
+  { stdio: ['ignore', 'ignore', 'inherit'] },
+);
+if (!existsSync(result)) {
+  console.error('Jest ended without a result.');
+  process.exit(1);
+}
+const { numPassedTests, numFailedTests, numPendingTests, numRuntimeErrorTestSuites } = JSON.parse(
+  readFileSync(result, 'utf8'),
+);
+// A file that could not be run at all counts as a failure, and so does a test that was left out.
+const failed = numFailedTests + numRuntimeErrorTestSuites + numPendingTests;
+console.log(`${numPassedTests} passed, ${failed} failed`);
+process.exit(jest.status === 0 && failed === 0 ? 0 : 1);

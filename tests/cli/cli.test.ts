@@ -1,0 +1,114 @@
+/** The command line, as it is run. */
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, resolve } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+
+let folder: string;
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'zip-loom-cli-'));
+  mkdirSync(join(folder, 'templates/pages'), { recursive: true });
+  writeFileSync(
+    join(folder, 'templates/pages/good.html'),
+    '<meta (takes names: string[])>\n<p (for name of names)>${name}</p>\n',
+  );
+  writeFileSync(join(folder, 'templates/pages/bad.html'), '<meta (takes name)>\n<p>${nmae}</p>\n');
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+function run(args: string[], input = '', cwd = folder) {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), ...args], {
+    cwd,
+    input,
+    encoding: 'utf8',
+  });
+  return { status, stdout, stderr };
+}
+
+describe('render', () => {
+  test('prints a page from data on standard input, though another page is wrong', () => {
+    expect(run(['render', 'good', '--data', '-'], '{"names": ["<a>", "b"]}')).toEqual({
+      status: 0,
+      stdout: '<p>&lt;a&gt;</p><p>b</p>\n',
+      stderr: '',
+    });
+  });
+
+  test('an error in the page: frame, message, exit code 1', () => {
+    const { status, stdout, stderr } = run(['render', 'bad', '--data', '-'], '{"name": 1}');
+    expect([status, stdout]).toEqual([1, '']);
+    expect(stderr).toBe(
+      'templates/pages/bad.html:2:6  unknown-name\n  2 | <p>${nmae}</p>\n    |      ~~~~\n  There is no “nmae” here. Did you mean “name”?\n',
+    );
+  });
+
+  test('a missing value', () => {
+    const { status, stderr } = run(['render', 'good']);
+    expect(status).toBe(1);
+    expect(stderr).toContain('good takes names, which was not given; it was given nothing.');
+  });
+
+  test.each([
+    ['an unknown page', ['render', 'goood'], /Did you mean “good”/],
+    ['data that is not JSON', ['render', 'good', '--data', '-'], /not JSON/],
+    ['a data file that is not there', ['render', 'good', '--data', 'none.json'], /none\.json cannot be read/],
+    ['an unknown command', ['rendr'], /unknown command/],
+    ['a missing argument', ['render'], /missing required argument/],
+  ])('%s: exit code 2', (_name, args, message) => {
+    const { status, stderr } = run(args, '{');
+    expect(status).toBe(2);
+    expect(stderr).toMatch(message);
+  });
+});
+
+describe('check', () => {
+  test('prints every problem and counts them', () => {
+    const { status, stdout } = run(['check']);
+    expect(status).toBe(1);
+    expect(stdout).toContain('templates/pages/bad.html:2:6  unknown-name');
+    expect(stdout.endsWith('\n1 problem in 1 file.\n')).toBe(true);
+  });
+
+  test('as JSON', () => {
+    const { status, stdout } = run(['check', '--json']);
+    expect(status).toBe(1);
+    expect(JSON.parse(stdout)).toEqual([
+      {
+        file: 'templates/pages/bad.html',
+        line: 2,
+        column: 6,
+        code: 'unknown-name',
+        message: 'There is no “nmae” here.',
+        hint: 'Did you mean “name”?',
+      },
+    ]);
+  });
+
+  test('of one file that is right', () => {
+    expect(run(['check', 'templates/pages/good.html'])).toEqual({
+      status: 0,
+      stdout: 'No problems in 1 file.\n',
+      stderr: '',
+    });
+  });
+
+  test('of a file that is no template: exit code 2', () => {
+    expect(run(['check', 'README.md']).status).toBe(2);
+  });
+
+  test('outside any project: exit code 2', () => {
+    const { status, stderr } = run(['check'], '', tmpdir());
+    expect(status).toBe(2);
+    expect(stderr).toContain('There is no project');
+  });
+
+  test('help shows an example', () => {
+    const { status, stdout } = run(['check', '--help']);
+    expect([status, stdout.includes('zip-loom check templates/pages/berths/list.html')]).toEqual([0, true]);
+  });
+
+  test('the harbour has no problems', () => {
+    expect(run(['check'], '', resolve('examples/harbour')).stdout).toMatch(/^No problems in \d+ files\.\n$/);
+  });
+});

@@ -1,0 +1,223 @@
+/** Calls, slots and layouts. */
+import { describe, expect, test } from '@jest/globals';
+import { createLoom } from 'zip-loom';
+import { errors, failure, problems, render } from '../support/templates.ts';
+
+const card =
+  '<meta (takes name: string, compact = false, showPrice = 0, ...rest)>\n<b ${...rest}>${name}|${compact ? 1 : 0}|${showPrice}</b>\n';
+const box = '<div>\n  <slot></slot>\n  <slot name="foot"><i>none</i></slot>\n  <slot name="extra"></slot>\n</div>';
+const table = '<meta (takes rows)><tr (for r, i of rows)><slot name="row" row=${r} index=${i} fixed></slot></tr>';
+const sources = { 'partials/name-card.html': card, 'partials/text-box.html': box, 'partials/data-table.html': table };
+
+describe('calls', () => {
+  test.each<[string, string, string]>([
+    ['values are passed as they are', '<name-card name=${1 + 1}></name-card>', '<b>2|0|0</b>'],
+    ['text is decoded', '<name-card name="a &amp; ${"<"}"></name-card>', '<b>a &amp; &lt;|0|0</b>'],
+    ['a bare name is true', '<name-card name=x compact></name-card>', '<b>x|1|0</b>'],
+    ['hyphens become capitals', '<name-card name=x show-price=${5}></name-card>', '<b>x|0|5</b>'],
+    [
+      'the rest keeps its spelling',
+      '<name-card name=x aria-label="l" data-n=${1}></name-card>',
+      '<b aria-label="l" data-n="1">x|0|0</b>',
+    ],
+    ['a call that closes itself', '<name-card name=x/>', '<b>x|0|0</b>'],
+    ['a record of arguments', '<name-card ${...{ name: "r", compact: true }}/>', '<b>r|1|0</b>'],
+    ['default content', '<text-box>hello</text-box>', '<div>\n  hello\n  <i>none</i>\n</div>'],
+    ['content on its own lines', '<text-box>\n  <p>x</p>\n</text-box>', '<div>\n  <p>x</p>\n  <i>none</i>\n</div>'],
+    ['a named slot', '<text-box><u slot="foot">f</u></text-box>', '<div>\n  <u>f</u>\n</div>'],
+    [
+      'only the content of a template',
+      '<text-box><template slot="extra">a<b>b</b></template></text-box>',
+      '<div>\n  <i>none</i>\n  a<b>b</b>\n</div>',
+    ],
+    ['white space and comments do not fill', '<text-box> <!-- c --> </text-box>', '<div>\n  <i>none</i>\n</div>'],
+    [
+      'a fill with a condition that holds',
+      '<text-box><u (if 1) slot="foot">f</u></text-box>',
+      '<div>\n  <u>f</u>\n</div>',
+    ],
+    [
+      'a fill with a condition that does not',
+      '<text-box><u (if 0) slot="foot">f</u></text-box>',
+      '<div>\n  <i>none</i>\n</div>',
+    ],
+    [
+      'a group around a fill',
+      '<text-box><template (if 0)><u slot="foot">f</u></template></text-box>',
+      '<div>\n  <i>none</i>\n</div>',
+    ],
+    [
+      'alternative fills',
+      '<text-box><u (if 0) slot="foot">f</u><s (else) slot="foot">g</s></text-box>',
+      '<div>\n  <s>g</s>\n</div>',
+    ],
+    [
+      'two elements for one slot',
+      '<text-box><u slot="extra">1</u><u slot="extra">2</u></text-box>',
+      '<div>\n  <i>none</i>\n  <u>1</u>\n<u>2</u>\n</div>',
+    ],
+    [
+      'values from a slot',
+      '<data-table rows=${["a", "b"]}><template slot="row" (takes row, index, other = 9)>${row}${index}${other}</template></data-table>',
+      '<tr>a09</tr><tr>b19</tr>',
+    ],
+    [
+      'a call inside a fill',
+      '<text-box><name-card name=x/></text-box>',
+      '<div>\n  <b>x|0|0</b>\n  <i>none</i>\n</div>',
+    ],
+  ])('%s', async (_name, template, output) => {
+    expect(await render(template, {}, sources)).toBe(output);
+  });
+
+  test('nothing leaks into a called template', async () => {
+    const found = await problems('<p (let secret = 1)><leaky-one/></p>', { 'partials/leaky-one.html': '${secret}' });
+    expect(found).toEqual(['unknown-name@1:3']);
+  });
+
+  test('slots tells which slots are filled', async () => {
+    const two = '<p (if slots.default)>d</p><p (if slots.foot)>f</p><slot></slot><slot name="foot"></slot>';
+    expect(await render('<two-slots><b slot="foot">x</b></two-slots>', {}, { 'partials/two-slots.html': two })).toBe(
+      '<p>f</p><b>x</b>',
+    );
+  });
+
+  test('named templates of one file', async () => {
+    const fields =
+      '<template (named row-one) (takes a)><li>${a}</li></template>\n<template (named row-two)>\n<li>two</li>\n</template>\n';
+    expect(await render('<row-one a=1/><row-two/>', {}, { 'partials/fields.html': fields })).toBe(
+      '<li>1</li><li>two</li>',
+    );
+  });
+
+  test('a template that calls itself', async () => {
+    const tree =
+      '<meta (takes node)><li>${node.name}<ul (if node.children)><tree-node (for child of node.children) node=${child}></tree-node></ul></li>';
+    const node = { name: 'a', children: [{ name: 'b', children: [{ name: 'c' }] }] };
+    const output = await render(
+      '<meta (takes node)><tree-node node=${node}/>',
+      { node },
+      { 'partials/tree-node.html': tree },
+    );
+    expect(output).toBe('<li>a<ul><li>b<ul><li>c</li></ul></li></ul></li>');
+  });
+
+  test('a template that calls itself without end', async () => {
+    const error = await failure('<end-less/>', {}, { 'partials/end-less.html': '<p>x</p>\n<end-less/>' });
+    expect([error.code, error.file, error.line]).toEqual(['too-deep', 'partials/end-less.html', 2]);
+  });
+
+  test('data cannot set a prototype through a parameter', async () => {
+    const output = await render(
+      '<proto-type __proto__=${{ polluted: 1 }} x=1/>',
+      {},
+      { 'partials/proto-type.html': '<meta (takes ...rest)>${Object.keys(rest).join()}' },
+    );
+    expect(output).toBe('__proto__,x');
+  });
+});
+
+describe('mistakes in calls', () => {
+  test.each<[string, string, string, RegExp]>([
+    ['an unknown template', '<name-crad/>', 'unknown-template', /name-card/],
+    ['a missing argument', '<name-card/>', 'missing-argument', /partials\/name-card.html \(takes name: string/],
+    ['an unknown argument', '<text-box compact/>', 'unknown-argument', /without \(takes/],
+    ['an argument twice', '<name-card name=a name=b/>', 'argument-twice', /Keep one/],
+    ['an unknown slot', '<text-box><i slot="food">x</i></text-box>', 'unknown-slot', /foot/],
+    ['content where there is no slot', '<name-card name=x>text</name-card>', 'unknown-slot', /leave the content out/],
+    ['a substituted slot', '<text-box><i slot=${1}>x</i></text-box>', 'substituted-slot-name', /plain text/],
+    ['a call without its end', '<text-box><p>x</p>', 'missing-end-tag', /<\/text-box>/],
+  ])('%s', async (_name, template, code, hint) => {
+    const found = await errors(template, sources);
+    expect(found.map((error) => error.code)).toEqual([code]);
+    expect(found[0]!.hint).toMatch(hint);
+  });
+
+  test('capitals in an argument’s name', async () => {
+    const [error] = await errors('<flag-one showPrice=1/>', {
+      'partials/flag-one.html': '<meta (takes showPrice = 0)>${showPrice}',
+    });
+    expect(error!.hint).toMatch(/“showPrice” is written show-price/);
+  });
+
+  test.each([
+    [
+      'two templates of one name',
+      { 'a/name-card.html': 'x', 'b/name-card.html': 'y' },
+      'name-twice',
+      /a\/name-card\.html/,
+    ],
+    ['a name without hyphen', { 'partials/card.html': 'x' }, 'name-without-hyphen', /card-box/],
+  ])('%s', async (_name, files, code, text) => {
+    const found = await errors('x', files);
+    expect(found.map((error) => error.code)).toEqual([code]);
+    expect(found[0]!.format()).toMatch(text);
+  });
+
+  test('custom elements of the browser', async () => {
+    const page = '<my-map lat=${1}/><p slot="x">y</p></my-map>';
+    expect(await render(page, {}, {}, { elements: ['my-*'] })).toBe('<my-map lat="1"/><p slot="x">y</p></my-map>');
+  });
+});
+
+describe('layouts', () => {
+  const base =
+    '<meta (takes wide = false)>\n<!doctype html>\n<html>\n  <head>\n    <slot name="title"><title>T</title></slot>\n  </head>\n  <body class=${wide && "wide"}>\n    <slot></slot>\n    <aside><slot name="aside">base</slot></aside>\n  </body>\n</html>\n';
+  const staff =
+    '<meta (layout base-layout wide)>\n<ul slot="aside"><slot (base)></slot><li>staff</li><slot name="more"></slot></ul>\n<main><slot></slot></main>\n';
+  const layouts = { 'layouts/base-layout.html': base, 'layouts/staff-layout.html': staff };
+  const page = '<title slot="title">P</title>\n<h1>x</h1>\n';
+
+  test('by folder, the most specific pattern', async () => {
+    const loom = await createLoom({
+      sources: { ...layouts, 'pages/a.html': page, 'pages/staff/b.html': page, 'pages/staff/print/c.html': page },
+      layouts: { '**': 'base-layout', 'staff/**': 'staff-layout', 'staff/print/*': 'none' },
+    });
+    expect(await loom.render('a')).toBe(
+      '<!doctype html>\n<html>\n  <head>\n    <title>P</title>\n  </head>\n  <body>\n    <h1>x</h1>\n    <aside>base</aside>\n  </body>\n</html>\n',
+    );
+    expect(await loom.render('staff/b')).toContain(
+      '<body class="wide">\n    <main><h1>x</h1></main>\n    <aside><ul>base<li>staff</li></ul></aside>',
+    );
+    expect(await loom.render('staff/print/c')).toBe('<title slot="title">P</title>\n<h1>x</h1>\n');
+    expect(await loom.fragment('a')).toBe('<h1>x</h1>');
+  });
+
+  test('by name, with arguments', async () => {
+    expect(await render('<meta (layout base-layout wide) (takes a)>${a}', { a: 1 }, layouts)).toContain(
+      '<body class="wide">\n    1\n',
+    );
+    expect(await render('<meta (layout none)>x', {}, layouts, { layouts: { '**': 'base-layout' } })).toBe('x');
+  });
+
+  test('a page fills what its layout’s layout left open, and shows what it replaces', async () => {
+    const filled = `<meta (layout staff-layout)><p slot="aside">[<slot (base)></slot>]</p><i slot="more">m</i>x`;
+    expect(await render(filled, {}, layouts)).toContain(
+      '<aside><p>[<ul>base<li>staff</li><i>m</i></ul>]</p></aside>'.replace('<i>m</i>', '<i>m</i>'),
+    );
+  });
+
+  test('a whole document is left alone', async () => {
+    const document = '<!doctype html><title>x</title><p slot="aside">y</p>';
+    expect(await render(document, {}, layouts, { layouts: { '**': 'base-layout' } })).toBe(document);
+  });
+
+  test.each([
+    ['an unknown layout', '<meta (layout bsae-layout)>x', 'unknown-layout', /base-layout/],
+    ['an unknown slot of a layout', '<meta (layout base-layout)><p slot="asid">x</p>', 'unknown-slot', /aside/],
+    ['an unknown argument of a layout', '<meta (layout base-layout wid)>x', 'unknown-argument', /wide/],
+    ['base outside a fill', '<slot (base)></slot>', 'misplaced-clause', /fills a slot/],
+  ])('%s', async (_name, template, code, hint) => {
+    const found = await errors(template, layouts);
+    expect(found.map((error) => error.code)).toEqual([code]);
+    expect(found[0]!.hint).toMatch(hint);
+  });
+
+  test('layouts in a circle', async () => {
+    const found = await errors('x', {
+      'l/a-a.html': '<meta (layout b-b)><slot></slot>',
+      'l/b-b.html': '<meta (layout a-a)><slot></slot>',
+    });
+    expect(found.map((error) => error.code)).toEqual(['layout-circle', 'layout-circle']);
+  });
+});

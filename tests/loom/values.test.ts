@@ -1,0 +1,195 @@
+/** Values by the place where they stand. */
+import { describe, expect, test } from '@jest/globals';
+import { trustedHTML, trustedURL } from 'zip-loom';
+import { failure, notices, problems, render } from '../support/templates.ts';
+
+const rows: Array<[name: string, template: string, a: unknown, output: string]> = [
+  ['text', '<p>${a}</p>', `<b title="x">&'`, '<p>&lt;b title=&quot;x&quot;&gt;&amp;&#39;</p>'],
+  ['nothing for null', '<p>${a}</p>', null, '<p></p>'],
+  ['nothing for booleans', '<p>${a}</p>', false, '<p></p>'],
+  ['numbers', '${a}', 0.5, '0.5'],
+  ['bigints', '${a}', 10n ** 20n, '100000000000000000000'],
+  ['a URL', '${a}', new URL('http://h/?a&b'), 'http://h/?a&amp;b'],
+  ['items of an array', '${a}', ['<', null, 1, ['x']], '&lt;1x'],
+  ['trusted HTML', '${a}', trustedHTML('<b>x</b>'), '<b>x</b>'],
+  ['a lone surrogate', '${a}', 'a\ud800b😀', 'a\ufffdb😀'],
+  ['a title', '<title>${a}</title>', '</title><script>', '<title>&lt;/title&gt;&lt;script&gt;</title>'],
+  ['a textarea that begins with a line break', '<textarea>${a}</textarea>', '\nx', '<textarea>\n\nx</textarea>'],
+  ['an ampersand before a value', '<p>&${a}</p>', 'lt;', '<p>&amp;lt;</p>'],
+  ['a whole attribute', '<p title=${a}></p>', '"<', '<p title="&quot;&lt;"></p>'],
+  ['a whole attribute in quotes', `<p title='\${a}'></p>`, "'", '<p title="&#39;"></p>'],
+  ['a left-out attribute', '<p id="x" title=${a}></p>', null, '<p id="x"></p>'],
+  ['a bare attribute', '<p hidden=${a}></p>', true, '<p hidden></p>'],
+  ['part of an attribute', '<p title="a ${a} b"></p>', '"', '<p title="a &quot; b"></p>'],
+  ['part of an unquoted attribute', '<p title=x${a}></p>', ' y', '<p title="x y"></p>'],
+  ['quotes in a single-quoted attribute', `<p title='"\${a}'></p>`, 'x', '<p title="&quot;x"></p>'],
+  ['aria', '<p aria-hidden=${a}></p>', false, '<p aria-hidden="false"></p>'],
+  ['enumerated', '<p draggable=${a}></p>', true, '<p draggable="true"></p>'],
+  ['boolean attributes go by truthiness', '<input disabled=${a}>', 0, '<input>'],
+  ['boolean attributes, truthy', '<input disabled=${a}>', 'x', '<input disabled>'],
+  ['tokens', '<p class=${a}></p>', ['a', false, '', null, ['b', 'c']], '<p class="a b c"></p>'],
+  ['no tokens', '<p class=${a}></p>', [false], '<p></p>'],
+  ['tokens in part', '<p class="x ${a}"></p>', ['a', false, 'b'], '<p class="x a b"></p>'],
+  ['an address', '<a href=${a}></a>', '/x?a=1&b=2', '<a href="/x?a=1&amp;b=2"></a>'],
+  ['a blocked address', '<a href=${a}></a>', 'javascript:alert(1)', '<a href="about:blank#blocked"></a>'],
+  ['a disguised scheme', '<a href=${a}></a>', ' \u0001java\tscript\n:alert(1)', '<a href="about:blank#blocked"></a>'],
+  ['data is blocked for links', '<a href=${a}></a>', 'data:text/html,x', '<a href="about:blank#blocked"></a>'],
+  ['data passes for images', '<img src=${a}>', 'data:image/png;base64,AA', '<img src="data:image/png;base64,AA">'],
+  ['other data does not', '<img src=${a}>', 'data:text/html,x', '<img src="about:blank#blocked">'],
+  [
+    'a scheme from two values',
+    '<a href="${a[0]}:${a[1]}"></a>',
+    ['javascript', 'x'],
+    '<a href="about:blank#blocked"></a>',
+  ],
+  [
+    'two values side by side',
+    '<a href="${a[0]}${a[1]}"></a>',
+    ['javascript:', 'x()'],
+    '<a href="about:blank#blocked"></a>',
+  ],
+  ['a base and a segment', '<a href="${a[0]}/x/${a[1]}"></a>', ['..', 'b/c'], '<a href="../x/b%2Fc"></a>'],
+  [
+    'a segment',
+    '<a href="/b/${a}?q=${a}#${a}"></a>',
+    'a/b?c&d#é',
+    '<a href="/b/a%2Fb%3Fc%26d%23%C3%A9?q=a%2Fb%3Fc%26d%23%C3%A9#a%2Fb%3Fc%26d%23%C3%A9"></a>',
+  ],
+  ['a segment that climbs', '<a href="/b/${a}/c"></a>', '..', '<a href="about:blank#blocked"></a>'],
+  ['a segment that climbs in two halves', '<a href="/b/.${a}/c"></a>', '.', '<a href="about:blank#blocked"></a>'],
+  ['dots in a query', '<a href="/b?x=${a}"></a>', '..', '<a href="/b?x=.."></a>'],
+  ['several segments', '<a href="/b/${urlPath(a)}"></a>', ['x', 'y z'], '<a href="/b/x/y%20z"></a>'],
+  ['a trusted address', '<a href=${a}></a>', trustedURL('javascript:void 0'), '<a href="javascript:void 0"></a>'],
+  [
+    'image candidates',
+    '<img srcset=${a}>',
+    '/a.png 1x, javascript:x 2x',
+    '<img srcset="/a.png 1x, about:blank#blocked 2x">',
+  ],
+  ['image candidates in parts', '<img srcset="${a} 1x, /b.png 2x">', 'a b,c', '<img srcset="a%20b%2Cc 1x, /b.png 2x">'],
+  ['a style', '<p style="--depth: ${a}; color: red"></p>', 4, '<p style="--depth: 4; color: red"></p>'],
+  [
+    'a style that would leave',
+    '<p style="--depth: ${a}; color: red"></p>',
+    '1; background: url(x)',
+    '<p style=" color: red"></p>',
+  ],
+  ['a style with a call', '<p style="width: ${a}px"></p>', 'calc(1 + 2)', '<p style="width: calc(1 + 2)px"></p>'],
+  ['a style with an open bracket', '<p style="width: ${a}"></p>', 'calc(1', '<p style=""></p>'],
+  [
+    'JSON',
+    '<script type="application/json">${a}</script>',
+    { x: '</script>&\u2028' },
+    '<script type="application/json">{"x":"\\u003c/script\\u003e\\u0026\\u2028"}</script>',
+  ],
+  [
+    'inside a JSON string',
+    '<script type="application/ld+json">{"n": "a ${a}"}</script>',
+    '"\\</',
+    '<script type="application/ld+json">{"n": "a \\"\\\\\\u003c/"}</script>',
+  ],
+  ['a script is left alone', '<script>`${a}`</script>', 1, '<script>`${a}`</script>'],
+  ['a style sheet is left alone', '<style>/* ${a} */</style>', 1, '<style>/* ${a} */</style>'],
+  [
+    'a list of attributes',
+    '<a ${...a}>x</a>',
+    { href: 'javascript:x', title: '"', disabled: false, class: ['b'] },
+    '<a href="about:blank#blocked" title="&quot;" class="b">x</a>',
+  ],
+  [
+    'classes join, the later attribute wins',
+    '<a class="a" id="x" ${...a} title="t">x</a>',
+    { class: 'b', id: 'y', title: 'u' },
+    '<a class="a b" id="y" title="t">x</a>',
+  ],
+  ['an empty list of attributes', '<a ${...a}>x</a>', null, '<a>x</a>'],
+  [
+    'a script with a settled origin',
+    '<script src="/js/${a}.js"></script>',
+    '../x',
+    '<script src="/js/..%2Fx.js"></script>',
+  ],
+  [
+    'a refresh',
+    '<meta http-equiv="refresh" content="5; url=${a}">',
+    'javascript:x',
+    '<meta http-equiv="refresh" content="5; url=about:blank#blocked">',
+  ],
+];
+
+describe('values by place', () => {
+  test.each(rows)('%s', async (_name, template, a, output) => {
+    const logger = { warn: () => {}, error: () => {} };
+    expect(await render(`<meta (takes a)>${template}`, { a }, {}, { logger })).toBe(output);
+  });
+
+  test.each([
+    ['blocked-url', '<a href=${a}></a>', 'x:y'],
+    ['dropped-style', '<p style="width: ${a}"></p>', '1}'],
+  ])('%s is logged', async (code, template, a) => {
+    expect(await notices(`<meta (takes a)>${template}`, { a })).toEqual([code]);
+  });
+
+  test('more schemes by configuration', async () => {
+    expect(await render('<meta (takes a)><a href=${a}></a>', { a: 'geo:1,2' }, {}, { schemes: ['geo'] })).toBe(
+      '<a href="geo:1,2"></a>',
+    );
+  });
+});
+
+describe('values that cannot be printed', () => {
+  test.each<[string, unknown, RegExp]>([
+    ['an object', { a: 1 }, /fields/],
+    ['a function', () => 1, /Call it/],
+    ['a symbol', Symbol('x'), /description/],
+    ['a promise', Promise.resolve(1), /Wait/],
+    ['a date', new Date(), /date\(/],
+  ])('%s', async (_name, a, hint) => {
+    const error = await failure('<meta (takes a)>\n<p>${a}</p>', { a });
+    expect([error.code, error.line, error.column]).toEqual(['unprintable-value', 2, 6]);
+    expect(error.hint).toMatch(hint);
+  });
+
+  test.each([
+    ['an event handler in a list of attributes', '<a ${...a}></a>', { onclick: 'x' }, 'spread-attribute-name'],
+    ['a malformed name', '<a ${...a}></a>', { 'x y': 1 }, 'spread-attribute-name'],
+    ['text as a list of attributes', '<a ${...a}></a>', 'x', 'spread-not-an-object'],
+    ['a script’s address that nobody trusts', '<script src=${a}></script>', '/x.js', 'untrusted-code-url'],
+    ['a number to repeat', '<i (for x of a)></i>', 3, 'not-iterable'],
+    ['a text that is no date', '${date(a)}', 'soon', 'not-a-date'],
+    ['a circle as JSON', '<script type="application/json">${a}</script>', circle(), 'not-json'],
+  ])('%s', async (_name, template, a, code) => {
+    expect((await failure(`<meta (takes a)>${template}`, { a })).code).toBe(code);
+  });
+});
+
+describe('places that are refused', () => {
+  test.each([
+    ['a tag’s name', '<${1}>', 'substitution-in-tag-name'],
+    ['a part of a tag’s name', '<h${1}>x</h1>', 'substitution-in-tag-name'],
+    ['an attribute’s name', '<p data-${1}="x">', 'substitution-in-attribute-name'],
+    ['an event handler', '<p onclick="f(${1})">', 'refused-place'],
+    ['srcdoc', '<iframe srcdoc=${1}></iframe>', 'refused-place'],
+    ['the type of a script', '<script type=${1}></script>', 'refused-place'],
+    ['a fixed javascript: address', '<a href="javascript:f(${1})">', 'refused-place'],
+    ['the same with character references', '<a href="&#106;avascript&colon;f(${1})">', 'refused-place'],
+    ['a whole style', '<p style=${1}>', 'refused-place'],
+    ['a property’s name', '<p style="${1}: x">', 'refused-place'],
+    ['url() of a style', '<p style="background: url(/${1})">', 'refused-place'],
+    ['the start of a script’s address', '<script src="${1}/x.js"></script>', 'refused-place'],
+    ['an iframe’s text', '<iframe>${1}</iframe>', 'refused-place'],
+    ['a script in SVG', '<svg><script>${1}</script></svg>', 'refused-place'],
+    ['what an SVG animation sets', '<svg><set attributeName="href" to=${1} /></svg>', 'refused-place'],
+    ['a refresh without an address', '<meta http-equiv="refresh" content=${1}>', 'refused-place'],
+    ['JSON that is none', '<script type="application/json">{${1}}</script>', 'script-not-json'],
+  ])('%s', async (_name, template, code) => {
+    const found = await problems(template);
+    expect(found.map((one) => one.split('@')[0])).toEqual([code]);
+  });
+});
+
+function circle(): object {
+  const object: Record<string, unknown> = {};
+  object['self'] = object;
+  return object;
+}

@@ -1,0 +1,143 @@
+/** Folders of templates and Node’s http server. */
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, request as httpRequest, type RequestListener, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
+import { createLoom } from 'zip-loom';
+import { answer, findProject, nodeListener } from 'zip-loom/node';
+
+let folder: string;
+beforeEach(() => {
+  folder = mkdtempSync(join(tmpdir(), 'zip-loom-test-'));
+});
+afterEach(() => rmSync(folder, { recursive: true, force: true }));
+
+function write(path: string, text: string): void {
+  mkdirSync(join(folder, path, '..'), { recursive: true });
+  writeFileSync(join(folder, path), text);
+}
+
+describe('a folder of templates', () => {
+  test('a changed, a new and a removed file show at the next page', async () => {
+    write('pages/a.html', '<meta (takes n)><word-box n=${n}/>');
+    write('partials/word-box.html', '<meta (takes n)><b>${n}</b>');
+    const loom = await createLoom({ templates: folder, mode: 'development' });
+    expect(loom.renderSync('a', { n: 1 })).toBe('<b>1</b>');
+    write('partials/word-box.html', '<meta (takes n)><strong>${n}</strong>');
+    expect(loom.renderSync('a', { n: 1 })).toBe('<strong>1</strong>');
+    write('partials/word-box.html', '<meta (takes n)>${n');
+    expect(() => loom.renderSync('a', { n: 1 })).toThrow(/closing/);
+    write('partials/word-box.html', '<meta (takes n)>mended ${n}');
+    expect(loom.renderSync('a', { n: 1 })).toBe('mended 1');
+    write('pages/b.html', 'new');
+    expect(loom.renderSync('b')).toBe('new');
+    rmSync(join(folder, 'pages/b.html'));
+    expect(() => loom.renderSync('b')).toThrow(/no page “b”/);
+  });
+
+  test('in production a change is not looked for', async () => {
+    write('pages/a.html', 'one');
+    const loom = await createLoom({ templates: folder, mode: 'production' });
+    write('pages/a.html', 'two');
+    expect(loom.renderSync('a')).toBe('one');
+  });
+
+  test('a missing folder is named', async () => {
+    await expect(createLoom({ templates: join(folder, 'nowhere') })).rejects.toThrow(
+      /nowhere cannot be read \(ENOENT\)/,
+    );
+  });
+
+  test('a project is found from a folder inside it', async () => {
+    write('zip-loom.config.ts', 'const layouts: Record<string, string> = { "**": "a-b" }; export default { layouts };');
+    write('templates/pages/x.html', 'x');
+    const project = await findProject(join(folder, 'templates/pages'));
+    expect(project).toEqual({ folder, options: { layouts: { '**': 'a-b' }, templates: join(folder, 'templates') } });
+  });
+});
+
+describe('an http server', () => {
+  let server: Server;
+  const listen = async (listener: RequestListener) => {
+    server = createServer(listener);
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  };
+  afterEach(() => new Promise((resolve) => server.close(resolve)));
+
+  test('answers a plain pair', async () => {
+    const loom = await createLoom({ sources: { 'pages/a.html': '<meta (takes n)>${n} ${context.url?.pathname}' } });
+    const address = await listen(
+      (request, response) => void answer(loom, request, response, 'a', { n: 1 }, { status: 203 }),
+    );
+    const response = await fetch(`${address}/x?y`);
+    expect([response.status, await response.text()]).toEqual([203, '1 /x']);
+  });
+
+  test('hands on method, headers, cookies and body', async () => {
+    const address = await listen(
+      nodeListener(async (request) => {
+        const headers = new Headers([
+          ['set-cookie', 'a=1'],
+          ['set-cookie', 'b=2'],
+        ]);
+        return new Response(`${request.method} ${request.headers.get('x-a')} ${await request.text()}`, {
+          status: 202,
+          headers,
+        });
+      }),
+    );
+    const response = await fetch(address, { method: 'PUT', body: 'käse', headers: { 'x-a': 'b' } });
+    expect([response.status, response.headers.getSetCookie(), await response.text()]).toEqual([
+      202,
+      ['a=1', 'b=2'],
+      'PUT b käse',
+    ]);
+  });
+
+  test('a path cannot change the host', async () => {
+    const address = await listen(nodeListener((request) => new Response(new URL(request.url).host)));
+    const { port } = new URL(address);
+    const body = await new Promise<string>((resolve, reject) => {
+      httpRequest({ host: '127.0.0.1', port, path: '//evil.test/x' }, (response) => {
+        response.setEncoding('utf8').on('data', resolve);
+      })
+        .on('error', reject)
+        .end();
+    });
+    expect(body).toBe(`127.0.0.1:${port}`);
+  });
+
+  test('a handler that throws is a 500 without a word about why', async () => {
+    const kept = console.error;
+    console.error = () => {};
+    const address = await listen(
+      nodeListener(() => {
+        throw new Error('secret');
+      }),
+    );
+    const response = await fetch(address);
+    console.error = kept;
+    expect([response.status, await response.text()]).toEqual([500, 'Something went wrong.\n']);
+  });
+
+  test('a reader who hangs up aborts the request', async () => {
+    let aborted: (() => void) | undefined;
+    const seen = new Promise<void>((resolve) => {
+      aborted = resolve;
+    });
+    const address = await listen(
+      nodeListener(async (request) => {
+        await new Promise<void>((resolve) => request.signal.addEventListener('abort', () => resolve()));
+        aborted!();
+        return new Response('late');
+      }),
+    );
+    const controller = new AbortController();
+    const pending = fetch(address, { signal: controller.signal }).catch(() => {});
+    setTimeout(() => controller.abort(), 50);
+    await Promise.all([seen, pending]);
+  });
+});

@@ -1,0 +1,33 @@
+/** The harbour on a port of its own, with a clock that stands still. */
+import type { AddressInfo } from 'node:net';
+import { resolve } from 'node:path';
+import { serve } from '@hono/node-server';
+import { createHarbour } from '../../examples/harbour/app.ts';
+import { demoStart } from '../../examples/harbour/data/calendar.ts';
+import { openDatabase } from '../../examples/harbour/data/database.ts';
+
+export interface OpenHarbour {
+  /** `http://127.0.0.1:…` without a slash at its end. */
+  address: string;
+  close(): Promise<void>;
+}
+
+export async function openHarbour(): Promise<OpenHarbour> {
+  const { database, close } = await openDatabase();
+  const { app } = await createHarbour({
+    database,
+    now: () => demoStart,
+    mode: 'production',
+    assets: resolve('build/harbour'),
+  });
+  const server = serve({ fetch: app.fetch, port: 0, hostname: '127.0.0.1' });
+  await new Promise((listening) => server.once('listening', listening));
+  const { port } = server.address() as AddressInfo;
+  return {
+    address: `http://127.0.0.1:${port}`,
+    async close() {
+      await new Promise((closed) => server.close(closed));
+      await close();
+    },
+  };
+}
