@@ -1,4 +1,5 @@
 /** `zip-loom` under Node: as elsewhere, and `createLoom` also reads folders. */
+export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
 export { type CallSite, TemplateError } from './language/index.ts';
 export {
   type Exchange,
@@ -6,6 +7,7 @@ export {
   type Loom,
   LoomError,
   type Mode,
+  type RedirectOptions,
   type RenderOptions,
   type RespondOptions,
 } from './loom/index.ts';

@@ -1,4 +1,5 @@
 /** `zip-loom` wherever there is no file system: templates come from memory. */
+export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
 export { type CallSite, TemplateError } from './language/index.ts';
 export {
   createLoom,
@@ -8,6 +9,7 @@ export {
   LoomError,
   type LoomOptions,
   type Mode,
+  type RedirectOptions,
   type RenderOptions,
   type RespondOptions,
 } from './loom/index.ts';

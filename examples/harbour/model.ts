@@ -16,12 +16,25 @@ export interface Berth {
 }
 
 export interface BerthSearch {
-  text: string;
+  /** Part of a berth’s name. */
+  q?: string | undefined;
   /** At least so long. */
   length?: number | undefined;
   /** Only those that are free today. */
   free: boolean;
   page: number;
+}
+
+export interface Boat {
+  id: number;
+  name: string;
+  kind: 'sail' | 'motor' | 'rowing';
+  length: number;
+  homePort: string;
+  skipper: string;
+  /** The last day of the insurance. */
+  insuredUntil: string | null;
+  about: string | null;
 }
 
 export interface Stay {

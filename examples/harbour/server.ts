@@ -1,4 +1,5 @@
 /** Starts the harbour: `npm run demo`. `PORT` sets the port, `NODE_ENV=production` hides errors from visitors. */
+import { randomBytes } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { serve } from '@hono/node-server';
 import { pino } from 'pino';
@@ -8,14 +9,15 @@ import { openDatabase } from './data/database.ts';
 
 const logger = pino({ base: null });
 const { database, file, close } = await openDatabase();
-const { app } = await createHarbour({
+const harbour = await createHarbour({
   database,
   now: demoClock(),
   mode: process.env['NODE_ENV'] === 'production' ? 'production' : 'development',
   assets: fileURLToPath(new URL('../../build/harbour', import.meta.url)),
+  secret: process.env['HARBOUR_SECRET'] ?? randomBytes(32).toString('base64'),
   logger,
 });
-const server = serve({ fetch: app.fetch, port: Number(process.env['PORT'] ?? 3000) }, ({ port }) => {
+const server = serve({ fetch: harbour.fetch, port: Number(process.env['PORT'] ?? 3000) }, ({ port }) => {
   console.log(`The database is ${file}`);
   console.log(`Tern Harbour is open: http://localhost:${port}/`);
 });

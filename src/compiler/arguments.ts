@@ -31,16 +31,19 @@ export function argumentCode(attribute: Attribute): Code {
 /**
  * The record of arguments that a call passes. Reports arguments that the template does not take, and required ones that are
  * missing.
- * @param owner the element that calls, or the span of a layout clause
+ * @param span the tag that calls, or the layout clause
+ * @param form the bound form, for templates that take it without being told
  */
 export function argumentsCode(
   items: ReadonlyArray<Attribute | Spread>,
   template: Template,
   span: Element['startTag'],
   report: Report,
+  form?: Code,
 ): Code {
-  const entries: Code[] = [];
-  const given = new Set<string>();
+  const isGiven = items.some((item) => item.kind === 'attribute' && item.name === 'form');
+  const entries: Code[] = form && !isGiven ? [js`form: ${form}`] : [];
+  const given = new Set<string>(entries.length > 0 ? ['form'] : []);
   const known = new Map(
     template.parameters.filter((parameter) => !parameter.rest).map((parameter) => [parameter.name, parameter]),
   );

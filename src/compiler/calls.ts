@@ -3,7 +3,7 @@ import { attributeOf, didYouMean, type Element } from '../language/index.ts';
 import { argumentsCode } from './arguments.ts';
 import { complaints } from './complaints.ts';
 import { collectFills } from './fills.ts';
-import type { Part } from './parts.ts';
+import { js, type Part } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
 
 /** The part for a call. */
@@ -25,7 +25,11 @@ export function resolveCall(element: Element, at: Resolution): Part[] {
     if (item.kind === 'spread') use(item.expression, at);
     else for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
   }
-  const values = argumentsCode(items, template, element.startTag, at.report);
+  // The library’s own fields take the form that is bound around them.
+  const isOwn =
+    template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');
+  const handedOn = at.bound && isOwn ? js`${at.bound}` : undefined;
+  const values = argumentsCode(items, template, element.startTag, at.report, handedOn);
   const fills = collectFills(element.children, template, at);
   at.calls.add(template);
   return [{ kind: 'call', template, recursive: at.recursive.has(template), values, fills, place: element.startTag }];

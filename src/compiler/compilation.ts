@@ -1,5 +1,13 @@
 /** All templates of a project, compiled as they are asked for. */
-import { browserElements, type ParseResult, type Problem, parseTemplate } from '../language/index.ts';
+import {
+  attributeOf,
+  browserElements,
+  fixedValue,
+  type ParseResult,
+  type Problem,
+  parseTemplate,
+  type TemplateNode,
+} from '../language/index.ts';
 import { callGraph } from './call-graph.ts';
 import { type GeneratedTemplate, generateTemplate } from './generate.ts';
 import type { LayoutRules } from './layout-rules.ts';
@@ -95,6 +103,16 @@ export class Compilation {
     ]);
   }
 
+  /** Whether a page, or anything that it can call, reads `context.flash`. */
+  showsFlash(template: Template): boolean {
+    return [...this.closure(template)].some((one) => readsFlash(one));
+  }
+
+  /** Whether any template of the project posts a form; those of the library do not count. */
+  postsForms(): boolean {
+    return this.set.templates.some((template) => template.body.some(postsForm));
+  }
+
   /** The text of a file by its name in messages. */
   sourceOf(file: string): string {
     for (const { result } of this.parsed.values()) if (result.tree.file === file) return result.tree.source;
@@ -105,6 +123,18 @@ export class Compilation {
 interface ParsedFile {
   source: string;
   result: ParseResult;
+}
+
+/** `context.flash`, or `context` handed on whole. */
+function readsFlash(template: Template): boolean {
+  return /\bcontext\b(?!\s*\??\.\s*(?!flash\b)[\p{ID_Start}$_])/u.test(template.tree.source);
+}
+
+function postsForm(node: TemplateNode): boolean {
+  if (node.kind !== 'element') return false;
+  const method = node.name === 'form' ? attributeOf(node, 'method') : undefined;
+  const isSafe = ['', 'get', 'dialog'].includes(fixedValue(method)?.trim().toLowerCase() ?? 'other');
+  return (method !== undefined && !isSafe) || node.children.some(postsForm);
 }
 
 function parseAll(

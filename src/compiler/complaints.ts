@@ -47,6 +47,17 @@ export const complaints = {
     message: `“${name}” is also defined in ${other}.`,
     hint: 'Give one of them another name.',
   }),
+  messagesOutsideBind: (): Complaint => ({
+    code: 'messages-outside-bind',
+    message: '(messages …) stands inside no (bind …).',
+    hint: 'Put (bind form) on the form or on an element around this one.',
+  }),
+  spreadOnForm: (): Complaint => ({
+    code: 'spread-on-form',
+    message:
+      'A form that posts cannot take its attributes from a list: its action decides whether it may hold a token.',
+    hint: 'Write action and method on the form, and take the list away.',
+  }),
   misplacedClause: (word: string, place: string): Complaint => ({
     code: 'misplaced-clause',
     message: `(${word} …) cannot stand here.`,

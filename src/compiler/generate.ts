@@ -210,6 +210,13 @@ class Generator {
       case 'slot':
         this.slot(part);
         break;
+      case 'const':
+        this.writer.block('{', () => {
+          this.writer.mark(part.place);
+          this.writer.line(js`const ${part.name} = ${part.value};`);
+          this.parts(part.parts);
+        });
+        break;
       case 'base':
         this.writer.line(`${this.names.frame('base')}?.();`);
     }
@@ -260,6 +267,15 @@ class Generator {
 
   private call(part: Extract<Part, { kind: 'call' }>): void {
     const name = this.templateName(part.template);
+    if (part.before) {
+      const length = this.names.fresh('length');
+      this.writer.line(js`${out}.s += ${literal(part.before)};`);
+      this.writer.line(js`const ${length} = ${out}.s.length;`);
+      const { before, ...call } = part;
+      this.call(call);
+      this.writer.line(js`if (${out}.s.length === ${length}) ${out}.s = ${out}.s.slice(0, -${String(before.length)});`);
+      return;
+    }
     if (part.recursive) {
       this.writer.mark(part.place);
       this.writer.line(js`${runtime('descend')}(${out});`);
@@ -333,6 +349,7 @@ function holdsBase(parts: Part[]): boolean {
       case 'for':
         return holdsBase(part.parts) || holdsBase(part.otherwise ?? []);
       case 'let':
+      case 'const':
         return holdsBase(part.parts);
       case 'slot':
         return holdsBase(part.own);

@@ -11,15 +11,19 @@ import {
   type TemplateNode,
 } from '../language/index.ts';
 import { closeReference } from './attribute-text.ts';
+import { resolveBind, resolveMessages } from './bindings.ts';
 import { resolveCall } from './calls.ts';
 import { complaints } from './complaints.ts';
+import { completionOf } from './controls.ts';
+import { isContent, trimStart } from './fills.ts';
 import { resolveJSONScript } from './json-scripts.ts';
-import { js, type Part, runtime } from './parts.ts';
+import { fixed, js, type Part, runtime } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
 import { type Branch, groupSiblings } from './siblings.ts';
 import { resolveSlot } from './slot-parts.ts';
 import { belongsToBrowser, isSlot } from './slots.ts';
 import { resolveStartTag } from './tags.ts';
+import type { Template } from './template-set.ts';
 
 /** Resolves the nodes of a template’s body or of an element. */
 export function resolveNodes(nodes: TemplateNode[], at: Resolution): Part[] {
@@ -60,7 +64,9 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
     case 'else-if': {
       const condition = use(clause.condition, at);
       const parts = resolveClauses(branch, rest, [], at);
-      return [{ kind: 'if', branches: [{ condition, parts }, ...resolveAlternatives(alternatives, at)] }];
+      return [
+        { kind: 'if', branches: [{ condition: js`${condition}`, parts }, ...resolveAlternatives(alternatives, at)] },
+      ];
     }
     case 'for': {
       const items = use(clause.items, at);
@@ -78,6 +84,10 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
       const parts = resolveClauses(branch, rest, alternatives, inner);
       return [{ kind: 'let', bindings: clause.bindings, parts }];
     }
+    case 'bind':
+      return resolveBind(clause, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
+    case 'messages':
+      return resolveMessages(clause, branch, at, (inner, marked) => resolveClauses(marked, rest, alternatives, inner));
     case 'else':
     case 'base':
       return resolveClauses(branch, rest, alternatives, at);
@@ -112,7 +122,7 @@ function resolveAlternatives(
   return alternatives.map((branch) => {
     const condition = clauseOf(branch.element, 'else-if');
     return {
-      condition: condition && use(condition.condition, at),
+      condition: condition && js`${use(condition.condition, at)}`,
       parts: resolveClauses(branch, afterElse(branch), [], at),
     };
   });
@@ -127,20 +137,34 @@ function resolveBranch({ before, element }: Branch, at: Resolution): Part[] {
   if (isSlot(element) && !at.inBrowser) return resolveSlot(element, printNodes(before, at), at);
   const beforeText = printNodes(before, at);
   if (isGroup(element)) return resolveGroup(element, beforeText, at);
-  return [{ kind: 'static', text: beforeText }, ...resolveElement(element, at)];
+  const parts = resolveElement(element, at);
+  const [only] = parts;
+  if (only?.kind === 'call' && mayPrintNothing(only.template)) return [{ ...only, before: beforeText }];
+  return [fixed(beforeText), ...parts];
 }
 
 function resolveElement(element: Element, at: Resolution): Part[] {
   if (isCallName(element.name) && !at.set.isBrowserElement(element.name)) return resolveCall(element, at);
   const inside = { ...at, inBrowser: at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement) };
-  const start = resolveStartTag(element, at);
+  const completion = completionOf(element, inside);
+  const start = resolveStartTag(element, at, completion?.attributes, completion?.dropped);
   if (refusesText(element, at)) return start;
   const content =
-    element.name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '')
+    completion?.content ??
+    (element.name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '')
       ? resolveJSONScript(element, at)
-      : resolveContent(element, inside);
+      : resolveContent(element, { ...inside, ...completion?.inside }));
   const end = element.endTag ? at.template.tree.source.slice(element.endTag.start, element.endTag.end) : '';
-  return [...start, ...content, { kind: 'static', text: end }];
+  const parts: Part[] = [...(completion?.before ?? []), ...start, ...content, ...(completion?.after ?? []), fixed(end)];
+  return completion?.wrap?.(parts) ?? parts;
+}
+
+/** Whether a template holds nothing but elements that may be left out. */
+function mayPrintNothing(template: Template): boolean {
+  return template.body.filter(isContent).every((node) => {
+    if (node.kind !== 'element') return false;
+    return isSlot(node) || clausesOf(node).some(({ kind }) => kind === 'if' || kind === 'for' || kind === 'messages');
+  });
 }
 
 /** HTML §13.2.6.4.7: a line break right after these start tags is not part of their content. */
@@ -195,7 +219,8 @@ function resolveGroup(element: Element, before: string, at: Resolution): Part[] 
   const endLine =
     /\n[\t ]*$/.test(source.slice(contentStart, contentEnd)) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(element.end));
   const lead = startLine ? before.replace(/\r?\n?[\t ]*$/, '') : before;
-  let children = element.children;
+  // At the very start of a template there is no line before the group’s own.
+  let children = startLine && before === '' ? trimStart(element.children) : element.children;
   const last = children.at(-1);
   if (endLine && last?.kind === 'text') {
     children = [...children.slice(0, -1), { ...last, text: last.text.replace(/\r?\n[\t ]*$/, '') }];

@@ -10,7 +10,7 @@ export type Part =
   /** Code whose result, already escaped, is printed. */
   | { kind: 'value'; code: Code }
   /** The first branch whose condition holds; a branch without a condition is the last. */
-  | { kind: 'if'; branches: Array<{ condition: Expression | undefined; parts: Part[] }> }
+  | { kind: 'if'; branches: Array<{ condition: Code | undefined; parts: Part[] }> }
   | {
       kind: 'for';
       item: Binding;
@@ -20,10 +20,20 @@ export type Part =
       otherwise: Part[] | undefined;
     }
   | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }>; parts: Part[] }
-  /** `place` is the tag that calls. */
-  | { kind: 'call'; template: Template; recursive: boolean; values: Code; fills: FillPart[]; place: Span }
+  /** `place` is the tag that calls. `before` goes with a template that may print nothing. */
+  | {
+      kind: 'call';
+      template: Template;
+      recursive: boolean;
+      values: Code;
+      fills: FillPart[];
+      place: Span;
+      before?: string;
+    }
   /** A place that fills go to. `before` is printed only with a fill; `own` stands where nothing fills it. */
   | { kind: 'slot'; name: string; values: Code | undefined; before: string; own: Part[] }
+  /** A name for a value that the parts use; `place` is where an error in it is reported. */
+  | { kind: 'const'; name: Name | string; value: Code; parts: Part[]; place: Span }
   /** `<slot (base)>`: what the fill at hand replaces. */
   | { kind: 'base' };
 
@@ -53,6 +63,11 @@ export function runtime(name: string): Name {
 
 /** The output that the template writes to. */
 export const out: Name = { kind: 'name', from: 'frame', name: 'out' };
+
+/** A name of the frame that is like no other: `bound1`, `bound2`. */
+export function local(name: string, number: number): Name {
+  return { kind: 'name', from: 'frame', name: `${name}${number}` };
+}
 
 /** Text that is printed as it is. */
 export function fixed(text: string): Part {

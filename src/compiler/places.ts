@@ -18,6 +18,9 @@ import { complaints } from './complaints.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { styleParts } from './style-places.ts';
 
+/** Reports a place that takes no value. */
+type Refuse = (complaint: ReturnType<typeof complaints.refusedScript>) => undefined;
+
 /** What the compiler knows of the element that an attribute stands on. */
 export function ownerOf(element: Element): AttributeOwner {
   return {
@@ -108,15 +111,45 @@ function urlParts(
   value: Array<Text | Substitution>,
   opening: string,
   pass: 'url' | 'imageURL',
-  refuse: (complaint: ReturnType<typeof complaints.refusedScript>) => undefined,
+  refuse: Refuse,
 ): Part[] | undefined {
   const first = value[0]!;
-  if (first.kind === 'text') {
-    const scheme = schemeOf(decodeHTMLAttribute(first.text));
-    const isImage = pass === 'imageURL' && /^\s*data:image\//i.test(decodeHTMLAttribute(first.text));
-    if (scheme !== undefined && !defaultSchemes.has(scheme) && !isImage)
-      return refuse(complaints.refusedScheme(scheme));
-  }
+  const refused = refusedScheme(value, pass === 'imageURL');
+  if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
+  const assembled = assembledAddress(value);
+  // Behind fixed text no value can be a scheme: only what is printed has to be escaped.
+  const safe =
+    first.kind === 'text' ? js`${runtime('escapeText')}(${assembled})` : js`${runtime(pass)}(${out}, ${assembled})`;
+  return [fixed(opening), ...print(safe), fixed('"')];
+}
+
+/**
+ * The address of an attribute as text that has passed, not escaped; `undefined` at run time where the attribute is left out.
+ * For attributes that the run-time writes itself.
+ */
+export function addressCode(attribute: Attribute | undefined): Code | undefined {
+  const value = attribute?.value;
+  if (!value) return undefined;
+  const [first] = value;
+  if (!first) return js`''`;
+  if (value.length === 1 && first.kind === 'substitution')
+    return js`${runtime('addressOf')}(${out}, ${first.expression})`;
+  const assembled = assembledAddress(value);
+  return first.kind === 'text' ? assembled : js`${runtime('checkedAddress')}(${out}, ${assembled})`;
+}
+
+/** The scheme of fixed text that may not be followed by values. */
+function refusedScheme(value: Array<Text | Substitution>, isImage: boolean): string | undefined {
+  const first = value[0]!;
+  if (first.kind !== 'text') return undefined;
+  const text = decodeHTMLAttribute(first.text);
+  const scheme = schemeOf(text);
+  if (scheme === undefined || defaultSchemes.has(scheme)) return undefined;
+  return isImage && /^\s*data:image\//i.test(text) ? undefined : scheme;
+}
+
+/** Fixed text decoded, values behind it percent-encoded, values at its start as they are. */
+function assembledAddress(value: Array<Text | Substitution>): Code {
   const texts: Code[] = [];
   const parts: Code[] = [];
   let text: Code[] = [];
@@ -134,12 +167,8 @@ function urlParts(
     }
   }
   texts.push(sum(text));
-  const assembled =
-    parts.length === 0 ? texts[0]! : js`${runtime('pathURL')}(${out}, [${commaList(texts)}], [${commaList(parts)}])`;
-  // Behind fixed text no value can be a scheme: only what is printed has to be escaped.
-  const safe =
-    first.kind === 'text' ? js`${runtime('escapeText')}(${assembled})` : js`${runtime(pass)}(${out}, ${assembled})`;
-  return [fixed(opening), ...print(safe), fixed('"')];
+  if (parts.length === 0) return texts[0]!;
+  return js`${runtime('pathURL')}(${out}, [${commaList(texts)}], [${commaList(parts)}])`;
 }
 
 /** Whether fixed text at the start of an address says which origin it leads to. */
@@ -155,11 +184,7 @@ function isRefresh(element: Element, attribute: Attribute): boolean {
 }
 
 /** HTML §4.2.5.3, “Refresh state”: only the address in `5; url=…` may be a value. */
-function refreshParts(
-  value: Array<Text | Substitution>,
-  prefix: string,
-  refuse: (complaint: ReturnType<typeof complaints.refusedScript>) => undefined,
-): Part[] | undefined {
+function refreshParts(value: Array<Text | Substitution>, prefix: string, refuse: Refuse): Part[] | undefined {
   const first = value[0]!;
   const lead = first.kind === 'text' ? /^\s*\d+\s*;\s*url\s*=\s*/i.exec(first.text)?.[0] : undefined;
   if (first.kind !== 'text' || lead === undefined) return refuse(complaints.refusedRefresh());

@@ -1,6 +1,6 @@
 /** What the passes that resolve one template share: where they are, and whom they tell. */
-import type { Element, Expression, Report, TemplateNode } from '../language/index.ts';
-import type { Part } from './parts.ts';
+import type { Attribute, Element, Expression, Report, TemplateNode } from '../language/index.ts';
+import type { Code, Name, Part } from './parts.ts';
 import type { Scope } from './scope.ts';
 import type { Template, TemplateSet } from './template-set.ts';
 
@@ -18,10 +18,33 @@ export interface Resolution {
   inFill: boolean;
   /** Elements whose `slot` names a slot of ours. */
   fillElements: Set<Element>;
+  /** The form that controls are bound to. */
+  bound: Name | undefined;
+  /** The bound `<select>` around options. */
+  select: Name | undefined;
+  /** Elements that a clause of theirs completes. */
+  completions: ReadonlyMap<Element, Completion>;
+  /** Counts names that the generated code makes up. */
+  count: { names: number };
   /** Called templates, in the order of their first call. */
   calls: Set<Template>;
   /** Resolves the children of an element. */
   nodes(nodes: TemplateNode[], at: Resolution): Part[];
+}
+
+/** What a special element gets besides what is written. */
+export interface Completion {
+  before?: Part[];
+  /** Code for further attributes, behind those that are written. */
+  attributes?: Code | undefined;
+  /** Attributes that are printed by the code instead. */
+  dropped?: ReadonlySet<Attribute>;
+  /** Parts in the place of the content. */
+  content?: Part[] | undefined;
+  after?: Part[];
+  /** What is different inside. */
+  inside?: Partial<Resolution>;
+  wrap?(parts: Part[]): Part[];
 }
 
 /** Checks the names of an expression and gives it back. */

@@ -66,6 +66,10 @@ export function resolveTemplate(
     inBrowser: false,
     inFill: false,
     fillElements: new Set(),
+    bound: undefined,
+    select: undefined,
+    completions: new Map(),
+    count: { names: 0 },
     calls: new Set(),
     nodes: resolveNodes,
   };

@@ -1,22 +1,28 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
 import { type Attribute, attributeOf, clausesOf, type Element } from '../language/index.ts';
 import { sum } from './attribute-text.ts';
-import { type Code, commaList, js, literal, out, type Part, runtime } from './parts.ts';
+import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { attributeParts, ownerOf } from './places.ts';
 import { type Resolution, use } from './resolution.ts';
 
 /** The parts that print the start tag of an ordinary element. */
-export function resolveStartTag(element: Element, at: Resolution): Part[] {
+export function resolveStartTag(
+  element: Element,
+  at: Resolution,
+  added?: Code,
+  replaced?: ReadonlySet<Attribute>,
+): Part[] {
   const { source } = at.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
-  const dropped = droppedAttributes(element, at);
+  const dropped = new Set([...droppedAttributes(element, at), ...(replaced ?? [])]);
   const untouched =
     !spreads &&
+    !added &&
     dropped.size === 0 &&
     clausesOf(element).length === 0 &&
     element.items.every((item) => item.kind !== 'attribute' || isFixed(item));
   if (untouched) return [{ kind: 'static', text: source.slice(element.startTag.start, element.startTag.end) }];
-  if (spreads) return resolveTagWithSpread(element, dropped, at);
+  if (spreads) return resolveTagWithSpread(element, dropped, at, added);
   const parts: Part[] = [];
   let printed = element.startTag.start;
   for (const item of element.items) {
@@ -28,12 +34,27 @@ export function resolveStartTag(element: Element, at: Resolution): Part[] {
     useValues(item, at);
     parts.push(...(attributeParts(element, item, source.slice(spaceStart, item.nameSpan.end), at.report) ?? []));
   }
-  parts.push({ kind: 'static', text: source.slice(printed, element.startTag.end) });
+  const lastEnd = Math.max(printed, itemsEnd(element));
+  parts.push(
+    fixed(source.slice(printed, lastEnd)),
+    ...(added ? print(added) : []),
+    fixed(source.slice(lastEnd, element.startTag.end)),
+  );
   return parts;
 }
 
+/** Where the last attribute or clause of a start tag ends. */
+function itemsEnd(element: Element): number {
+  return element.items.at(-1)?.end ?? element.startTag.start + 1 + element.name.length;
+}
+
 /** A tag with `${...record}`: all its attributes are put together when the template runs. */
-function resolveTagWithSpread(element: Element, dropped: ReadonlySet<Attribute>, at: Resolution): Part[] {
+function resolveTagWithSpread(
+  element: Element,
+  dropped: ReadonlySet<Attribute>,
+  at: Resolution,
+  added: Code | undefined,
+): Part[] {
   const { source } = at.template.tree;
   const pieces: Code[] = [];
   for (const item of element.items) {
@@ -46,11 +67,11 @@ function resolveTagWithSpread(element: Element, dropped: ReadonlySet<Attribute>,
     ...(owner.rel === undefined ? {} : { rel: owner.rel }),
     ...(owner.svg ? { svg: true } : {}),
   });
-  const last = element.items.at(-1)!;
   return [
     { kind: 'static', text: source.slice(element.startTag.start, element.startTag.start + 1 + element.name.length) },
     { kind: 'value', code: js`${runtime('attributeList')}(${out}, ${about}, [${commaList(pieces)}])` },
-    { kind: 'static', text: source.slice(last.end, element.startTag.end) },
+    ...(added ? print(added) : []),
+    fixed(source.slice(itemsEnd(element), element.startTag.end)),
   ];
 }
 

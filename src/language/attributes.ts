@@ -45,6 +45,11 @@ export function readAttribute(source: string, start: number, place: AttributePla
   return { ...head, ...unquotedValue(source, valueStart, unquotedEnds[place], report), quote: '' };
 }
 
+/** Reads text with substitutions up to white space or the bracket of a clause, as `crew[${i}].name`. */
+export function readUnquoted(source: string, start: number, report: Report): Value {
+  return unquotedValue(source, start, unquotedEnds.clause, report);
+}
+
 /** Reads `${...record}`. */
 export function readSpread(source: string, start: number, report: Report): Spread {
   return { kind: 'spread', ...readBraces(source, start, start + '${...'.length, report) };

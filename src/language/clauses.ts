@@ -2,6 +2,7 @@
  * Reads a clause: `(` … `)` in a tag. The first word tells which; what follows is read by the rules of that clause, so that
  * brackets, quotes and `>` inside an expression need no care.
  */
+import { readUnquoted } from './attributes.ts';
 import { complaints } from './complaints.ts';
 import { ExpressionSyntaxError, readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
 import { readLayoutItems } from './layout-clause.ts';
@@ -22,6 +23,8 @@ const forms = {
   for: '(for item of items) or (for item, index of items)',
   let: '(let name = value)',
   base: '<slot (base)></slot>',
+  bind: '(bind boatForm)',
+  messages: '(messages) or (messages field)',
 } as const;
 
 type Word = keyof typeof forms;
@@ -117,6 +120,14 @@ function readBody(word: Word, source: string, offset: number, report: Report): R
       return readLet(source, at, report);
     case 'base':
       return { clause: { kind: 'base' }, next: at };
+    case 'bind': {
+      const { expression, next } = readWhole(source, at, report);
+      return { clause: { kind: 'bind', form: expression }, next };
+    }
+    case 'messages': {
+      const { value, end } = readUnquoted(source, at, report);
+      return { clause: { kind: 'messages', path: value }, next: end };
+    }
   }
 }
 

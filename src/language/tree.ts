@@ -116,6 +116,9 @@ export type Clause = Span &
     | { kind: 'for'; item: Binding; index: Binding | undefined; items: Expression }
     | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }> }
     | { kind: 'base' }
+    | { kind: 'bind'; form: Expression }
+    /** An empty path is the form itself. */
+    | { kind: 'messages'; path: Array<Text | Substitution> }
   );
 
 export type ClauseKind = Clause['kind'];

@@ -1,13 +1,55 @@
-/** One request and its answer. */
+/** One request and its answer: the page, forms, messages, where to go next. */
+import {
+  defaultLimits,
+  type Entries,
+  type Flash,
+  FormToRead,
+  flashMessage,
+  formOfNames,
+  isSafeMethod,
+  localAddress,
+  type Provenance,
+  provenance,
+  type Readable,
+  readEntries,
+  readForm,
+  readQuery,
+  refusedForm,
+  type Sealer,
+  type Sent,
+} from '../forms/index.ts';
 import type { LoomContext } from '../runtime/index.ts';
 import { errorPage } from './error-page.ts';
-import { consoleLogger, type LoomOptions } from './options.ts';
+import { loomErrors } from './loom-error.ts';
+import { consoleLogger, type Logger, type LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
+import { Visit } from './security.ts';
 
 export interface RespondOptions {
-  /** Default: 200. */
+  /** Default: 200, or the status of a form among the data that was refused. */
   status?: number;
   headers?: HeadersInit;
+}
+
+export interface RedirectOptions {
+  /** A message for the page that comes next. */
+  flash?: Flash;
+  /** Default: 303, which makes a GET of whatever it was. */
+  status?: 301 | 302 | 303 | 307 | 308;
+  /** Allows an address on another site. */
+  external?: boolean;
+}
+
+export interface ReadOptions {
+  /** For forms written without `(bind …)`: the names that are read. */
+  only?: readonly string[];
+}
+
+/** What `verify` found. */
+export interface Verification {
+  ok: boolean;
+  /** A plain 403, ready to return. */
+  response: Response;
 }
 
 export class Exchange {
@@ -16,12 +58,96 @@ export class Exchange {
   readonly context: LoomContext;
   private readonly renderer: Renderer;
   private readonly options: LoomOptions;
+  private readonly visit: Visit;
+  private readonly from: Provenance;
+  private checked = false;
+  private submission: Promise<Entries> | undefined;
 
-  constructor(request: Request, context: LoomContext, renderer: Renderer, options: LoomOptions) {
+  constructor(request: Request, context: LoomContext, renderer: Renderer, options: LoomOptions, visit: Visit) {
     this.request = request;
-    this.context = context;
     this.renderer = renderer;
     this.options = options;
+    this.visit = visit;
+    this.from = provenance(request, visit.origin);
+    this.context = context;
+    Object.defineProperty(context, 'csrf', { get: () => visit.token(), enumerable: true, configurable: true });
+    Object.defineProperty(context, 'flash', { get: () => visit.messages(), enumerable: true, configurable: true });
+  }
+
+  /**
+   * Reads a form that was sent. Never throws for anything that a sender can do: `ok` tells, and a form that was refused can be
+   * shown again as it is.
+   * @example const sent = await exchange.read(boatForm.from(boat));
+   */
+  async read<Name extends string, Input, Output>(
+    form: Readable<Name, Input, Output>,
+    options: ReadOptions = {},
+  ): Promise<Sent<Name, Input, Output>> {
+    this.checked = true;
+    const { locale } = this.context;
+    const body = await this.body(form);
+    if (!body.ok)
+      return this.from === 'foreign' ? refusedForm(form, [], 403, 'refused', locale) : readForm(form, body, { locale });
+    const name = form instanceof FormToRead ? form.definition.name : form.name;
+    if (!this.isVerified(body)) return refusedForm(form, body.entries, 403, 'refused', locale);
+    if (options.only) return readForm(form, body, { shown: new Set(options.only), locale });
+    const lists = valuesOf(body, '_form').map((sealed) => this.visit.openNames(sealed));
+    const shown = lists.find((list) => list?.form === name)?.names;
+    if (shown) return readForm(form, body, { shown, locale });
+    this.logger.warn(
+      { code: 'unbound-form', form: name, url: this.request.url },
+      `The form “${name}” came without the list of names that (bind …) adds; read a form written by hand with “only”.`,
+    );
+    return refusedForm(form, body.entries, 403, 'refused', locale);
+  }
+
+  /**
+   * Reads whichever of several forms of a page was sent; its `name` tells which.
+   * @example const sent = await exchange.readOneOf([detailsForm.from(user), passwordForm]);
+   */
+  async readOneOf<const Forms extends readonly [AnyReadable, ...AnyReadable[]]>(
+    forms: Forms,
+  ): Promise<SentOf<Forms[number]>> {
+    const body = await this.body(forms[0]);
+    const sent = body.ok ? valuesOf(body, '_form').map(formOfNames) : [];
+    const nameOf = (form: AnyReadable) => (form instanceof FormToRead ? form.definition.name : form.name);
+    const form = forms.find((one) => sent.includes(nameOf(one))) ?? forms[0];
+    return (await this.read(form)) as SentOf<Forms[number]>;
+  }
+
+  /** Reads the query of the request’s address: a search form, or a link that searches. */
+  readQuery<Name extends string, Input, Output>(
+    form: Readable<Name, Input, Output>,
+  ): Promise<Sent<Name, Input, Output>> {
+    return readQuery(form, this.request.url, this.context.locale);
+  }
+
+  /**
+   * Whether an unsafe request comes from a page of this site: for routes without a form definition, as a button that deletes.
+   * @example const checked = await exchange.verify(); if (!checked.ok) return checked.response;
+   */
+  async verify(): Promise<Verification> {
+    this.checked = true;
+    const body = await this.body(undefined);
+    const ok = this.isVerified(body);
+    const headers = { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' };
+    return {
+      ok,
+      response: new Response(ok ? null : 'This request did not come from a page of this site.\n', {
+        status: ok ? 204 : 403,
+        headers,
+      }),
+    };
+  }
+
+  /** Begins a new session, for the moment when the visitor signs in or out: tokens of before are worth nothing. */
+  renew(): void {
+    this.visit.renew();
+  }
+
+  /** A message for the next page that shows messages: this one, or after a redirect the next. */
+  flash(message: Flash): void {
+    this.visit.addMessage(flashMessage(message));
   }
 
   /**
@@ -29,30 +155,135 @@ export class Exchange {
    * place, in production by one that says nothing of templates.
    */
   async respond(name: string, data: object = {}, options: RespondOptions = {}): Promise<Response> {
+    this.complainIfUnchecked();
     const headers = new Headers(options.headers);
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
-    let status = options.status ?? 200;
+    let status = options.status ?? statusOf(data);
     let body: string;
     try {
-      body = this.renderer.page(name, data, this.context);
+      const page = this.renderer.answer(name, data, this.context, this.visit);
+      if (page.showsFlash) this.visit.markShown();
+      body = page.text;
     } catch (error) {
-      (this.options.logger ?? consoleLogger).error(
-        { err: error, page: name, url: this.request.url },
-        `The page “${name}” failed.`,
-      );
+      this.logger.error({ err: error, page: name, url: this.request.url }, `The page “${name}” failed.`);
       headers.set('content-type', 'text/html; charset=utf-8');
       headers.set('cache-control', 'no-store');
       status = 500;
       body = errorPage(error, data, this.renderer.mode === 'development');
     }
+    this.addCookies(headers);
     // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content.
     return new Response(this.request.method === 'HEAD' ? null : body, { status, headers });
   }
+
+  /**
+   * Sends the visitor on, to an address on this site. One that leads elsewhere, however it is written, is logged and becomes
+   * the start page, unless `external` allows it.
+   */
+  redirect(to: string | URL, options: RedirectOptions = {}): Response {
+    this.complainIfUnchecked();
+    if (options.flash !== undefined) this.flash(options.flash);
+    const base = new URL(new URL(this.request.url).pathname, this.visit.origin);
+    let location = localAddress(String(to), base);
+    if (location === undefined && options.external && URL.canParse(String(to), base))
+      location = new URL(String(to), base).href;
+    if (location === undefined) {
+      this.logger.warn(
+        { code: 'redirect-elsewhere', to: String(to).slice(0, 200), url: this.request.url },
+        'A redirect to another site was refused; the visitor goes to the start page.',
+      );
+      location = '/';
+    }
+    const headers = new Headers({ location, 'cache-control': 'no-store' });
+    this.addCookies(headers);
+    return new Response(null, { status: options.status ?? 303, headers });
+  }
+
+  /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
+  redirectToReferrer(otherwise: string, options: RedirectOptions = {}): Response {
+    const referrer = this.request.headers.get('referer');
+    const isOurs = referrer !== null && URL.canParse(referrer) && new URL(referrer).origin === this.visit.origin;
+    return this.redirect(isOurs ? referrer : otherwise, options);
+  }
+
+  /** Ends the exchange; what it kept and nobody took is gone. `nodeListener` does this when the answer has been sent. */
+  async end(): Promise<void> {
+    if (this.request.body && !this.request.bodyUsed) await this.request.body.cancel().catch(() => {});
+  }
+
+  [Symbol.asyncDispose](): Promise<void> {
+    return this.end();
+  }
+
+  private get logger(): Logger {
+    return this.options.logger ?? consoleLogger;
+  }
+
+  /** The body, read once for all who ask. */
+  private body(form: AnyReadable | undefined): Promise<Entries> {
+    // What another site sends is not read at all.
+    if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: '' });
+    const settings = form && (form instanceof FormToRead ? form.definition : form).settings;
+    this.submission ??= readEntries(this.request, settings?.limitsInForce ?? defaultLimits);
+    return this.submission;
+  }
+
+  private isVerified(body: Entries): boolean {
+    if (this.from === 'foreign') return false;
+    const sent = this.request.headers.get('loom-token') ?? (body.ok ? valuesOf(body, '_token')[0] : undefined);
+    return sent !== undefined && this.visit.isToken(sent);
+  }
+
+  /** A page or redirect for an unsafe request whose sender nobody asked for is a hole, or will be one. */
+  private complainIfUnchecked(): void {
+    if (this.checked || isSafeMethod(this.request.method)) return;
+    const error = loomErrors.unverified(this.request.method, new URL(this.request.url).pathname);
+    if (this.renderer.mode === 'development') throw error;
+    this.logger.error({ code: error.code, url: this.request.url }, error.message);
+  }
+
+  private addCookies(headers: Headers): void {
+    for (const cookie of this.visit.cookies()) headers.append('set-cookie', cookie);
+  }
 }
 
+/** Any definition or bound form, whatever it reads. */
+export type AnyReadable = Readable<string, unknown, unknown>;
+
+/** What reading a form gives, by the form. */
+export type SentOf<Form> =
+  Form extends Readable<infer Name, infer Input, infer Output> ? Sent<Name, Input, Output> : never;
+
 /** Makes the exchange of a request: its context first. */
-export async function createExchange(request: Request, renderer: Renderer, options: LoomOptions): Promise<Exchange> {
+export async function createExchange(
+  request: Request,
+  renderer: Renderer,
+  options: LoomOptions,
+  sealer: Sealer,
+): Promise<Exchange> {
   const own = (await options.context?.(request)) ?? {};
   const url = new URL(request.url);
-  return new Exchange(request, { url, ...own }, renderer, options);
+  const visit = new Visit(request, sealer, options.origin ?? url.origin);
+  return new Exchange(request, { url, ...own }, renderer, options, visit);
+}
+
+/** A form among the data that was refused gives the page its status. */
+function statusOf(data: object): number {
+  for (const value of Object.values(data)) {
+    if (
+      typeof value === 'object' &&
+      value !== null &&
+      'ok' in value &&
+      value.ok === false &&
+      'refuse' in value &&
+      'status' in value
+    ) {
+      return Number(value.status);
+    }
+  }
+  return 200;
+}
+
+function valuesOf(body: Extract<Entries, { ok: true }>, name: string): string[] {
+  return body.entries.filter(([one]) => one === name).map(([, value]) => value);
 }

@@ -28,6 +28,24 @@ export const loomErrors = {
     ),
   dataNotAnObject: (name: string): LoomError =>
     new LoomError('data-not-an-object', `The data for “${name}” must be an object of names and values.`),
+  missingSecret: (): LoomError =>
+    new LoomError(
+      'missing-secret',
+      'A template of this project posts a form, so in production the loom needs a secret.',
+      'Pass “secret”, from the environment: at least 16 random characters. A list lets secrets rotate.',
+    ),
+  shortSecret: (shortest: number): LoomError =>
+    new LoomError(
+      'short-secret',
+      `A secret has at least ${shortest} characters.`,
+      'Make one with: openssl rand -base64 32',
+    ),
+  unverified: (method: string, path: string): LoomError =>
+    new LoomError(
+      'unverified-request',
+      `${method} ${path} was answered without a check of where it came from.`,
+      'Read its form with exchange.read(…), or call exchange.verify() first.',
+    ),
   noTemplates: (): LoomError =>
     new LoomError(
       'no-templates',

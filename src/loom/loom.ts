@@ -5,6 +5,7 @@ import { createExchange, type Exchange, type RespondOptions } from './exchange.t
 import { loomErrors } from './loom-error.ts';
 import { type LoomOptions, type Mode, memoryStore, type TemplateStore } from './options.ts';
 import { Renderer } from './renderer.ts';
+import { sealerFor } from './security.ts';
 
 export interface RenderOptions {
   /** What `context` is in the templates. */
@@ -44,7 +45,8 @@ export interface Loom {
 /** Makes a loom from a store of templates. */
 export function loomFrom(store: TemplateStore, options: LoomOptions, mode: Mode): Loom {
   const renderer = new Renderer(store, options, mode);
-  const exchange = (request: Request) => createExchange(request, renderer, options);
+  const sealer = sealerFor(options, mode, renderer.postsForms());
+  const exchange = (request: Request) => createExchange(request, renderer, options, sealer);
   return {
     mode,
     render: async (page, data = {}, { context = {} } = {}) => renderer.page(page, data, context),

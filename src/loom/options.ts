@@ -18,6 +18,10 @@ export interface LoomOptions {
   helpers?: Readonly<Record<string, unknown>>;
   /** Makes the context of a request. It is given to every template as `context`. */
   context?: (request: Request) => LoomContext | Promise<LoomContext>;
+  /** Seals tokens and messages: at least 16 random characters. A list lets secrets rotate: the first seals, all open. */
+  secret?: string | readonly string[];
+  /** This site’s origin as browsers see it, where a proxy hides it: `https://harbour.example`. */
+  origin?: string;
   /** Default: `production`, unless `NODE_ENV` says `development`. */
   mode?: Mode;
   /** How dates, numbers and lists are written where the context does not say. BCP 47; default: `en`. */

@@ -1,10 +1,12 @@
 /** Runs templates: keeps the compiled state, takes changed files in, turns errors into places. */
 import { Compilation, complaints, Linker, type Template } from '../compiler/index.ts';
+import { formTemplates } from '../forms/index.ts';
 import { didYouMean, TemplateError } from '../language/index.ts';
 import {
   bare,
   createHelpers,
   defaultSchemes,
+  type FormSecurity,
   type Helpers,
   helperNames,
   type LoomContext,
@@ -69,10 +71,25 @@ export class Renderer {
    */
   page(name: string, data: object, context: LoomContext): string {
     this.refresh();
-    const { pages } = this.state.compilation.set;
-    const template = pages.get(name);
-    if (!template) throw loomErrors.unknownPage(name, didYouMean(name, pages.keys()));
-    return this.run(template, name, data, context, undefined);
+    return this.run(this.findPage(name), name, data, context, undefined);
+  }
+
+  /** A page for a request, and whether it can show messages. */
+  answer(
+    name: string,
+    data: object,
+    context: LoomContext,
+    security: FormSecurity,
+  ): { text: string; showsFlash: boolean } {
+    this.refresh();
+    const template = this.findPage(name);
+    const text = this.run(template, name, data, context, undefined, security);
+    return { text, showsFlash: this.state.compilation.showsFlash(template) };
+  }
+
+  /** Whether any template of the project posts a form. */
+  postsForms(): boolean {
+    return this.state.compilation.postsForms();
   }
 
   /**
@@ -93,6 +110,7 @@ export class Renderer {
     data: object,
     context: LoomContext,
     layout: typeof bare | undefined,
+    security?: FormSecurity,
   ): string {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
     this.assertSound(template);
@@ -103,6 +121,7 @@ export class Renderer {
       context,
       helpers: this.helpers(context),
       schemes: this.schemes,
+      security,
       maximumDepth: this.options.maximumDepth ?? 200,
       notice: (notice) =>
         (this.options.logger ?? consoleLogger).warn({ code: notice.code, page: name }, notice.message),
@@ -117,6 +136,13 @@ export class Renderer {
       Error.stackTraceLimit = kept;
     }
     return out.s;
+  }
+
+  private findPage(name: string): Template {
+    const { pages } = this.state.compilation.set;
+    const template = pages.get(name);
+    if (!template) throw loomErrors.unknownPage(name, didYouMean(name, pages.keys()));
+    return template;
   }
 
   private assertSound(template: Template): void {
@@ -155,7 +181,7 @@ export class Renderer {
     const files = this.store.read();
     const { pages, layouts, elements, helpers } = this.options;
     const compilation = new Compilation(
-      files,
+      withBuiltIns(files),
       {
         helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
         ...(pages === undefined ? {} : { pages }),
@@ -181,4 +207,11 @@ export class Renderer {
     }
     return helpers;
   }
+}
+
+/** The templates that come with the library, unless the project has its own of that name. */
+function withBuiltIns(files: ReturnType<TemplateStore['read']>): ReturnType<TemplateStore['read']> {
+  const names = new Set([...files.keys()].map((path) => path.slice(path.lastIndexOf('/') + 1)));
+  const builtIns = Object.entries(formTemplates).filter(([path]) => !names.has(path.slice(path.lastIndexOf('/') + 1)));
+  return new Map([...files, ...builtIns.map(([path, source]) => [path, { source, file: path }] as const)]);
 }

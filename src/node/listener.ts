@@ -3,6 +3,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
+import { withEffectiveMethod } from '../forms/index.ts';
 import type { Loom, RespondOptions } from '../loom/index.ts';
 
 /** Answers a Fetch request. */
@@ -37,7 +38,7 @@ async function handle(handler: Handler, incoming: IncomingMessage, outgoing: Ser
     return;
   }
   try {
-    await send(await handler(request), outgoing);
+    await send(await handler(withEffectiveMethod(request)), outgoing);
   } catch (error) {
     // A reader who hangs up is no error of ours.
     if (request.signal.aborted) return;

@@ -9,6 +9,21 @@ export {
   tokensAttribute,
   type WrittenAttribute,
 } from './attributes.ts';
+export {
+  type Bindable,
+  bindable,
+  bound,
+  type CompletedControl,
+  closeForm,
+  control,
+  type FormSecurity,
+  labelFor,
+  noteBase,
+  noteFormAction,
+  openForm,
+  printMessages,
+  type WrittenControl,
+} from './binding.ts';
 export { createHelpers, type Helpers, helperNames, type Place } from './helpers/index.ts';
 export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';
 export { each } from './lists.ts';
@@ -30,6 +45,8 @@ export { declaration } from './styles.ts';
 export { escapeText, plain, text, textAfterStartTag } from './text.ts';
 export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './trusted.ts';
 export {
+  addressOf,
+  checkedAddress,
   codeURLAttribute,
   defaultSchemes,
   imageURL,

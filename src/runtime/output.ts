@@ -1,4 +1,5 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
+import type { FormSecurity, OpenForm } from './binding.ts';
 import type { Helpers } from './helpers/index.ts';
 import { renderErrors } from './render-error.ts';
 
@@ -17,6 +18,10 @@ export interface LoomContext {
   timeZone?: string;
   /** The address of the page. */
   url?: URL;
+  /** The token for scripts that send requests of their own, in the header `Loom-Token`. */
+  csrf?: string;
+  /** Messages that wait to be shown. */
+  flash?: ReadonlyArray<{ id: string; text: string; role: 'status' | 'alert' }>;
   /** Given to every script and style sheet of the page, for a Content-Security-Policy. */
   nonce?: string;
 }
@@ -39,12 +44,18 @@ export interface OutputSettings {
   /** How deep templates may call themselves. */
   maximumDepth: number;
   notice(notice: Notice): void;
+  /** For forms that post; missing without a request. */
+  security?: FormSecurity | undefined;
 }
 
 /** The page as far as it is written. Compiled templates append to `s`. */
 export class Output {
   s = '';
   depth = 0;
+  /** Form elements that are being written, the innermost last. */
+  readonly forms: OpenForm[] = [];
+  /** The address of the document’s `<base>`, as written; '' without one. */
+  base = '';
   readonly context: LoomContext;
   readonly helpers: Helpers;
   readonly settings: OutputSettings;

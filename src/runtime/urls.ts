@@ -29,9 +29,19 @@ export function schemeOf(address: string): string | undefined {
  * @param address the assembled address, as text
  */
 export function url(out: Output, address: string): string {
+  return escapeText(checkedAddress(out, address));
+}
+
+/** As `url`, not escaped. */
+export function checkedAddress(out: Output, address: string): string {
   const scheme = schemeOf(address);
-  if (scheme === undefined || out.settings.schemes.has(scheme)) return escapeText(address);
-  return blocked(out, address);
+  return scheme === undefined || out.settings.schemes.has(scheme) ? address : blocked(out, address);
+}
+
+/** One whole value as a checked address, not escaped; `undefined` where the attribute is left out. */
+export function addressOf(out: Output, value: unknown): string | undefined {
+  if (value === null || value === undefined || typeof value === 'boolean') return undefined;
+  return trustedAddress(value) ?? checkedAddress(out, plain(value));
 }
 
 /** As `url`, for images: `data:image/…` passes too. */

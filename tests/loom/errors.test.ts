@@ -5,7 +5,7 @@ import { errors, failure } from '../support/templates.ts';
 
 declare module 'zip-loom' {
   interface LoomContext {
-    user?: string;
+    visitor?: string;
   }
 }
 
@@ -114,14 +114,14 @@ describe('a wrong call', () => {
 
 describe('an answer', () => {
   const sources = {
-    'pages/a.html': '<p>${context.user}</p>',
+    'pages/a.html': '<p>${context.visitor}</p>',
     'pages/b.html': '<meta (takes secret)><p>${secret.x.y}</p>',
   };
   const request = new Request('http://harbour.test/a?x=1');
   const quiet = { warn: () => {}, error: () => {} };
 
   test('has the page, its type and the context', async () => {
-    const loom = await createLoom({ sources, context: async () => ({ user: 'Ada' }) });
+    const loom = await createLoom({ sources, context: async () => ({ visitor: 'Ada' }) });
     const response = await loom.respond(request, 'a', {}, { status: 201, headers: { 'x-a': 'b' } });
     expect([
       response.status,

@@ -14,13 +14,15 @@ export interface OpenHarbour {
 
 export async function openHarbour(): Promise<OpenHarbour> {
   const { database, close } = await openDatabase();
-  const { app } = await createHarbour({
+  const harbour = await createHarbour({
     database,
     now: () => demoStart,
     mode: 'production',
+    logger: { warn: () => {}, error: (details) => console.error(details) },
+    secret: 'a secret for tests alone',
     assets: resolve('build/harbour'),
   });
-  const server = serve({ fetch: app.fetch, port: 0, hostname: '127.0.0.1' });
+  const server = serve({ fetch: harbour.fetch, port: 0, hostname: '127.0.0.1' });
   await new Promise((listening) => server.once('listening', listening));
   const { port } = server.address() as AddressInfo;
   return {

@@ -24,7 +24,7 @@ export async function searchBerths(database: Database, search: BerthSearch, toda
       and(eq(stays.berthId, berths.id), eq(stays.status, 'accepted'), lte(stays.from, today), gt(stays.until, today)),
     );
   const conditions: Array<SQL | undefined> = [
-    search.text ? like(berths.name, `%${search.text}%`) : undefined,
+    search.q ? like(berths.name, `%${search.q}%`) : undefined,
     search.length ? gte(berths.length, search.length) : undefined,
     search.free ? notExists(taken) : undefined,
   ];

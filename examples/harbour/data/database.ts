@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { createClient } from '@libsql/client';
 import { drizzle } from 'drizzle-orm/libsql';
+import { demoPassword, hashPassword } from './people.ts';
 import * as schema from './schema.ts';
 import { seedRows } from './seed.ts';
 
@@ -12,7 +13,8 @@ const tables = `
 create table berths (id integer primary key, pontoon text not null, name text not null unique, length real not null,
   depth real not null, nightly integer not null, power integer not null, water integer not null);
 create table boats (id integer primary key, name text not null, kind text not null, length real not null,
-  home_port text not null, skipper text not null);
+  home_port text not null, skipper text not null, insured_until text, about text);
+create table people (id integer primary key, name text not null, email text not null unique, password text not null);
 create table stays (id integer primary key, berth_id integer not null references berths, boat_id integer not null references boats,
   from_day text not null, until_day text not null, status text not null);
 create table arrivals (id integer primary key, boat_id integer not null references boats, berth_id integer not null references berths,
@@ -39,6 +41,8 @@ export async function openDatabase(): Promise<OpenDatabase> {
   await client.executeMultiple(tables);
   const database = drizzle(client, { schema });
   const rows = seedRows();
+  const password = hashPassword(demoPassword);
+  await database.insert(schema.people).values(rows.people.map((person) => ({ ...person, password })));
   await database.insert(schema.berths).values(rows.berths);
   await database.insert(schema.boats).values(rows.boats);
   await database.insert(schema.stays).values(rows.stays);

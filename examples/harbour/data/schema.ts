@@ -19,6 +19,15 @@ export const boats = sqliteTable('boats', {
   length: real('length').notNull(),
   homePort: text('home_port').notNull(),
   skipper: text('skipper').notNull(),
+  insuredUntil: text('insured_until'),
+  about: text('about'),
+});
+
+export const people = sqliteTable('people', {
+  id: integer('id').primaryKey(),
+  name: text('name').notNull(),
+  email: text('email').notNull(),
+  password: text('password').notNull(),
 });
 
 export const stays = sqliteTable('stays', {

@@ -1,11 +1,13 @@
 /** Fills an empty database with the made-up harbour: always the same. */
 import { dayAfter, demoDay } from './calendar.ts';
 import { createRandom, type Random } from './random.ts';
-import type { arrivals, berths, boats, stays } from './schema.ts';
+import type { arrivals, berths, boats, people, stays } from './schema.ts';
 
 type Rows<Table extends { $inferInsert: object }> = Array<Table['$inferInsert']>;
 
 export interface SeedRows {
+  /** Without their passwords. */
+  people: Array<Omit<typeof people.$inferInsert, 'password'>>;
   berths: Rows<typeof berths>;
   boats: Rows<typeof boats>;
   stays: Rows<typeof stays>;
@@ -59,6 +61,10 @@ export function seedRows(): SeedRows {
   const berthRows = makeBerths(random);
   const boatRows = makeBoats(random);
   return {
+    people: [
+      { id: 1, name: 'Esme Windrow', email: 'esme@tern.example' },
+      { id: 2, name: 'Hal Brackwell', email: 'hal@tern.example' },
+    ],
     berths: berthRows,
     boats: boatRows,
     stays: makeStays(random, berthRows, boatRows),

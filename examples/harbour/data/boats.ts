@@ -1,0 +1,64 @@
+/** Questions about boats, and what changes them. */
+import { asc, count, eq } from 'drizzle-orm';
+import type { Boat } from '../model.ts';
+import type { Database } from './database.ts';
+import { arrivals, boats, stays } from './schema.ts';
+
+export const boatsPerPage = 16;
+
+/** What the form of a boat gives. */
+export type BoatValues = Pick<Boat, 'name' | 'kind' | 'length' | 'homePort'> & {
+  insuredUntil?: string | undefined;
+  about?: string | undefined;
+};
+
+export interface BoatPage {
+  boats: Boat[];
+  total: number;
+  page: number;
+  pages: number;
+}
+
+export async function listBoats(database: Database, wanted: number): Promise<BoatPage> {
+  const [counted] = await database.select({ total: count() }).from(boats);
+  const total = counted?.total ?? 0;
+  const pages = Math.max(1, Math.ceil(total / boatsPerPage));
+  const page = Math.min(Math.max(1, wanted), pages);
+  const rows = await database
+    .select()
+    .from(boats)
+    .orderBy(asc(boats.name), asc(boats.id))
+    .limit(boatsPerPage)
+    .offset((page - 1) * boatsPerPage);
+  return { boats: rows, total, page, pages };
+}
+
+export async function findBoat(database: Database, id: number): Promise<Boat | undefined> {
+  const [found] = await database.select().from(boats).where(eq(boats.id, id));
+  return found;
+}
+
+/** Adds a boat and gives its number. */
+export async function addBoat(database: Database, values: BoatValues, skipper: string): Promise<number> {
+  const [added] = await database
+    .insert(boats)
+    .values({ ...row(values), skipper })
+    .returning({ id: boats.id });
+  return added!.id;
+}
+
+export async function changeBoat(database: Database, id: number, values: BoatValues): Promise<void> {
+  await database.update(boats).set(row(values)).where(eq(boats.id, id));
+}
+
+/** Removes a boat with its stays and arrivals. */
+export async function removeBoat(database: Database, id: number): Promise<void> {
+  await database.delete(stays).where(eq(stays.boatId, id));
+  await database.delete(arrivals).where(eq(arrivals.boatId, id));
+  await database.delete(boats).where(eq(boats.id, id));
+}
+
+/** What was not given is removed. */
+function row(values: BoatValues) {
+  return { ...values, insuredUntil: values.insuredUntil ?? null, about: values.about ?? null };
+}

@@ -1,0 +1,63 @@
+/** The forms of the harbour: one definition each for the page, the checks and the reading. */
+import { defineForm } from 'zip-loom/forms';
+import { z } from 'zod';
+
+export const searchForm = defineForm(
+  'search',
+  z.object({
+    q: z.string().max(40).optional(),
+    length: z.number().min(2).max(60).optional(),
+    free: z.boolean(),
+    page: z.int().min(1).max(1000).default(1),
+  }),
+  { labels: { q: 'Name', length: 'At least, m', free: 'Free today' }, kinds: { q: 'text' } },
+);
+
+export const boatForm = defineForm(
+  'boat',
+  z.object({
+    name: z.string().min(2, 'A boat’s name has at least two letters.').max(40),
+    kind: z.enum(['sail', 'motor', 'rowing']),
+    length: z
+      .number()
+      .min(2, 'Boats here are at least 2 metres long.')
+      .max(60, 'Boats here are at most 60 metres long.'),
+    homePort: z.string().min(2).max(60),
+    insuredUntil: z.iso.date().optional(),
+    about: z.string().max(500).optional(),
+  }),
+  {
+    labels: { length: 'Length over all, m', homePort: 'Home port', about: 'About her' },
+    hints: { insuredUntil: 'The last day of the insurance, if there is one.' },
+    choiceLabels: { kind: { sail: 'Sailing boat', motor: 'Motor boat', rowing: 'Rowing boat' } },
+    kinds: { about: 'long-text' },
+  },
+);
+
+export const signInForm = defineForm(
+  'sign-in',
+  z.object({ email: z.email(), password: z.string().min(1), next: z.string().max(200).optional() }),
+  {
+    kinds: { password: 'password' },
+    labels: { email: 'E-mail' },
+  },
+);
+
+export const detailsForm = defineForm('details', z.object({ name: z.string().min(2).max(60), email: z.email() }), {
+  labels: { name: 'Your name', email: 'E-mail' },
+});
+
+export const passwordForm = defineForm(
+  'password',
+  z
+    .object({
+      current: z.string().min(1),
+      next: z.string().min(8, 'Please use at least eight characters.'),
+      again: z.string(),
+    })
+    .refine((sent) => sent.next === sent.again, { path: ['again'], message: 'The two passwords differ.' }),
+  {
+    kinds: { current: 'password', next: 'password', again: 'password' },
+    labels: { current: 'Password now', next: 'New password', again: 'New password again' },
+  },
+);

@@ -1,0 +1,56 @@
+/** `(bind form)` and `(messages path)`. */
+import { attributeOf, type Clause } from '../language/index.ts';
+import { sum } from './attribute-text.ts';
+import { complaints } from './complaints.ts';
+import { isContent } from './fills.ts';
+import { type Code, js, literal, local, type Part, print, runtime } from './parts.ts';
+import { type Completion, type Resolution, use } from './resolution.ts';
+import type { Branch } from './siblings.ts';
+
+/** Everything inside is bound to the form. */
+export function resolveBind(
+  clause: Extract<Clause, { kind: 'bind' }>,
+  at: Resolution,
+  inside: (inner: Resolution) => Part[],
+): Part[] {
+  const name = local('bound', ++at.count.names);
+  const value = js`${runtime('bound')}(${use(clause.form, at)})`;
+  return [{ kind: 'const', name, value, parts: inside({ ...at, bound: name }), place: clause.form }];
+}
+
+/** The element is shown only with messages; it gets the id that the control points to, and where it is empty it prints them. */
+export function resolveMessages(
+  clause: Extract<Clause, { kind: 'messages' }>,
+  branch: Branch,
+  at: Resolution,
+  inside: (inner: Resolution, branch: Branch) => Part[],
+): Part[] {
+  const { bound } = at;
+  if (!bound) {
+    at.report(clause, complaints.messagesOutsideBind());
+    return [];
+  }
+  const { element } = branch;
+  const name = pathCode(clause, at);
+  const hasId = attributeOf(element, 'id') !== undefined;
+  const completion: Completion = {
+    attributes: hasId ? undefined : js`' id="' + ${runtime('escapeText')}(${bound}.messagesId(${name})) + '"'`,
+    content: element.children.some(isContent)
+      ? undefined
+      : print(js`${runtime('printMessages')}(${bound}, ${name}, messages, ${literal(element.name)})`),
+  };
+  const inner: Resolution = {
+    ...at,
+    scope: at.scope.with(['messages']),
+    completions: new Map([...at.completions, [element, completion]]),
+  };
+  const shown: Part = { kind: 'if', branches: [{ condition: js`messages.length > 0`, parts: inside(inner, branch) }] };
+  return [{ kind: 'const', name: 'messages', value: js`${bound}.messagesAt(${name})`, parts: [shown], place: clause }];
+}
+
+function pathCode(clause: Extract<Clause, { kind: 'messages' }>, at: Resolution): Code {
+  const pieces = clause.path.map((part) =>
+    part.kind === 'text' ? js`${literal(part.text)}` : js`${runtime('plain')}(${use(part.expression, at)})`,
+  );
+  return sum(pieces);
+}

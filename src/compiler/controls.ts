@@ -1,0 +1,136 @@
+/** Forms, controls, labels and options: what is completed at run time besides what the author wrote. */
+import { decodeHTMLAttribute } from 'entities';
+import { type Attribute, attributeOf, type Element, fixedValue } from '../language/index.ts';
+import { sum } from './attribute-text.ts';
+import { complaints } from './complaints.ts';
+import { isContent } from './fills.ts';
+import { type Code, commaList, js, literal, local, out, type Part, print, propertyName, runtime } from './parts.ts';
+import { addressCode } from './places.ts';
+import { type Completion, type Resolution, use } from './resolution.ts';
+
+/** What an element is completed with, if anything. */
+export function completionOf(element: Element, at: Resolution): Completion | undefined {
+  const own = at.completions.get(element);
+  const special = element.namespace === 'html' ? specialCompletion(element, at) : undefined;
+  return own && special ? { ...special, ...own } : (own ?? special);
+}
+
+function specialCompletion(element: Element, at: Resolution): Completion | undefined {
+  switch (element.name) {
+    case 'form':
+      return formCompletion(element, at);
+    case 'base':
+      return noted(element, 'href', 'noteBase', at);
+    case 'button':
+      return noted(element, 'formaction', 'noteFormAction', at);
+    case 'input':
+      return controlCompletion(element, at) ?? noted(element, 'formaction', 'noteFormAction', at);
+    case 'select':
+    case 'textarea':
+      return controlCompletion(element, at);
+    case 'label':
+      return labelCompletion(element, at);
+    case 'option':
+      return optionCompletion(element, at);
+    default:
+      return undefined;
+  }
+}
+
+/** A form that posts: its action and method are written at run time, and hidden fields stand at its end. */
+function formCompletion(element: Element, at: Resolution): Completion | undefined {
+  const action = attributeOf(element, 'action');
+  const method = attributeOf(element, 'method');
+  const fixedMethod = fixedValue(method)?.trim().toLowerCase();
+  if (fixedMethod === '' || fixedMethod === 'get' || fixedMethod === 'dialog' || !method) return undefined;
+  const spread = element.items.find((item) => item.kind === 'spread');
+  if (spread) at.report(spread, complaints.spreadOnForm());
+  useValues(action, at);
+  const address = addressCode(action) ?? 'undefined';
+  const form = at.bound ?? 'undefined';
+  return {
+    dropped: new Set([action, method].filter((item) => item !== undefined)),
+    attributes: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method, at)})`,
+    after: print(js`${runtime('closeForm')}(${out})`),
+  };
+}
+
+/** An address that decides where a form’s token would go. */
+function noted(element: Element, name: string, note: string, at: Resolution): Completion | undefined {
+  const attribute = attributeOf(element, name);
+  const address = addressCode(attribute);
+  if (!address) return undefined;
+  useValues(attribute, at);
+  return { before: print(js`${runtime(note)}(${out}, ${address})`) };
+}
+
+/** Types of `<input>` that hold no value of a form. */
+const buttonTypes = new Set(['submit', 'button', 'image', 'reset']);
+
+function controlCompletion(element: Element, at: Resolution): Completion | undefined {
+  const name = attributeOf(element, 'name');
+  const type = fixedValue(attributeOf(element, 'type'))?.trim().toLowerCase();
+  if (!at.bound || !name || (element.name === 'input' && type !== undefined && buttonTypes.has(type))) return undefined;
+  const control = local('control', ++at.count.names);
+  const written = writtenCode(element, at);
+  const value = js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name, at)}, ${written})`;
+  const isEmpty = !element.children.some(isContent);
+  return {
+    before: print(js`${control}.before`),
+    attributes: js`${control}.attributes`,
+    content: isEmpty && element.name !== 'input' ? print(js`${control}.content`) : undefined,
+    inside: element.name === 'select' ? { select: control } : {},
+    wrap: (parts): Part[] => [{ kind: 'const', name: control, value, parts, place: element.startTag }],
+  };
+}
+
+/** The attributes that the author wrote, as a record. */
+function writtenCode(element: Element, at: Resolution): Code {
+  const entries = element.items.flatMap((item): Code[] => {
+    if (item.kind === 'spread') return [js`...${use(item.expression, at)}`];
+    if (item.kind !== 'attribute' || item.name === 'name') return [];
+    return [js`${propertyName(item.name)}: ${item.value ? valueCode(item, at) : 'true'}`];
+  });
+  return entries.length === 0 ? js`{}` : js`{ ${commaList(entries)} }`;
+}
+
+function labelCompletion(element: Element, at: Resolution): Completion | undefined {
+  const target = attributeOf(element, 'for');
+  if (!at.bound || !target?.value) return undefined;
+  return {
+    dropped: new Set([target]),
+    attributes: js`' for="' + ${runtime('labelFor')}(${at.bound}, ${valueCode(target, at)}) + '"'`,
+  };
+}
+
+/** An option that the author wrote inside a bound `<select>`. */
+function optionCompletion(element: Element, at: Resolution): Completion | undefined {
+  if (!at.select || attributeOf(element, 'selected')) return undefined;
+  const value = attributeOf(element, 'value');
+  const text = element.children.map((child) => {
+    if (child.kind === 'substitution') return js`${runtime('plain')}(${child.expression})`;
+    return js`${literal(child.kind === 'text' ? decodeHTMLAttribute(child.text) : '')}`;
+  });
+  // Without a value an option’s text counts, its white space stripped and collapsed (HTML §4.10.10).
+  const submitted = value ? valueCode(value, at) : js`(${sum(text)}).trim().replace(/\\s+/g, ' ')`;
+  return { attributes: js`(${at.select}.isChosen(String(${submitted})) ? ' selected' : '')` };
+}
+
+/** The value of an attribute in code: a single value as it is, else text. */
+function valueCode(attribute: Attribute, at: Resolution): Code {
+  useValues(attribute, at);
+  const value = attribute.value ?? [];
+  const [only] = value;
+  if (value.length === 1 && only?.kind === 'substitution') return js`(${only.expression})`;
+  return sum(
+    value.map((part) =>
+      part.kind === 'text'
+        ? js`${literal(decodeHTMLAttribute(part.text))}`
+        : js`${runtime('plain')}(${part.expression})`,
+    ),
+  );
+}
+
+function useValues(attribute: Attribute | undefined, at: Resolution): void {
+  for (const part of attribute?.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+}

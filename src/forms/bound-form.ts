@@ -1,0 +1,257 @@
+/** A form with what it shows: blank, from a model, or as it was sent. */
+import { type Bindable, bindable, type CompletedControl, RenderError, type WrittenControl } from '../runtime/index.ts';
+import { completeControl } from './controls.ts';
+import { fromDate } from './dates.ts';
+import { wordingFor } from './messages.ts';
+import { parsePath, patternOf, shapeAt, valueAt } from './paths.ts';
+import { type RawGroup, rawAt } from './raw.ts';
+import type { FormSettings } from './settings.ts';
+import type { Choice, Group, Kind, Shape } from './shape.ts';
+
+/** Choices that come from data: by name, values or values with labels. */
+export type ChoiceLists = Readonly<
+  Record<string, ReadonlyArray<string | number | { value: string | number; label: string }>>
+>;
+
+export interface BindOptions {
+  /** Choices that come from data. */
+  choices?: ChoiceLists;
+  /** Tells forms of one definition on one page apart; part of all ids. */
+  key?: string;
+}
+
+/** Names of fields → messages; `''` for the form’s own. */
+export type FieldErrors = Record<string, string[]>;
+
+/** What a bound form shows. */
+export interface FormContent {
+  /** The model, or the values that a blank form begins with. */
+  model: unknown;
+  hasModel: boolean;
+  /** What was sent, if anything was. */
+  raw?: RawGroup | undefined;
+  errors: FieldErrors;
+  locale?: string | undefined;
+}
+
+/** How deep names are that templates write. */
+const deepestName = 12;
+
+/** A form that templates can bind. `Model` is what its schema takes. */
+export class BoundForm<Model = unknown> implements Bindable {
+  readonly [bindable] = true as const;
+  readonly errors: FieldErrors;
+  /** Only for types: what the form’s schema takes. */
+  declare readonly model: Model;
+  protected readonly settings: FormSettings;
+  protected readonly content: FormContent;
+  protected readonly options: BindOptions;
+  private readonly shape: Group;
+  private readonly lists = new Set<string>();
+
+  constructor(settings: FormSettings, shape: Group, content: FormContent, options: BindOptions = {}) {
+    this.settings = settings;
+    this.shape = shape;
+    this.content = content;
+    this.options = options;
+    this.errors = content.errors;
+  }
+
+  get name(): string {
+    return this.settings.name;
+  }
+
+  get holdsFiles(): boolean {
+    return holdsFile(this.shape);
+  }
+
+  /** Items of a list, to repeat their controls: `(for member, i of boatForm.items('crew'))`. */
+  items(list: string): Array<{ index: number; path: string }> {
+    const path = this.pathOf(list);
+    this.lists.add(list);
+    const raw = this.content.raw && rawAt(this.content.raw, path);
+    const value = valueAt(this.content.model, path);
+    const length = raw?.raw === 'list' ? raw.items.size : Array.isArray(value) ? value.length : 0;
+    return Array.from({ length }, (_, index) => ({ index, path: `${list}[${index}]` }));
+  }
+
+  listsShown(): Iterable<string> {
+    return this.lists;
+  }
+
+  control(control: WrittenControl): CompletedControl {
+    const name = control.name.replace(/\[\]$/, '');
+    const shape = this.shapeOf(name);
+    const isMany = shape.shape === 'list';
+    const text = isMany ? '' : this.textOf(name, shape);
+    return completeControl(control, {
+      id: this.idFor(name),
+      shape,
+      text,
+      chosen: new Set(isMany ? this.textsOf(name) : text === '' ? [] : [text]),
+      choices: this.choicesAt(name, shape),
+      invalid: this.messagesAt(name).length > 0,
+      describedBy: this.messagesAt(name).length > 0 ? [this.messagesId(name)] : [],
+    });
+  }
+
+  idOf(name: string): string | undefined {
+    const path = parsePath(name, deepestName);
+    return path && shapeAt(this.shape, path) ? this.idFor(name) : undefined;
+  }
+
+  messagesId(name: string): string {
+    return `${this.idFor(name)}-messages`;
+  }
+
+  messagesAt(name: string): readonly string[] {
+    const own = this.errors[name];
+    if (own) return own;
+    if (name !== '' || Object.keys(this.errors).length === 0) return [];
+    return [wordingFor(this.settings.messages, this.content.locale)('again', { label: '' })];
+  }
+
+  summary(): Array<{ id: string; label: string; messages: readonly string[] }> {
+    return Object.entries(this.errors)
+      .filter(([name]) => name !== '')
+      .map(([name, messages]) => ({ id: this.idFor(name), label: this.labelOf(name), messages }));
+  }
+
+  /** What a whole labelled field shows. */
+  field(name: string, given: { label?: string | undefined; hint?: string | undefined } = {}): Field {
+    const shape = this.shapeOf(name);
+    const kind =
+      shape.shape === 'value'
+        ? shape.kind
+        : shape.shape === 'list' && shape.item.shape === 'value'
+          ? shape.item.kind
+          : undefined;
+    const hint = given.hint ?? this.settings.hints?.[patternOf(name)] ?? shape.description;
+    return {
+      id: this.idFor(name),
+      label: given.label ?? this.labelOf(name),
+      hint,
+      hintId: `${this.idFor(name)}-hint`,
+      describedBy:
+        [hint ? `${this.idFor(name)}-hint` : '', this.messagesAt(name).length > 0 ? this.messagesId(name) : '']
+          .join(' ')
+          .trim() || undefined,
+      kind,
+      control:
+        kind === 'boolean' ? 'checkbox' : kind === 'choice' ? 'select' : kind === 'long-text' ? 'textarea' : 'input',
+      invalid: this.messagesAt(name).length > 0,
+    };
+  }
+
+  /** The label of a field: from the definition, the schema’s title, or its name in words. */
+  labelOf(name: string): string {
+    const pattern = patternOf(name);
+    const own = this.settings.labels?.[pattern];
+    if (own) return own;
+    const path = parsePath(name, deepestName);
+    return (
+      (path && shapeAt(this.shape, path)?.title) ??
+      words(String(path?.findLast((step) => typeof step === 'string' && step !== '') ?? name))
+    );
+  }
+
+  /** The choices of a field: from data where some are given, else the schema’s. */
+  choicesAt(name: string, shape: Shape): readonly Choice[] | undefined {
+    const lists = this.options.choices ?? {};
+    const pattern = patternOf(name).replace(/\[\]$/, '');
+    const given = Object.hasOwn(lists, pattern) ? lists[pattern] : undefined;
+    if (given)
+      return given.map((one) =>
+        typeof one === 'object'
+          ? { value: String(one.value), label: one.label }
+          : { value: String(one), label: String(one) },
+      );
+    const value = shape.shape === 'list' ? shape.item : shape;
+    if (value.shape !== 'value' || !value.choices) return undefined;
+    const labels = this.settings.choiceLabels?.[pattern];
+    return labels
+      ? value.choices.map((choice) => ({ value: choice.value, label: labels[choice.value] ?? choice.label }))
+      : value.choices;
+  }
+
+  private idFor(name: string): string {
+    const start = this.options.key === undefined ? this.name : `${this.name}-${this.options.key}`;
+    return name === '' ? start : `${start}-${name.replace(/[^\w-]+/g, '-').replace(/-$/, '')}`;
+  }
+
+  private pathOf(name: string) {
+    const path = parsePath(name, deepestName);
+    if (path && shapeAt(this.shape, path)) return path;
+    throw new RenderError(
+      'unknown-field',
+      `The form “${this.name}” has no field “${name}”.`,
+      `It has ${[...this.shape.fields.keys()].join(', ')}.`,
+    );
+  }
+
+  private shapeOf(name: string): Shape {
+    return shapeAt(this.shape, this.pathOf(name))!;
+  }
+
+  /** What a control shows, as text: what was sent, the model’s value, the default. Also for pages that quote it. */
+  text(name: string): string {
+    return this.textOf(name, this.shapeOf(name));
+  }
+
+  private textOf(name: string, shape: Shape): string {
+    const path = this.pathOf(name);
+    const raw = this.content.raw && rawAt(this.content.raw, path);
+    const kind = shape.shape === 'value' ? shape.kind : 'text';
+    if (raw?.raw === 'value' && raw.texts.length > 0) {
+      if (kind !== 'boolean') return raw.texts.at(-1)!;
+      return raw.texts.some((text) => ['on', 'true', '1', 'yes'].includes(text.toLowerCase())) ? 'true' : 'false';
+    }
+    return valueText(valueAt(this.content.model, path) ?? shape.fallback, kind);
+  }
+
+  private textsOf(name: string): string[] {
+    const path = this.pathOf(name);
+    const raw = this.content.raw && rawAt(this.content.raw, path);
+    if (raw?.raw === 'list') return [...raw.items.values()].flatMap((item) => (item.raw === 'value' ? item.texts : []));
+    const value = valueAt(this.content.model, path) ?? this.shapeOf(name).fallback;
+    return Array.isArray(value) ? value.map((item) => valueText(item, 'text')) : [];
+  }
+}
+
+/** A whole labelled field, for `<form-field>` and templates like it. */
+export interface Field {
+  id: string;
+  label: string;
+  hint: string | undefined;
+  hintId: string;
+  /** For `aria-describedby`: the hint and the messages, where there are any. */
+  describedBy: string | undefined;
+  kind: Kind | undefined;
+  control: 'input' | 'textarea' | 'select' | 'checkbox';
+  invalid: boolean;
+}
+
+function valueText(value: unknown, kind: Kind): string {
+  if (value === null || value === undefined) return '';
+  if (value instanceof Date) return Number.isNaN(value.getTime()) ? '' : fromDate(kind, value);
+  return typeof value === 'object' ? '' : String(value);
+}
+
+/** `insuredUntil` → “Insured until”. */
+function words(name: string): string {
+  const spaced = name
+    .replace(/[_-]+/g, ' ')
+    .replace(/(\p{Ll})(\p{Lu})/gu, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`);
+  return spaced.charAt(0).toUpperCase() + spaced.slice(1);
+}
+
+function holdsFile(shape: Shape): boolean {
+  switch (shape.shape) {
+    case 'group':
+      return [...shape.fields.values()].some(holdsFile);
+    case 'list':
+      return holdsFile(shape.item);
+    case 'value':
+      return shape.kind === 'file';
+  }
+}

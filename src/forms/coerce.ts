@@ -1,0 +1,201 @@
+/** Texts → typed values, by the shape. What cannot be read is an error at its field and keeps its text. */
+import { isValidDate, toDate } from './dates.ts';
+import type { MessageCode } from './messages.ts';
+import type { Raw, RawGroup, RawList, RawValue } from './raw.ts';
+import type { Choice, Group, List, Shape, Value } from './shape.ts';
+
+/** What reading gave: a value for the schema, and what was wrong, by path. */
+export interface Coerced {
+  value: unknown;
+  errors: CoercionError[];
+}
+
+export interface CoercionError {
+  path: string;
+  code: MessageCode;
+  label: string;
+  limit?: number | undefined;
+}
+
+export interface CoerceOptions {
+  /** `from`: what was not sent keeps the model’s value, and what was sent empty is cleared. Else defaults stand in. */
+  hasModel: boolean;
+  /** Paths (as patterns) whose empty text is a value. */
+  keepsEmpty: (path: string) => boolean;
+  /** Whether white space around the text is shed. */
+  trims: (path: string, shape: Value) => boolean;
+  /** Choices that come from data, by pattern of the path. */
+  choicesAt: (path: string, shape: Value) => readonly Choice[] | undefined;
+  labelAt: (path: string, shape: Shape) => string;
+}
+
+/** Coerces a whole form. `model` is what the form was shown with. */
+export function coerceForm(form: Group, raw: RawGroup, model: unknown, options: CoerceOptions): Coerced {
+  const coercion = new Coercion(options);
+  return { value: coercion.group(form, raw, model, ''), errors: coercion.errors };
+}
+
+class Coercion {
+  readonly errors: CoercionError[] = [];
+  private readonly options: CoerceOptions;
+
+  constructor(options: CoerceOptions) {
+    this.options = options;
+  }
+
+  /** Fields of the model that the form does not have do not reach the value. */
+  group(shape: Group, raw: RawGroup | undefined, model: unknown, path: string): Record<string, unknown> {
+    const value: Record<string, unknown> = {};
+    for (const [name, field] of shape.fields) {
+      const found = this.field(field, raw?.fields.get(name), ownField(model, name), path ? `${path}.${name}` : name);
+      if (found !== undefined) value[name] = found;
+    }
+    return value;
+  }
+
+  private field(shape: Shape, raw: Raw | undefined, model: unknown, path: string): unknown {
+    switch (shape.shape) {
+      case 'group':
+        if (raw?.raw !== 'group' && !shape.required && model === undefined && !holdsDefaults(shape)) return undefined;
+        return this.group(shape, raw?.raw === 'group' ? raw : undefined, model, path);
+      case 'list':
+        return this.list(shape, raw?.raw === 'list' ? raw : undefined, model, path);
+      case 'value':
+        return this.value(shape, raw?.raw === 'value' ? raw : undefined, model, path);
+    }
+  }
+
+  private list(shape: List, raw: RawList | undefined, model: unknown, path: string): unknown {
+    if (!raw) {
+      if (model !== undefined && model !== null) return model;
+      return shape.required ? [] : undefined;
+    }
+    const limit = shape.maximum;
+    if (raw.tooLong) this.error(path, 'too-many', shape, limit ?? raw.items.size);
+    const items = [...raw.items.values()];
+    return items.map((item, index) => this.field(shape.item, item, itemOf(model, index), `${path}[${index}]`));
+  }
+
+  private value(shape: Value, raw: RawValue | undefined, model: unknown, path: string): unknown {
+    if (!raw || raw.texts.length === 0) return this.notSent(shape, model, path);
+    // The companion comes first; of several texts for one field the last counts.
+    const sent = shape.kind === 'boolean' ? wishedBoolean(raw.texts) : raw.texts.at(-1)!;
+    const lines = sent.replace(/\r\n?/g, '\n');
+    const text = this.options.trims(path, shape) ? lines.trim() : lines;
+    if (text === '') return this.sentEmpty(shape, path);
+    return this.read(shape, text, path);
+  }
+
+  private notSent(shape: Value, model: unknown, path: string): unknown {
+    if (model !== undefined) return model;
+    // The schema applies its own default, which may change from one call to the next.
+    if (shape.fallback !== undefined) return undefined;
+    if (shape.kind !== 'boolean') return this.nothing(shape, path);
+    if (!shape.mustBeTrue) return false;
+    return shape.required ? this.missing(path, 'must-be-true', shape) : undefined;
+  }
+
+  private sentEmpty(shape: Value, path: string): unknown {
+    if (this.options.keepsEmpty(path)) return '';
+    return this.nothing(shape, path);
+  }
+
+  private nothing(shape: Value, path: string): unknown {
+    if (!shape.required) return undefined;
+    return shape.nullable ? null : this.missing(path, 'required', shape);
+  }
+
+  private missing(path: string, code: MessageCode, shape: Shape): undefined {
+    this.error(path, code, shape);
+    return undefined;
+  }
+
+  private read(shape: Value, text: string, path: string): unknown {
+    // Lengths come before anything that could take long, as the expressions of a schema.
+    if (
+      shape.maximumLength !== undefined &&
+      [...text].length > shape.maximumLength &&
+      text.length > shape.maximumLength
+    ) {
+      this.error(path, 'too-long', shape, shape.maximumLength);
+      return undefined;
+    }
+    switch (shape.kind) {
+      case 'number':
+      case 'integer':
+        return this.number(shape, text, path);
+      case 'boolean': {
+        const value = booleanOf(text);
+        if (value === undefined) return this.missing(path, 'boolean', shape);
+        return shape.mustBeTrue && !value ? this.missing(path, 'must-be-true', shape) : value;
+      }
+      case 'date':
+      case 'time':
+      case 'datetime-local':
+      case 'month':
+      case 'week':
+        if (!isValidDate(shape.kind, text)) return this.missing(path, shape.kind, shape);
+        return shape.asDate ? toDate(shape.kind, text) : text;
+      default: {
+        const choices = this.options.choicesAt(path, shape);
+        if (choices && !choices.some((choice) => choice.value === text)) return this.missing(path, 'choice', shape);
+        return shape.typed?.has(text) ? shape.typed.get(text) : text;
+      }
+    }
+  }
+
+  /** Decimal notation only, the whole text (HTML §2.3.4.3 “valid floating-point number”). */
+  private number(shape: Value, text: string, path: string): unknown {
+    const value = /^-?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i.test(text) ? Number(text) : Number.NaN;
+    if (!Number.isFinite(value)) return this.missing(path, shape.kind === 'integer' ? 'integer' : 'number', shape);
+    if (shape.kind === 'integer' && !Number.isSafeInteger(value)) return this.missing(path, 'integer', shape);
+    if (Number.isInteger(value) && !Number.isSafeInteger(value)) return this.missing(path, 'number', shape);
+    const choices = this.options.choicesAt(path, shape);
+    if (choices && !choices.some((choice) => choice.value === text)) return this.missing(path, 'choice', shape);
+    return value;
+  }
+
+  private error(path: string, code: MessageCode, shape: Shape, limit?: number): void {
+    this.errors.push({ path, code, label: this.options.labelAt(path, shape), limit });
+  }
+}
+
+/** The companion’s `false` before a `true` loses; anything else is left to be read. */
+function wishedBoolean(texts: readonly string[]): string {
+  return (
+    texts.find((text) => booleanOf(text) === undefined && text !== '') ??
+    texts.find((text) => booleanOf(text) === true) ??
+    texts.at(-1)!
+  );
+}
+
+function booleanOf(text: string): boolean | undefined {
+  switch (text.toLowerCase()) {
+    case 'on':
+    case 'true':
+    case '1':
+    case 'yes':
+      return true;
+    case 'off':
+    case 'false':
+    case '0':
+    case 'no':
+      return false;
+    default:
+      return undefined;
+  }
+}
+
+function holdsDefaults(group: Group): boolean {
+  return [...group.fields.values()].some((field) => field.fallback !== undefined);
+}
+
+function ownField(model: unknown, name: string): unknown {
+  return typeof model === 'object' && model !== null && Object.hasOwn(model, name)
+    ? (model as Record<string, unknown>)[name]
+    : undefined;
+}
+
+function itemOf(model: unknown, index: number): unknown {
+  return Array.isArray(model) ? model[index] : undefined;
+}

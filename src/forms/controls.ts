@@ -1,0 +1,175 @@
+/** Native controls, completed from the shape of their field (HTML §4.10). */
+import { type CompletedControl, escapeText, type WrittenControl } from '../runtime/index.ts';
+import type { Choice, Kind, Shape, Value } from './shape.ts';
+
+/** What a control shows. */
+export interface ControlState {
+  id: string;
+  shape: Shape;
+  /** What stands in the control, as text. */
+  text: string;
+  /** Values that are chosen, for boxes, radio buttons and options. */
+  chosen: ReadonlySet<string>;
+  choices: readonly Choice[] | undefined;
+  invalid: boolean;
+  /** Ids of the elements that describe the control. */
+  describedBy: readonly string[];
+}
+
+const inputTypes: Readonly<Record<Kind, string>> = {
+  text: 'text',
+  'long-text': 'text',
+  email: 'email',
+  url: 'url',
+  tel: 'tel',
+  password: 'password',
+  number: 'number',
+  integer: 'number',
+  boolean: 'checkbox',
+  date: 'date',
+  time: 'time',
+  'datetime-local': 'datetime-local',
+  month: 'month',
+  week: 'week',
+  choice: 'text',
+  file: 'file',
+};
+
+/** Completes a control. */
+export function completeControl({ element, name, written }: WrittenControl, state: ControlState): CompletedControl {
+  const value = valueShape(state.shape);
+  const type = element === 'input' ? String(written['type'] ?? inputTypes[value.kind]).toLowerCase() : element;
+  const wanted = new Map<string, string | true | undefined>();
+  if (element === 'input') wanted.set('type', type);
+  const ownValue = written['value'];
+  const isBox = type === 'checkbox' || type === 'radio';
+  const oneOfMany = ownValue !== undefined && value.kind !== 'boolean';
+  wanted.set('id', isBox && oneOfMany ? `${state.id}-${String(ownValue).replace(/[^\w-]+/g, '-')}` : state.id);
+  if (element === 'select' && state.shape.shape === 'list') wanted.set('multiple', true);
+  setConstraints(wanted, type, value, state.shape);
+  if (state.invalid) wanted.set('aria-invalid', 'true');
+  if (state.describedBy.length > 0) wanted.set('aria-describedby', state.describedBy.join(' '));
+  setValue(wanted, type, ownValue, state);
+  let attributes = '';
+  for (const [attribute, text] of wanted) {
+    if (text === undefined || written[attribute] !== undefined) continue;
+    attributes += text === true ? ` ${attribute}` : ` ${attribute}="${escapeText(text)}"`;
+  }
+  return {
+    before: companion(type, name, state.shape),
+    attributes,
+    content:
+      element === 'textarea' ? textareaContent(state.text) : element === 'select' ? optionsContent(state, value) : '',
+    isChosen: (one) => state.chosen.has(one),
+  };
+}
+
+/** Constraints that browsers check. What a hidden field, a box of several or a file field does not have is left out. */
+function setConstraints(
+  wanted: Map<string, string | true | undefined>,
+  type: string,
+  value: Value,
+  shape: Shape,
+): void {
+  if (type === 'hidden') return;
+  const isList = shape.shape === 'list';
+  if (value.kind === 'boolean') {
+    if (value.mustBeTrue) wanted.set('required', true);
+    return;
+  }
+  if (type === 'checkbox') return;
+  if (value.required && !value.nullable && !isList) wanted.set('required', true);
+  switch (type) {
+    case 'text':
+    case 'search':
+    case 'tel':
+    case 'url':
+    case 'email':
+    case 'password':
+    case 'textarea':
+      wanted.set('minlength', value.minimumLength ? String(value.minimumLength) : undefined);
+      wanted.set('maxlength', value.maximumLength === undefined ? undefined : String(value.maximumLength));
+      if (type === 'text' || type === 'search' || type === 'tel' || type === 'password')
+        wanted.set('pattern', browserPattern(value.pattern));
+      break;
+    case 'number':
+    case 'range':
+      wanted.set('min', value.minimum === undefined ? undefined : String(value.minimum));
+      wanted.set('max', value.maximum === undefined ? undefined : String(value.maximum));
+      wanted.set('step', String(value.step ?? 'any'));
+      break;
+    case 'file':
+      wanted.set('accept', value.accept?.join(','));
+      if (isList) wanted.set('multiple', true);
+      break;
+  }
+}
+
+function setValue(
+  wanted: Map<string, string | true | undefined>,
+  type: string,
+  ownValue: unknown,
+  state: ControlState,
+): void {
+  switch (type) {
+    case 'checkbox':
+    case 'radio':
+      wanted.set('checked', state.chosen.has(ownValue === undefined ? 'true' : String(ownValue)) ? true : undefined);
+      if (ownValue === undefined) wanted.set('value', 'true');
+      break;
+    // Never printed back.
+    case 'password':
+    case 'file':
+    case 'select':
+    case 'textarea':
+      break;
+    default:
+      wanted.set('value', state.text === '' ? undefined : state.text);
+  }
+}
+
+/** What says “none” where the control itself would say nothing. */
+function companion(type: string, name: string, shape: Shape): string {
+  if (type === 'checkbox' && shape.shape === 'value' && shape.kind === 'boolean') return hidden(name, 'false');
+  if ((type === 'checkbox' || type === 'select') && shape.shape === 'list')
+    return hidden(`${name.replace(/\[\]$/, '')}[]`, '');
+  return '';
+}
+
+function hidden(name: string, value: string): string {
+  return `<input type="hidden" name="${escapeText(name)}" value="${value}">`;
+}
+
+/** HTML drops a line break right after the start tag (§13.2.6.4.7). */
+function textareaContent(text: string): string {
+  return (text.startsWith('\n') ? '\n' : '') + escapeText(text);
+}
+
+function optionsContent(state: ControlState, value: Value): string {
+  const options = (state.choices ?? []).map(({ value: one, label }) => {
+    const selected = state.chosen.has(one) ? ' selected' : '';
+    return `<option value="${escapeText(one)}"${selected}>${escapeText(label)}</option>`;
+  });
+  // Without an empty option the first one would be chosen for those who did not choose.
+  const needsEmpty = state.shape.shape === 'value' && (state.chosen.size === 0 || !value.required);
+  return (needsEmpty ? '<option value=""></option>' : '') + options.join('');
+}
+
+/** The shape of one value: a list’s is that of its items. */
+function valueShape(shape: Shape): Value {
+  if (shape.shape === 'value') return shape;
+  if (shape.shape === 'list' && shape.item.shape === 'value') return shape.item;
+  throw new TypeError('Only single values and lists of them have a control.');
+}
+
+/** A schema’s expression as a `pattern`, which browsers anchor and read with the `v` flag; `undefined` where it would differ. */
+function browserPattern(pattern: string | undefined): string | undefined {
+  const inside = pattern === undefined ? undefined : /^\^(.*)\$$/s.exec(pattern)?.[1];
+  if (inside === undefined || inside.includes('|')) return undefined;
+  try {
+    new RegExp(inside, 'v');
+    return inside;
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,69 @@
+/** Dates and times as HTML has them (HTML §2.3.5), strictly: a day that does not exist is none. */
+import type { Kind } from './shape.ts';
+
+const formats: Partial<Record<Kind, RegExp>> = {
+  date: /^(\d{4,})-(\d\d)-(\d\d)$/,
+  month: /^(\d{4,})-(\d\d)$/,
+  week: /^(\d{4,})-W(\d\d)$/,
+  time: /^(\d\d):(\d\d)(?::(\d\d)(?:\.\d{1,3})?)?$/,
+  'datetime-local': /^(\d{4,})-(\d\d)-(\d\d)[T ](\d\d):(\d\d)(?::(\d\d)(?:\.\d{1,3})?)?$/,
+};
+
+/** Whether a text is a valid date or time of that kind. */
+export function isValidDate(kind: Kind, text: string): boolean {
+  const found = formats[kind]?.exec(text);
+  if (!found) return false;
+  const [, a = '', b = '', c = '', d = '', e = '', f = '0'] = found;
+  switch (kind) {
+    case 'date':
+      return isDay(Number(a), Number(b), Number(c));
+    case 'month':
+      return isDay(Number(a), Number(b), 1);
+    case 'week':
+      return Number(a) > 0 && Number(b) >= 1 && Number(b) <= weeksOf(Number(a));
+    case 'time':
+      return isTime(Number(a), Number(b), Number(c || '0'));
+    default:
+      return isDay(Number(a), Number(b), Number(c)) && isTime(Number(d), Number(e), Number(f));
+  }
+}
+
+/** A valid text as a `Date`; times without a zone are taken as UTC. */
+export function toDate(kind: Kind, text: string): Date {
+  if (kind === 'datetime-local') return new Date(`${text.replace(' ', 'T')}Z`);
+  return new Date(kind === 'month' ? `${text}-01` : text);
+}
+
+/** A `Date` as the text of a control. */
+export function fromDate(kind: Kind, value: Date): string {
+  const iso = value.toISOString();
+  switch (kind) {
+    case 'datetime-local':
+      return iso.slice(0, 16);
+    case 'month':
+      return iso.slice(0, 7);
+    case 'time':
+      return iso.slice(11, 16);
+    default:
+      return iso.slice(0, 10);
+  }
+}
+
+function isDay(year: number, month: number, day: number): boolean {
+  if (year < 1 || month < 1 || month > 12 || day < 1) return false;
+  const last = new Date(Date.UTC(2000, month, 0));
+  last.setUTCFullYear(year, month, 0);
+  return day <= last.getUTCDate();
+}
+
+function isTime(hour: number, minute: number, second: number): boolean {
+  return hour <= 23 && minute <= 59 && second <= 59;
+}
+
+/** ISO 8601: a year has 53 weeks when it begins on a Thursday, or is a leap year that begins on a Wednesday. */
+function weeksOf(year: number): number {
+  const first = new Date(Date.UTC(2000, 0, 1));
+  first.setUTCFullYear(year);
+  const isLeap = isDay(year, 2, 29);
+  return first.getUTCDay() === 4 || (isLeap && first.getUTCDay() === 3) ? 53 : 52;
+}

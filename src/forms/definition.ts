@@ -1,0 +1,52 @@
+/** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
+import { type FormDefinition, FormToRead } from './form-to-read.ts';
+import { defaultLimits } from './limits.ts';
+import { readQuery, readRequest } from './read.ts';
+import { type InputOf, jsonSchemaOf, type OutputOf, type StandardSchema } from './schema.ts';
+import type { FormOptions, FormSettings } from './settings.ts';
+import type { Group } from './shape.ts';
+import { shapeFromSchema } from './shape-from-schema.ts';
+
+/**
+ * Defines a form.
+ * @param name unique among the forms of a page; part of all ids
+ * @param schema any Standard Schema of an object
+ * @throws {TypeError} when the schema’s library gives no JSON Schema and `shape` is missing
+ * @example const boatForm = defineForm('boat', z.object({ name: z.string().min(2) }));
+ */
+export function defineForm<const Name extends string, Schema extends StandardSchema>(
+  name: Name,
+  schema: Schema,
+  options: FormOptions = {},
+): FormDefinition<Name, InputOf<Schema>, OutputOf<Schema>> {
+  if (!/^[a-z][\w-]*$/i.test(name))
+    throw new TypeError(`“${name}” cannot be the name of a form: use letters, digits and hyphens.`);
+  const settings: FormSettings = { ...options, name, schema, limitsInForce: { ...defaultLimits, ...options.limits } };
+  let cached: { shape: Group; changes: boolean } | undefined;
+  const makeShape = () => {
+    const json = options.shape ?? jsonSchemaOf(schema);
+    if (!json) throw new TypeError(`The schema of the form “${name}” gives no JSON Schema; pass one as “shape”.`);
+    return {
+      shape: shapeFromSchema(json, { kinds: options.kinds ?? {} }),
+      changes: JSON.stringify(json).includes('"default"'),
+    };
+  };
+  type Input = InputOf<Schema>;
+  type Output = OutputOf<Schema>;
+  const definition: FormDefinition<Name, Input, Output> = {
+    name,
+    settings,
+    // A default may be worked out anew each time, as today’s date.
+    shape: () => {
+      if (!cached || cached.changes) cached = makeShape();
+      return cached.shape;
+    },
+    blank: (values = {}, bindOptions = {}) =>
+      new FormToRead<Name, Input, Output>(definition, values, false, bindOptions),
+    from: (model, bindOptions = {}) => new FormToRead<Name, Input, Output>(definition, model, true, bindOptions),
+    read: (request, readOptions) => readRequest(definition, request, readOptions),
+    readQuery: (url) => readQuery(definition, url),
+  };
+  definition.shape();
+  return definition;
+}

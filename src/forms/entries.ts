@@ -1,0 +1,116 @@
+/** A request’s body → names and values. Nothing that a sender does is an error that is thrown. */
+import type { Limits } from './limits.ts';
+import { parseURLEncoded } from './url-encoded.ts';
+
+/** A name and its value, in the order of the submission. */
+export type Entry = readonly [name: string, value: string];
+
+/** What was read of a body, or why it was not. */
+export type Entries = { ok: true; entries: Entry[] } | { ok: false; status: 400 | 408 | 413 | 415; reason: string };
+
+/** Reads the body of a request, once. */
+export async function readEntries(request: Request, limits: Limits): Promise<Entries> {
+  const type = (request.headers.get('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
+  const encoding = request.headers.get('content-encoding');
+  if (encoding && encoding.toLowerCase() !== 'identity')
+    return refused(415, `A body with Content-Encoding “${encoding}” is not read.`);
+  if (type !== 'application/x-www-form-urlencoded' && type !== 'application/json') {
+    // RFC 9110 §15.5.16
+    return refused(415, type ? `A body of the type “${type}” is not a form.` : 'The body has no Content-Type.');
+  }
+  if (request.bodyUsed) return refused(400, 'The body has been read already.');
+  const body = await readBody(request, limits);
+  if (!body.ok) return body;
+  return type === 'application/json' ? jsonEntries(body.text, limits) : urlEncodedEntries(body.text, limits);
+}
+
+/** Names and values of a query or an URL-encoded body. */
+export function urlEncodedEntries(text: string, limits: Limits): Entries {
+  const entries = parseURLEncoded(text, limits.fields + 1);
+  return withinLimits(entries, limits);
+}
+
+function withinLimits(entries: Entry[], limits: Limits): Entries {
+  if (entries.length > limits.fields) return refused(413, `The form has more than ${limits.fields} fields.`);
+  if (entries.some(([name]) => name.length > limits.name))
+    return refused(413, `A field’s name is longer than ${limits.name} characters.`);
+  return { ok: true, entries };
+}
+
+type Body = { ok: true; text: string } | Extract<Entries, { ok: false }>;
+
+/** The body as text, within the limits of size and time. Bytes that are not UTF-8 become U+FFFD (URL standard §5.1). */
+async function readBody(request: Request, limits: Limits): Promise<Body> {
+  const declared = Number(request.headers.get('content-length') ?? 0);
+  if (declared > limits.body) return refused(413, tooLarge(limits));
+  if (!request.body) return { ok: true, text: '' };
+  const reader = request.body.getReader();
+  const decoder = new TextDecoder();
+  const end = Date.now() + limits.duration;
+  let text = '';
+  let size = 0;
+  try {
+    for (;;) {
+      const piece = await inTime(reader.read(), Math.min(limits.pause, end - Date.now()));
+      if (piece === 'late') return refused(408, 'The body took too long to arrive.');
+      if (piece.done) return { ok: true, text: text + decoder.decode() };
+      size += piece.value.byteLength;
+      if (size > limits.body) return refused(413, tooLarge(limits));
+      text += decoder.decode(piece.value, { stream: true });
+    }
+  } catch {
+    return refused(400, 'The body was cut off.');
+  } finally {
+    // Lets the rest of the body go; a reader that has ended does not mind.
+    void reader.cancel().catch(() => {});
+  }
+}
+
+async function inTime<T>(promise: Promise<T>, milliseconds: number): Promise<T | 'late'> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<'late'>((resolve) => {
+    timer = setTimeout(resolve, Math.max(0, milliseconds), 'late');
+  });
+  try {
+    return await Promise.race([promise, late]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/** A JSON object binds by the same rules: its leaves become names and values. */
+function jsonEntries(text: string, limits: Limits): Entries {
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    return refused(400, 'The body is not JSON.');
+  }
+  if (typeof value !== 'object' || value === null || Array.isArray(value))
+    return refused(400, 'The body is not a JSON object.');
+  const entries: Entry[] = [];
+  const collect = (item: unknown, name: string, depth: number): void => {
+    if (entries.length > limits.fields || depth > limits.depth + 1) return;
+    if (Array.isArray(item)) {
+      entries.push([`${name}[]`, '']);
+      for (const [index, one] of item.entries()) collect(one, `${name}[${index}]`, depth + 1);
+    } else if (typeof item === 'object' && item !== null) {
+      for (const [key, one] of Object.entries(item)) {
+        // A key that could be read as a path must not name another field.
+        if (!/[.[\]]/.test(key)) collect(one, name ? `${name}.${key}` : key, depth + 1);
+      }
+    } else {
+      entries.push([name, item === null ? '' : String(item)]);
+    }
+  };
+  collect(value, '', 0);
+  return withinLimits(entries, limits);
+}
+
+function tooLarge(limits: Limits): string {
+  return `The form is larger than ${Math.round(limits.body / 1024)} KiB.`;
+}
+
+function refused(status: 400 | 408 | 413 | 415, reason: string): Extract<Entries, { ok: false }> {
+  return { ok: false, status, reason };
+}

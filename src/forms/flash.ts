@@ -1,0 +1,47 @@
+/** One-time messages: from the handler that redirects to the page that shows them. */
+import { randomText, type Sealer } from './sealing.ts';
+
+export interface FlashMessage {
+  /** Unique, so that the message is shown once. */
+  id: string;
+  text: string;
+  /** `alert` interrupts a screen reader; `status` waits. */
+  role: 'status' | 'alert';
+}
+
+/** A message as handlers write it. */
+export type Flash = string | { text: string; role?: 'status' | 'alert' };
+
+/** How long a message waits for its page, in seconds. */
+export const flashLife = 300;
+
+/** Browsers keep cookies of up to 4,096 bytes (RFC 6265bis §5.6); the seal and the name need some of them. */
+const longestPayload = 2800;
+
+/** A message with its own id. */
+export function flashMessage(flash: Flash): FlashMessage {
+  const { text, role = 'status' } = typeof flash === 'string' ? { text: flash } : flash;
+  return { id: randomText(6), text, role };
+}
+
+/** The cookie’s value: messages, their end, and the visitor whose they are. The oldest make room when there are too many. */
+export function sealFlash(sealer: Sealer, session: string, messages: readonly FlashMessage[], now: number): string {
+  let kept = [...messages];
+  const text = () => JSON.stringify([session, now + flashLife * 1000, kept]);
+  while (kept.length > 1 && encodedLength(text()) > longestPayload) kept = kept.slice(1);
+  if (kept[0] && encodedLength(text()) > longestPayload)
+    kept = [{ ...kept[0], text: `${[...kept[0].text].slice(0, 600).join('')}…` }];
+  return sealer.seal('flash', text());
+}
+
+/** The messages of a cookie that is this visitor’s and has not expired; none for anything else. */
+export function openFlash(sealer: Sealer, session: string, cookie: string, now: number): FlashMessage[] {
+  const text = sealer.open('flash', cookie);
+  if (text === undefined) return [];
+  const [owner, end, messages] = JSON.parse(text) as [string, number, FlashMessage[]];
+  return owner === session && end > now ? messages : [];
+}
+
+function encodedLength(text: string): number {
+  return new TextEncoder().encode(text).length;
+}

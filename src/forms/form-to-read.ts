@@ -1,0 +1,53 @@
+/** A form’s options, its definition, and forms that were made from it but not sent. */
+import { type BindOptions, BoundForm } from './bound-form.ts';
+import type { ReadRequestOptions } from './read-options.ts';
+import type { Sent } from './sent.ts';
+import type { FormSettings } from './settings.ts';
+import type { Group } from './shape.ts';
+
+/** What fields of a model may be: those of the schema, each of its type, or nothing. */
+export type ModelOf<Input> = { readonly [Field in keyof Input]?: Input[Field] | null | undefined };
+
+export interface FormDefinition<Name extends string = string, Input = unknown, Output = unknown> {
+  readonly name: Name;
+  readonly settings: FormSettings;
+  /** Only for types: what reading gives. */
+  readonly output?: Output;
+  /** A form to fill in, with some values given. */
+  blank(values?: ModelOf<Input>, options?: BindOptions): FormToRead<Name, Input, Output>;
+  /** A form that shows a model. */
+  from(model: ModelOf<Input> & object, options?: BindOptions): FormToRead<Name, Input, Output>;
+  /**
+   * Reads a request without a loom, for APIs and tests. No token is looked for: `csrf: false` says that this is meant, and
+   * without it the answer is a refusal.
+   */
+  read(request: Request, options?: ReadRequestOptions): Promise<Sent<Name, Input, Output>>;
+  /** Reads the query of an address: a search form, or a link that searches. */
+  readQuery(url: string | URL): Promise<Sent<Name, Input, Output>>;
+  /** The shape in force; defaults are those of this moment. */
+  shape(): Group;
+}
+
+/** A bound form that has not been sent. `read` takes it too: what was not sent keeps its value. */
+export class FormToRead<Name extends string = string, Input = unknown, Output = unknown> extends BoundForm<Input> {
+  /** Only for types: what reading gives. */
+  declare readonly output: Output;
+  declare readonly nameType: Name;
+  readonly definition: FormDefinition<Name, Input, Output>;
+  readonly bindOptions: BindOptions;
+  readonly given: unknown;
+  readonly hasModel: boolean;
+
+  constructor(
+    definition: FormDefinition<Name, Input, Output>,
+    given: unknown,
+    hasModel: boolean,
+    options: BindOptions,
+  ) {
+    super(definition.settings, definition.shape(), { model: given, hasModel, errors: {} }, options);
+    this.definition = definition;
+    this.bindOptions = options;
+    this.given = given;
+    this.hasModel = hasModel;
+  }
+}

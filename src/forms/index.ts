@@ -1,0 +1,20 @@
+/** Forms: definition, binding, reading, tokens, flash messages. */
+export { type BindOptions, BoundForm, type ChoiceLists, type Field, type FieldErrors } from './bound-form.ts';
+export { readCookie, writeCookie } from './cookies.ts';
+export { defineForm } from './definition.ts';
+export { type Entries, type Entry, readEntries } from './entries.ts';
+export { type Flash, type FlashMessage, flashLife, flashMessage, openFlash, sealFlash } from './flash.ts';
+export { type FormDefinition, FormToRead, type ModelOf } from './form-to-read.ts';
+export type { Limits } from './limits.ts';
+export { defaultLimits } from './limits.ts';
+export type { MessageCode, Messages } from './messages.ts';
+export { formOfNames, openNames, sealNames } from './names.ts';
+export { effectiveMethod, isSafeMethod, type Provenance, provenance, withEffectiveMethod } from './origin.ts';
+export { type Readable, readForm, readQuery, refusedForm } from './read.ts';
+export { localAddress } from './redirects.ts';
+export type { StandardSchema } from './schema.ts';
+export { createSealer, randomText, type Sealer } from './sealing.ts';
+export type { Accepted, Refused, Sent, SentStatus } from './sent.ts';
+export { isSession, isToken, makeToken, newSession } from './session.ts';
+export type { FormOptions } from './settings.ts';
+export { formTemplates } from './templates.ts';

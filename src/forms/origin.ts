@@ -1,0 +1,42 @@
+/** Where an unsafe request comes from (Fetch Metadata; RFC 6454 for `Origin`), and the method that it means. */
+
+/** `same`: proved to be this site’s. `foreign`: proved to be another’s. `unknown`: the headers do not tell. */
+export type Provenance = 'same' | 'foreign' | 'unknown';
+
+/**
+ * Tells where a request comes from. A sibling on the same site is another origin.
+ * @param origin this site’s origin, as browsers see it
+ */
+export function provenance(request: Request, origin: string): Provenance {
+  const fetchSite = request.headers.get('sec-fetch-site');
+  if (fetchSite === 'same-origin') return 'same';
+  if (fetchSite !== null && fetchSite !== 'none') return 'foreign';
+  const sent = request.headers.get('origin');
+  if (sent === null) return 'unknown';
+  return sent === origin ? 'same' : 'foreign';
+}
+
+/** Methods that change nothing (RFC 9110 §9.2.1). */
+export function isSafeMethod(method: string): boolean {
+  return method === 'GET' || method === 'HEAD' || method === 'OPTIONS' || method === 'TRACE';
+}
+
+const overrides = new Set(['PUT', 'PATCH', 'DELETE']);
+
+/**
+ * The method that a request means: a POST that is proved to come from this site may name PUT, PATCH or DELETE in `_method` of
+ * its query, because HTML forms know only GET and POST.
+ * @param origin this site’s origin where a proxy hides it; default: that of the request
+ */
+export function effectiveMethod(request: Request, origin: string = new URL(request.url).origin): string {
+  if (request.method !== 'POST') return request.method;
+  const wished = new URL(request.url).searchParams.get('_method')?.toUpperCase();
+  if (wished === undefined || !overrides.has(wished)) return 'POST';
+  return provenance(request, origin) === 'same' ? wished : 'POST';
+}
+
+/** The request with its effective method, for routers. */
+export function withEffectiveMethod(request: Request, origin?: string): Request {
+  const method = effectiveMethod(request, origin);
+  return method === request.method ? request : new Request(request, { method, duplex: 'half' } as RequestInit);
+}

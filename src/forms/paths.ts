@@ -1,0 +1,66 @@
+/** Names of fields as paths: `crew[0].name`. */
+import type { Group, Shape } from './shape.ts';
+
+/** Steps of a path: names of fields, indices, and `''` for `[]`, the next item of a list. */
+export type Path = ReadonlyArray<string | number>;
+
+/** Never names of fields, whatever the schema says. */
+const forbidden = new Set(['__proto__', 'prototype', 'constructor']);
+
+const pathSyntax = /^[^.[\]]+(?:\[\d*\]|\.[^.[\]]+)*$/;
+
+/**
+ * Reads a name. `undefined` for one that is no path, too deep, or forbidden.
+ * @param depth how many steps a path may have
+ */
+export function parsePath(name: string, depth: number): Path | undefined {
+  if (!pathSyntax.test(name)) return undefined;
+  const steps: Array<string | number> = [];
+  for (const [, index, key] of name.matchAll(/\[(\d*)\]|\.?([^.[\]]+)/g)) {
+    if (key !== undefined) {
+      if (forbidden.has(key)) return undefined;
+      steps.push(key);
+    } else {
+      steps.push(index === '' ? '' : Number(index));
+    }
+    if (steps.length > depth) return undefined;
+  }
+  return steps;
+}
+
+/** `['crew', 0, 'name']` → `crew[0].name`. */
+export function formatPath(path: ReadonlyArray<PropertyKey>): string {
+  let name = '';
+  for (const step of path) {
+    if (typeof step === 'number') name += `[${step}]`;
+    else if (step === '') name += '[]';
+    else name += name === '' ? String(step) : `.${String(step)}`;
+  }
+  return name;
+}
+
+/** The name with every index left out, as lists of names and choices have it: `crew[].name`. */
+export function patternOf(name: string): string {
+  return name.replace(/\[\d+\]/g, '[]');
+}
+
+/** The shape of the field at a path, or `undefined` when the form has none. A list’s own name may stand for its items. */
+export function shapeAt(form: Group, path: Path): Shape | undefined {
+  let shape: Shape | undefined = form;
+  for (const step of path) {
+    if (shape?.shape === 'group' && typeof step === 'string') shape = shape.fields.get(step);
+    else if (shape?.shape === 'list' && (typeof step === 'number' || step === '')) shape = shape.item;
+    else return undefined;
+  }
+  return shape;
+}
+
+/** What stands at a path of a plain value; only own properties count. */
+export function valueAt(value: unknown, path: Path): unknown {
+  let found = value;
+  for (const step of path) {
+    if (typeof found !== 'object' || found === null || !Object.hasOwn(found, step)) return undefined;
+    found = (found as Record<string | number, unknown>)[step];
+  }
+  return found;
+}

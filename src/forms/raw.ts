@@ -1,0 +1,150 @@
+/** Names and values → a tree of texts in the shape of the form. The schema decides the shape, never the sender. */
+import type { Entry } from './entries.ts';
+import type { Limits } from './limits.ts';
+import { type Path, parsePath, patternOf } from './paths.ts';
+import type { Group, Shape } from './shape.ts';
+
+/** What was sent for one field. */
+export type Raw = RawValue | RawList | RawGroup;
+
+export interface RawValue {
+  raw: 'value';
+  /** In the order of the submission. */
+  texts: string[];
+}
+
+export interface RawList {
+  raw: 'list';
+  /** By the index that was sent; gaps are closed up later, in order. */
+  items: Map<number, Raw>;
+  tooLong: boolean;
+}
+
+export interface RawGroup {
+  raw: 'group';
+  fields: Map<string, Raw>;
+}
+
+export interface RawForm {
+  root: RawGroup;
+  /** Names that the form does not have, or that its page did not show. */
+  unknown: Map<string, string[]>;
+}
+
+/** Which names are read: those of the list, as patterns (`crew[].name`); all, where there is none. */
+export type Shown = ReadonlySet<string> | undefined;
+
+/** Builds the tree. */
+export function buildRaw(form: Group, entries: readonly Entry[], shown: Shown, limits: Limits): RawForm {
+  const root: RawGroup = { raw: 'group', fields: new Map() };
+  const unknown = new Map<string, string[]>();
+  for (const [name, value] of entries) {
+    const path = parsePath(name, limits.depth);
+    if (!path || !isShown(name, shown) || !put(root, form, path, value, limits)) {
+      unknown.set(name, [...(unknown.get(name) ?? []), value]);
+    }
+  }
+  return { root: closeGaps(root), unknown };
+}
+
+/** Indices in a row, in the order of those that were sent. Empty texts of a list are its companion, or rows left blank. */
+function closeGaps<Node extends Raw>(node: Node): Node {
+  if (node.raw === 'group') for (const field of node.fields.values()) closeGaps(field);
+  if (node.raw === 'list') {
+    const sent = [...node.items].sort(([a], [b]) => a - b).map(([, item]) => closeGaps(item));
+    const given = sent.filter((item) => item.raw !== 'value' || item.texts.some((text) => text !== ''));
+    node.items.clear();
+    for (const item of given) node.items.set(node.items.size, item);
+  }
+  return node;
+}
+
+/** What was sent at a path, or `undefined`. */
+export function rawAt(root: RawGroup, path: Path): Raw | undefined {
+  let node: Raw | undefined = root;
+  for (const step of path) {
+    if (node?.raw === 'group') node = node.fields.get(String(step));
+    else if (node?.raw === 'list' && typeof step === 'number') node = node.items.get(step);
+    else return undefined;
+  }
+  return node;
+}
+
+/** A list’s name stands for its items, with or without brackets. */
+function isShown(name: string, shown: Shown): boolean {
+  if (!shown) return true;
+  const pattern = patternOf(name);
+  return shown.has(pattern) || shown.has(pattern.replace(/\[\]$/, '')) || shown.has(`${pattern}[]`);
+}
+
+/** Puts one text at its place; false when the form has no such place. */
+function put(root: RawGroup, form: Group, path: Path, text: string, limits: Limits): boolean {
+  const place = walk(form, path);
+  if (!place) return false;
+  let node: Raw = root;
+  place.forEach(({ step, shape }) => {
+    node = child(node, step, shape, limits);
+  });
+  const last = node as Raw;
+  if (last.raw === 'value') last.texts.push(text);
+  return true;
+}
+
+/** The shapes along a path; `undefined` when the path leaves the form, or ends where no text can stand. */
+function walk(form: Group, path: Path): Array<{ step: string | number; shape: Shape }> | undefined {
+  const steps: Array<{ step: string | number; shape: Shape }> = [];
+  let shape: Shape = form;
+  for (const step of path) {
+    let next: Shape | undefined;
+    if (shape.shape === 'group' && typeof step === 'string') next = shape.fields.get(step);
+    else if (shape.shape === 'list' && (typeof step === 'number' || step === '')) next = shape.item;
+    if (!next) return undefined;
+    steps.push({ step, shape: next });
+    shape = next;
+  }
+  // `tags=a&tags=b` means the items of the list.
+  if (shape.shape === 'list' && shape.item.shape === 'value') steps.push({ step: '', shape: shape.item });
+  else if (shape.shape !== 'value') {
+    // `crew[]` without a field says that the list was on the page, no more.
+    if (steps.at(-1)?.step !== '') return undefined;
+    steps.pop();
+  }
+  return steps;
+}
+
+function child(node: Raw, step: string | number, shape: Shape, limits: Limits): Raw {
+  if (node.raw === 'group') return existing(node.fields, String(step), shape);
+  if (node.raw !== 'list') return node;
+  const index = typeof step === 'number' ? step : nextIndex(node);
+  if (!node.items.has(index) && node.items.size >= limits.list) {
+    node.tooLong = true;
+    return emptyRaw(shape);
+  }
+  return existing(node.items, index, shape);
+}
+
+function nextIndex(list: RawList): number {
+  let next = 0;
+  for (const index of list.items.keys()) next = Math.max(next, index + 1);
+  return next;
+}
+
+function existing<Key>(nodes: Map<Key, Raw>, key: Key, shape: Shape): Raw {
+  let node = nodes.get(key);
+  if (!node) {
+    node = emptyRaw(shape);
+    nodes.set(key, node);
+  }
+  return node;
+}
+
+function emptyRaw(shape: Shape): Raw {
+  switch (shape.shape) {
+    case 'value':
+      return { raw: 'value', texts: [] };
+    case 'list':
+      return { raw: 'list', items: new Map(), tooLong: false };
+    case 'group':
+      return { raw: 'group', fields: new Map() };
+  }
+}

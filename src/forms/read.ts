@@ -1,0 +1,200 @@
+/** Entries → raw values → typed values → result. */
+import type { BindOptions } from './bound-form.ts';
+import { type CoercionError, coerceForm } from './coerce.ts';
+import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
+import { type FormDefinition, FormToRead } from './form-to-read.ts';
+import { type MessageCode, wordingFor } from './messages.ts';
+import { formatPath, parsePath, patternOf, valueAt } from './paths.ts';
+import { buildRaw, type RawForm, type Shown } from './raw.ts';
+import type { ReadRequestOptions } from './read-options.ts';
+import type { Issue } from './schema.ts';
+import { type Sent, SentForm, type SentStatus } from './sent.ts';
+import type { Group, Shape } from './shape.ts';
+
+/** What reading a form needs to know. */
+export interface ReadOptions {
+  /** The names that are read; without it, all of the form. */
+  shown?: Shown;
+  locale?: string | undefined;
+}
+
+/** A definition, or a form that was bound to a model or to values. */
+export type Readable<Name extends string, Input, Output> =
+  | FormDefinition<Name, Input, Output>
+  | FormToRead<Name, Input, Output>;
+
+/** Names that the library itself puts into forms and addresses. */
+const ownNames = new Set(['_token', '_form', '_method']);
+
+/** Reads entries into a form. */
+export async function readForm<Name extends string, Input, Output>(
+  readable: Readable<Name, Input, Output>,
+  read: Entries,
+  options: ReadOptions = {},
+): Promise<Sent<Name, Input, Output>> {
+  const form = readable instanceof FormToRead ? readable : readable.blank();
+  const reading = new Reading(form, options);
+  const sent = read.ok ? await reading.accept(read.entries) : reading.refused(read.status, read.reason, []);
+  return sent as unknown as Sent<Name, Input, Output>;
+}
+
+/** The form with what was typed and a message of its own: for submissions that are not let in. */
+export function refusedForm<Name extends string, Input, Output>(
+  readable: Readable<Name, Input, Output>,
+  entries: readonly Entry[],
+  status: SentStatus,
+  reason: MessageCode | { text: string },
+  locale: string | undefined,
+): Sent<Name, Input, Output> {
+  const form = readable instanceof FormToRead ? readable : readable.blank();
+  const reading = new Reading(form, { locale });
+  const text = typeof reason === 'string' ? reading.word(reason, { label: '' }) : reason.text;
+  return reading.refused(status, text, entries) as unknown as Sent<Name, Input, Output>;
+}
+
+/** Reads the query of an address, by the same rules. */
+export function readQuery<Name extends string, Input, Output>(
+  readable: Readable<Name, Input, Output>,
+  url: string | URL,
+  locale?: string,
+): Promise<Sent<Name, Input, Output>> {
+  const definition = readable instanceof FormToRead ? readable.definition : readable;
+  const query = new URL(url, 'http://base.invalid').search.slice(1);
+  return readForm(readable, urlEncodedEntries(query, definition.settings.limitsInForce), { locale });
+}
+
+/** Reads a request without a loom: for APIs and tests. No token is looked for, so `csrf: false` must say that this is meant. */
+export async function readRequest<Name extends string, Input, Output>(
+  readable: Readable<Name, Input, Output>,
+  request: Request,
+  options: ReadRequestOptions = {},
+): Promise<Sent<Name, Input, Output>> {
+  const definition = readable instanceof FormToRead ? readable.definition : readable;
+  if (options.csrf !== false) {
+    return refusedForm(
+      readable,
+      [],
+      403,
+      { text: 'Read the form through an exchange, which checks its token, or say csrf: false.' },
+      undefined,
+    );
+  }
+  const entries = await readEntries(request, definition.settings.limitsInForce);
+  return readForm(readable, entries, options.only ? { shown: new Set(options.only) } : {});
+}
+
+class Reading {
+  readonly word: ReturnType<typeof wordingFor>;
+  private readonly form: FormToRead;
+  private readonly options: ReadOptions;
+
+  constructor(form: FormToRead<string, unknown, unknown>, options: ReadOptions) {
+    this.form = form;
+    this.options = options;
+    this.word = wordingFor(this.settings.messages, options.locale);
+  }
+
+  async accept(all: readonly Entry[]): Promise<SentForm> {
+    const { settings, form } = this;
+    const shape = form.definition.shape();
+    const buttons = new Set(settings.buttons ?? []);
+    const button = all.find(([name]) => buttons.has(name))?.[0];
+    const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
+    const raw = buildRaw(shape, entries, this.options.shown, settings.limitsInForce);
+    const { value, errors } = coerceForm(shape, raw.root, form.given, {
+      hasModel: form.hasModel,
+      keepsEmpty: (path) => settings.empty?.[patternOf(path)] === 'keep',
+      trims: (path, field) => this.trims(path, field.kind === 'password'),
+      choicesAt: (path, field) => form.choicesAt(path, field),
+      labelAt: (path) => form.labelOf(path),
+    });
+    const found: Record<string, string[]> = {};
+    for (const error of errors) found[error.path] = [this.messageOf(error)];
+    if (settings.unknown === 'reject' && raw.unknown.size > 0) found[''] = [this.word('unknown', { label: '' })];
+    const result = await settings.schema['~standard'].validate(value);
+    for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
+    const failed = Object.keys(found).length > 0;
+    return this.make(raw, failed ? 422 : 200, found, failed || result.issues ? undefined : result.value, button);
+  }
+
+  refused(status: SentStatus, reason: string, entries: readonly Entry[]): SentForm {
+    const raw = buildRaw(this.form.definition.shape(), entries, undefined, this.settings.limitsInForce);
+    return this.make(raw, status, { '': [reason] }, undefined, undefined);
+  }
+
+  private make(
+    raw: RawForm,
+    status: SentStatus,
+    errors: Record<string, string[]>,
+    value: unknown,
+    button: string | undefined,
+  ): SentForm {
+    const { form, settings } = this;
+    const ordered = inFieldOrder(errors, form.definition.shape());
+    const content = {
+      model: form.given,
+      hasModel: form.hasModel,
+      raw: raw.root,
+      errors: ordered,
+      locale: this.options.locale,
+    };
+    const options: BindOptions = form.bindOptions;
+    const unknown = settings.unknown === 'collect' ? raw.unknown : new Map();
+    return new SentForm(settings, form.definition.shape(), content, options, { status, value, button, unknown });
+  }
+
+  /** The schema’s own issues stand where ours say nothing: a missing or unreadable value is worded once. */
+  private addIssue(
+    issue: Issue,
+    value: unknown,
+    errors: readonly CoercionError[],
+    found: Record<string, string[]>,
+  ): void {
+    const steps = (issue.path ?? []).map((step) => (typeof step === 'object' ? step.key : step));
+    const path = formatPath(steps);
+    if (
+      errors.some(
+        (error) => error.path === path || path.startsWith(`${error.path}.`) || path.startsWith(`${error.path}[`),
+      )
+    )
+      return;
+    const known = parsePath(path, 20);
+    const missing = path !== '' && known !== undefined && valueAt(value, known) === undefined;
+    const text = missing ? this.word('required', { label: this.form.labelOf(path) }) : issue.message;
+    found[path] = [...(found[path] ?? []), text];
+  }
+
+  private messageOf({ code, label, limit }: CoercionError): string {
+    return this.word(code, { label, limit });
+  }
+
+  private trims(path: string, isPassword: boolean): boolean {
+    const { trim } = this.settings;
+    if (typeof trim === 'boolean') return trim;
+    return trim?.[patternOf(path)] ?? !isPassword;
+  }
+
+  private get settings() {
+    return this.form.definition.settings;
+  }
+}
+
+/** Errors in the order in which the form has its fields, so that a summary reads from the top. */
+function inFieldOrder(errors: Record<string, string[]>, form: Group): Record<string, string[]> {
+  const placed = Object.entries(errors).map(([name, messages]) => ({ name, messages, place: placeOf(name, form) }));
+  placed.sort((a, b) => {
+    const differing = a.place.findIndex((step, index) => step !== b.place[index]);
+    return differing === -1 ? a.place.length - b.place.length : a.place[differing]! - (b.place[differing] ?? -1);
+  });
+  return Object.fromEntries(placed.map(({ name, messages }) => [name, messages]));
+}
+
+/** A path as numbers: which field of its group, which item of its list. */
+function placeOf(name: string, form: Group): number[] {
+  let shape: Shape | undefined = form;
+  return (parsePath(name, 20) ?? []).map((step) => {
+    const group: Group | undefined = shape?.shape === 'group' ? shape : undefined;
+    shape = group ? group.fields.get(String(step)) : shape?.shape === 'list' ? shape.item : undefined;
+    return group ? [...group.fields.keys()].indexOf(String(step)) : Number(step);
+  });
+}

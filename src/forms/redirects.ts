@@ -1,0 +1,16 @@
+/** Addresses to go to next: on this site, unless said otherwise. */
+
+/**
+ * The address as it is written in `Location`, or `undefined` where it leads elsewhere, in any of the ways in which browsers
+ * read addresses (URL standard §4.4).
+ * @param base the address of the request
+ */
+export function localAddress(to: string, base: URL): string | undefined {
+  if (/[\\\u0000-\u001f\u007f]/.test(to) || to.trim().startsWith('//')) return undefined;
+  if (!URL.canParse(to, base)) return undefined;
+  const target = new URL(to, base);
+  // `/..//host` normalises to a path that, written alone, names another host.
+  if (target.origin !== base.origin || target.pathname.startsWith('//')) return undefined;
+  if (target.username || target.password) return undefined;
+  return target.pathname + target.search + target.hash;
+}

@@ -1,0 +1,80 @@
+/** A form as it was sent: shown again with what was typed, or accepted with its value. */
+import { type BindOptions, BoundForm, type FormContent } from './bound-form.ts';
+import type { FormSettings } from './settings.ts';
+import type { Group } from './shape.ts';
+
+/** How reading ended, as an HTTP status. 200 where everything is right. */
+export type SentStatus = 200 | 400 | 403 | 408 | 413 | 415 | 422;
+
+interface Common<Name extends string, Model> extends BoundForm<Model> {
+  /** The form’s name; tells forms apart that `readOneOf` read. */
+  readonly name: Name;
+  readonly status: SentStatus;
+  /** The declared button that was pressed. */
+  readonly button: string | undefined;
+  /** Names that the form does not have, with `unknown: 'collect'`. */
+  readonly unknown: ReadonlyMap<string, readonly string[]>;
+  /** An answer for whoever wants to stop here: the status, and the messages as plain text. */
+  readonly response: Response;
+  /** Adds a message of the handler’s own, to a field or with `''` to the form, and refuses what was sent. */
+  refuse(field: string, message: string): Refused<Name, Model>;
+}
+
+export interface Accepted<Name extends string, Model, Value> extends Common<Name, Model> {
+  readonly ok: true;
+  readonly value: Value;
+}
+
+export interface Refused<Name extends string, Model> extends Common<Name, Model> {
+  readonly ok: false;
+  readonly value: undefined;
+}
+
+/** What `read` gives: `ok` tells the two apart. */
+export type Sent<Name extends string = string, Model = unknown, Value = unknown> =
+  | Accepted<Name, Model, Value>
+  | Refused<Name, Model>;
+
+export interface SentDetails {
+  status: SentStatus;
+  value: unknown;
+  button: string | undefined;
+  unknown: ReadonlyMap<string, readonly string[]>;
+}
+
+/** The one class behind both. */
+export class SentForm extends BoundForm {
+  ok: boolean;
+  status: SentStatus;
+  value: unknown;
+  readonly button: string | undefined;
+  readonly unknown: ReadonlyMap<string, readonly string[]>;
+
+  constructor(settings: FormSettings, shape: Group, content: FormContent, options: BindOptions, details: SentDetails) {
+    super(settings, shape, content, options);
+    this.status = details.status;
+    this.ok = details.status === 200;
+    this.value = details.value;
+    this.button = details.button;
+    this.unknown = details.unknown;
+  }
+
+  get response(): Response {
+    const lines = Object.entries(this.errors).map(
+      ([name, messages]) => `${name === '' ? '' : `${this.labelOf(name)}: `}${messages.join(' ')}`,
+    );
+    const status = this.status === 422 || this.ok ? 400 : this.status;
+    return new Response(`${lines.join('\n')}\n`, {
+      status,
+      headers: { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' },
+    });
+  }
+
+  refuse(field: string, message: string): this {
+    this.errors[field] = [...(this.errors[field] ?? []), message];
+    this.ok = false;
+    this.value = undefined;
+    if (this.status === 200) this.status = 422;
+    return this;
+  }
+}

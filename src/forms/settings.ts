@@ -1,0 +1,36 @@
+/** What a definition says besides its schema. */
+import type { Limits } from './limits.ts';
+import type { Messages } from './messages.ts';
+import type { JSONSchema, StandardSchema } from './schema.ts';
+import type { Kind } from './shape.ts';
+
+export interface FormOptions {
+  /** Labels by name; default: the schema’s title, or the name in words. Items of lists as `crew[].name`. */
+  labels?: Readonly<Record<string, string>>;
+  /** Hints by name. */
+  hints?: Readonly<Record<string, string>>;
+  /** Labels of choices by name and value. */
+  choiceLabels?: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  /** Kinds that the schema cannot express, by name. */
+  kinds?: Readonly<Record<string, Kind>>;
+  /** The shape as JSON Schema, for schema libraries that cannot give it. */
+  shape?: JSONSchema;
+  /** Words for messages, by code, or by locale and code. */
+  messages?: Messages;
+  /** What becomes of names that the form does not have. Default: `ignore`. */
+  unknown?: 'ignore' | 'reject' | 'collect';
+  /** Fields whose empty text is kept as `''`. */
+  empty?: Readonly<Record<string, 'keep'>>;
+  /** Whether white space around a text is shed; default: `true` but for passwords. Or by name. */
+  trim?: boolean | Readonly<Record<string, boolean>>;
+  /** Names of submit buttons. */
+  buttons?: readonly string[];
+  limits?: Partial<Limits>;
+}
+
+/** A definition’s name and options, as the rest of the room uses them. */
+export interface FormSettings extends FormOptions {
+  name: string;
+  schema: StandardSchema;
+  limitsInForce: Limits;
+}

@@ -1,0 +1,185 @@
+/** JSON Schema (draft 2020-12) → shape. */
+import type { JSONSchema } from './schema.ts';
+import type { Choice, Group, Kind, Shape, Value } from './shape.ts';
+
+/** What the definition says besides the schema, by path. */
+export interface ShapeOptions {
+  /** Kinds that the schema cannot express: `{ when: 'date' }`. */
+  kinds?: Readonly<Record<string, Kind>>;
+}
+
+/** Schemas that refer to themselves are followed so far, which is deeper than any name that is read. */
+const deepest = 12;
+
+/** The shape of an object schema. */
+export function shapeFromSchema(schema: JSONSchema, options: ShapeOptions = {}): Group {
+  const shape = new Reader(schema, options).shape(schema, '', true, 0);
+  if (shape.shape === 'group') return shape;
+  throw new TypeError('The schema of a form describes an object.');
+}
+
+class Reader {
+  private readonly root: JSONSchema;
+  private readonly options: ShapeOptions;
+
+  constructor(root: JSONSchema, options: ShapeOptions) {
+    this.root = root;
+    this.options = options;
+  }
+
+  shape(written: JSONSchema, path: string, required: boolean, depth: number): Shape {
+    const { schema, nullable } = this.simplify(written);
+    const common = {
+      required: required && schema.default === undefined,
+      nullable,
+      fallback: schema.default,
+      title: schema.title,
+      description: schema.description,
+    };
+    const type = typeOf(schema);
+    const given = this.options.kinds?.[path];
+    if (!given && type === 'object' && schema.properties && depth < deepest) {
+      const needed = new Set(schema.required ?? []);
+      const fields = Object.entries(schema.properties).map(([name, field]): [string, Shape] => [
+        name,
+        this.shape(field, path ? `${path}.${name}` : name, needed.has(name), depth + 1),
+      ]);
+      return { shape: 'group', fields: new Map(fields), ...common };
+    }
+    if (!given && type === 'array') {
+      const item = this.shape(schema.items ?? {}, `${path}[]`, true, depth + 1);
+      return { shape: 'list', item, minimum: schema.minItems, maximum: schema.maxItems, ...common };
+    }
+    return { ...this.value(schema, type, given), ...common };
+  }
+
+  private value(
+    schema: JSONSchema,
+    type: string | undefined,
+    given: Kind | undefined,
+  ): Omit<Value, 'required' | 'nullable' | 'fallback' | 'title' | 'description'> {
+    const choices = choicesOf(schema);
+    const kind = given ?? (choices ? 'choice' : kindOf(schema, type));
+    const isText = kind === 'text' || kind === 'long-text' || kind === 'password' || kind === 'tel';
+    const isNumber = kind === 'number' || kind === 'integer';
+    return {
+      shape: 'value',
+      kind,
+      minimumLength: kind === 'file' ? undefined : schema.minLength,
+      maximumLength: kind === 'file' ? undefined : schema.maxLength,
+      // The expression of a format means something else in a browser: such controls check themselves.
+      pattern: isText && !schema.format ? schema.pattern : undefined,
+      // What a schema library prints for “any safe integer” is no limit to show.
+      minimum:
+        isNumber && schema.minimum !== Number.MIN_SAFE_INTEGER
+          ? (schema.minimum ?? schema.exclusiveMinimum)
+          : undefined,
+      maximum:
+        isNumber && schema.maximum !== Number.MAX_SAFE_INTEGER
+          ? (schema.maximum ?? schema.exclusiveMaximum)
+          : undefined,
+      step: kind === 'integer' ? (schema.multipleOf ?? 1) : schema.multipleOf,
+      choices,
+      typed: choices && typedChoices(schema),
+      mustBeTrue: schema.const === true,
+      accept: kind === 'file' ? mediaTypes(schema) : undefined,
+      asDate: given !== undefined && type === undefined && isDateKind(given),
+    };
+  }
+
+  /** Follows references, merges `allOf`, and takes `null` out of unions. */
+  private simplify(written: JSONSchema): { schema: JSONSchema; nullable: boolean } {
+    let schema = this.follow(written);
+    for (const part of schema.allOf ?? []) schema = { ...schema, ...this.simplify(part).schema };
+    let nullable = false;
+    if (Array.isArray(schema.type)) {
+      nullable = schema.type.includes('null');
+      const others = schema.type.filter((type) => type !== 'null');
+      schema = { ...schema, type: others.length === 1 ? others[0]! : others };
+    }
+    const union = schema.anyOf ?? schema.oneOf;
+    if (union) {
+      const members = union.map((member) => this.follow(member));
+      const others = members.filter((member) => member.type !== 'null');
+      nullable ||= others.length < members.length;
+      const { anyOf: _anyOf, oneOf: _oneOf, ...rest } = schema;
+      const [only] = others;
+      if (others.length === 1 && only) {
+        const inner = this.simplify(only);
+        return { schema: { ...inner.schema, ...rest }, nullable: nullable || inner.nullable };
+      }
+      schema = { ...rest, ...unionOf(others) };
+    }
+    return { schema, nullable };
+  }
+
+  private follow(schema: JSONSchema): JSONSchema {
+    let found = schema;
+    for (let steps = 0; found.$ref !== undefined && steps < deepest; steps++) {
+      const { $ref, ...beside } = found;
+      const target = $ref === '#' ? this.root : this.root.$defs?.[$ref.replace(/^#\/\$defs\//, '')];
+      found = { ...(target ?? {}), ...beside };
+    }
+    return found;
+  }
+}
+
+/** Several alternatives that are all fixed values are choices; else all that can be said is a common type. */
+function unionOf(members: JSONSchema[]): JSONSchema {
+  const values = members.map((member) => (member.const !== undefined ? [member.const] : member.enum));
+  if (values.every((list) => list !== undefined)) {
+    return { enum: values.flat(), ...(members.every((member) => member.title) ? { oneOf: members } : {}) };
+  }
+  const types = new Set(members.map((member) => member.type));
+  const files = members.filter(isFile);
+  if (files.length === members.length) return { ...files[0]!, anyOf: files };
+  return types.size === 1 ? { ...(typeof members[0]!.type === 'string' ? { type: members[0]!.type } : {}) } : {};
+}
+
+function typeOf(schema: JSONSchema): string | undefined {
+  if (typeof schema.type === 'string') return schema.type;
+  return schema.properties ? 'object' : schema.items ? 'array' : undefined;
+}
+
+const formats: Readonly<Record<string, Kind>> = {
+  email: 'email',
+  uri: 'url',
+  url: 'url',
+  date: 'date',
+  time: 'time',
+  'date-time': 'datetime-local',
+};
+
+function kindOf(schema: JSONSchema, type: string | undefined): Kind {
+  if (isFile(schema)) return 'file';
+  if (type === 'number' || type === 'integer' || type === 'boolean') return type;
+  return (schema.format && Object.hasOwn(formats, schema.format) && formats[schema.format]) || 'text';
+}
+
+function isFile(schema: JSONSchema): boolean {
+  return schema.format === 'binary';
+}
+
+function mediaTypes(schema: JSONSchema): string[] | undefined {
+  const types = [schema.contentMediaType, ...(schema.anyOf ?? []).map((member) => member.contentMediaType)];
+  const known = types.filter((type): type is string => type !== undefined);
+  return known.length > 0 ? [...new Set(known)] : undefined;
+}
+
+function choicesOf(schema: JSONSchema): Choice[] | undefined {
+  const values = schema.enum ?? (schema.const !== undefined && schema.const !== true ? [schema.const] : undefined);
+  if (!values) return undefined;
+  const titles = new Map((schema.oneOf ?? []).map((member) => [String(member.const), member.title]));
+  return values
+    .filter((value) => value !== null)
+    .map((value) => ({ value: String(value), label: titles.get(String(value)) ?? String(value) }));
+}
+
+function typedChoices(schema: JSONSchema): ReadonlyMap<string, unknown> | undefined {
+  const values = (schema.enum ?? [schema.const]).filter((value) => typeof value !== 'string');
+  return values.length > 0 ? new Map(values.map((value) => [String(value), value])) : undefined;
+}
+
+function isDateKind(kind: Kind): boolean {
+  return kind === 'date' || kind === 'datetime-local' || kind === 'month';
+}

@@ -1,0 +1,22 @@
+/** Templates that come with the library. A project’s own of the same name stand in their place. */
+export const formTemplates: Readonly<Record<string, string>> = {
+  'zip-loom/form-field.html': `<meta (takes form, name: string, label?: string, hint?: string, ...rest)>
+<template (let field = form.field(name, { label, hint })) (bind form)>
+<div class=\${['field', \`field-\${field.control}\`, field.invalid && 'field-invalid']}>
+  <label (if field.control !== 'checkbox') for=\${name}>\${field.label}</label>
+  <p (if field.hint && field.control !== 'checkbox') class="field-hint" id=\${field.hintId}>\${field.hint}</p>
+  <textarea (if field.control === 'textarea') name=\${name} aria-describedby=\${field.describedBy} \${...rest}></textarea>
+  <select (else if field.control === 'select') name=\${name} aria-describedby=\${field.describedBy} \${...rest}></select>
+  <input (else) name=\${name} aria-describedby=\${field.describedBy} \${...rest}>
+  <label (if field.control === 'checkbox') for=\${name}>\${field.label}</label>
+  <p (if field.hint && field.control === 'checkbox') class="field-hint" id=\${field.hintId}>\${field.hint}</p>
+  <p class="field-messages" (messages \${name})></p>
+</div>
+</template>
+`,
+  'zip-loom/flash-messages.html': `<meta (takes ...rest)>
+<div class="flash-messages" \${...rest} (if context.flash?.length)>
+  <p (for message of context.flash) class="flash-\${message.role}" role=\${message.role} id="flash-\${message.id}">\${message.text}</p>
+</div>
+`,
+};

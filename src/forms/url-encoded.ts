@@ -1,0 +1,57 @@
+/** `application/x-www-form-urlencoded` parsing (URL standard §5.1). */
+
+/**
+ * Names and values in their order. Percent signs that begin no byte stand for themselves; bytes that are not UTF-8 become
+ * U+FFFD.
+ * @param most how many to read; what follows is left out
+ */
+export function parseURLEncoded(text: string, most: number): Array<[name: string, value: string]> {
+  const entries: Array<[string, string]> = [];
+  for (let start = 0; start < text.length && entries.length < most; ) {
+    const ampersand = text.indexOf('&', start);
+    const end = ampersand === -1 ? text.length : ampersand;
+    if (end > start) {
+      const equals = text.indexOf('=', start);
+      const nameEnd = equals === -1 || equals > end ? end : equals;
+      entries.push([decode(text.slice(start, nameEnd)), nameEnd === end ? '' : decode(text.slice(nameEnd + 1, end))]);
+    }
+    start = end + 1;
+  }
+  return entries;
+}
+
+const encoder = new TextEncoder();
+const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
+
+function decode(text: string): string {
+  if (!/[%+\ud800-\udfff]/.test(text)) return text;
+  const spaced = text.replaceAll('+', ' ');
+  if (!spaced.includes('%')) return spaced.toWellFormed();
+  try {
+    return decodeURIComponent(spaced).toWellFormed();
+  } catch {
+    return decodeBytes(spaced);
+  }
+}
+
+/** Percent-decode, then UTF-8 decode without BOM (URL standard §1.3), for text that `decodeURIComponent` does not take. */
+function decodeBytes(text: string): string {
+  const input = encoder.encode(text);
+  const output = new Uint8Array(input.length);
+  let length = 0;
+  for (let at = 0; at < input.length; at++) {
+    const byte = input[at] === 0x25 ? Number.parseInt(hexPair(input, at + 1), 16) : Number.NaN;
+    if (Number.isNaN(byte)) {
+      output[length++] = input[at]!;
+    } else {
+      output[length++] = byte;
+      at += 2;
+    }
+  }
+  return decoder.decode(output.subarray(0, length));
+}
+
+function hexPair(bytes: Uint8Array, at: number): string {
+  const pair = String.fromCharCode(bytes[at] ?? 0, bytes[at + 1] ?? 0);
+  return /^[0-9a-f]{2}$/i.test(pair) ? pair : '';
+}

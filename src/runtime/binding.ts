@@ -1,0 +1,189 @@
+/**
+ * Forms in templates. A compiled template knows that a control is bound to a form, not what a form is: it hands each control
+ * to the form it was given, through this interface.
+ */
+import type { Output } from './output.ts';
+import { RenderError } from './render-error.ts';
+import { escapeText } from './text.ts';
+import { schemeOf } from './urls.ts';
+
+/** A control as it stands in the template. */
+export interface WrittenControl {
+  element: 'input' | 'select' | 'textarea';
+  name: string;
+  /** Attributes that the author wrote; they win. A bare name is `true`. */
+  written: Readonly<Record<string, unknown>>;
+}
+
+/** What a form adds to a control. Everything is escaped. */
+export interface CompletedControl {
+  /** Markup before the control: its hidden companion. */
+  before: string;
+  /** Attributes that the author left out, each with a space before it. */
+  attributes: string;
+  /** The content of a `<textarea>`, or the options of a `<select>` that has none of its own. */
+  content: string;
+  /** Whether an option or a box with this value is chosen. */
+  isChosen(value: string): boolean;
+}
+
+/** Marks what can stand in `(bind …)`. */
+export const bindable = Symbol.for('zip-loom.bindable');
+
+/** A form as templates see it. */
+export interface Bindable {
+  readonly [bindable]: true;
+  readonly name: string;
+  /** Whether the form holds a file field that was shown. */
+  readonly holdsFiles: boolean;
+  control(control: WrittenControl): CompletedControl;
+  /** The id of a field’s control, or `undefined` where the form has no such field. */
+  idOf(name: string): string | undefined;
+  messagesId(name: string): string;
+  /** Messages of a field, or with `''` of the form itself, or the sentence that fields need another look. */
+  messagesAt(name: string): readonly string[];
+  /** Every field in error: where its control is, its label and its messages. */
+  summary(): ReadonlyArray<{ id: string; label: string; messages: readonly string[] }>;
+  /** Names of lists whose items the page went through, for their companions. */
+  listsShown(): Iterable<string>;
+}
+
+/** What the exchange adds to forms that post to this site. Missing where a page is rendered without a request. */
+export interface FormSecurity {
+  /** The origin of this site, as browsers see it. */
+  origin: string;
+  token(): string;
+  /** The sealed list of the names that a form showed. */
+  sealNames(form: string, names: readonly string[]): string;
+}
+
+/** A form element that is being written. */
+export interface OpenForm {
+  posts: boolean;
+  /** Whether anything in it leads to another site; then nothing secret is written. */
+  elsewhere: boolean;
+  shown: Map<Bindable, Set<string>>;
+  companions: Set<string>;
+}
+
+/** @throws {RenderError} for anything that is not a form */
+export function bound(value: unknown): Bindable {
+  if (typeof value === 'object' && value !== null && bindable in value) return value as Bindable;
+  throw new RenderError(
+    'not-a-form',
+    `(bind …) was given ${value === undefined ? 'nothing' : 'something'} that is not a form.`,
+    'Give it what a form definition makes: boatForm.blank(), boatForm.from(boat), or what was read.',
+  );
+}
+
+/** Opens a form element. `action` and `method` are as written; the result is their attributes. */
+export function openForm(out: Output, form: Bindable | undefined, action: string | undefined, method: string): string {
+  const verb = method.trim().toLowerCase();
+  const isOverride = verb === 'put' || verb === 'patch' || verb === 'delete';
+  const posts = isOverride || verb === 'post';
+  const elsewhere = leadsElsewhere(out, action ?? '');
+  out.forms.push({ posts, elsewhere, shown: new Map(form ? [[form, new Set()]] : []), companions: new Set() });
+  const address = isOverride ? withMethod(action ?? ownAddress(out), verb) : action;
+  const written = address === undefined ? '' : ` action="${escapeText(address)}"`;
+  const files = form?.holdsFiles && posts ? ' enctype="multipart/form-data"' : '';
+  return `${written}${method === '' ? '' : ` method="${escapeText(isOverride ? 'post' : method)}"`}${files}`;
+}
+
+/** Closes a form element: hidden fields that say which form it is, what it showed, and that it is this site’s. */
+export function closeForm(out: Output): string {
+  const open = out.forms.pop();
+  const { security } = out.settings;
+  if (!open?.posts || open.elsewhere) return '';
+  let fields = '';
+  for (const [form, names] of open.shown) {
+    for (const list of form.listsShown()) {
+      fields += hidden(`${list}[]`, '');
+      names.add(`${list}[]`);
+    }
+    if (security) fields += hidden('_form', security.sealNames(form.name, [...names]));
+  }
+  return security ? fields + hidden('_token', security.token()) : fields;
+}
+
+/** A bound control, completed by its form. */
+export function control(
+  out: Output,
+  form: Bindable,
+  element: WrittenControl['element'],
+  name: unknown,
+  written: WrittenControl['written'],
+): CompletedControl {
+  const completed = form.control({ element, name: String(name), written });
+  const open = out.forms.at(-1);
+  // A query says “none” by leaving the name out.
+  if (!open?.posts) return { ...completed, before: '' };
+  let names = open.shown.get(form);
+  if (!names) {
+    names = new Set();
+    open.shown.set(form, names);
+  }
+  names.add(String(name).replace(/\[\d+\]/g, '[]'));
+  // A group of boxes has one companion, before the first.
+  if (completed.before !== '') {
+    if (open.companions.has(completed.before)) return { ...completed, before: '' };
+    open.companions.add(completed.before);
+  }
+  return completed;
+}
+
+/** `for` of a label: a field’s name becomes the id of its control, anything else stays. */
+export function labelFor(form: Bindable, name: unknown): string {
+  const written = String(name);
+  return escapeText(form.idOf(written) ?? written);
+}
+
+/** Notes where a submit button sends its form. Prints nothing. */
+export function noteFormAction(out: Output, address: string | undefined): string {
+  const open = out.forms.at(-1);
+  if (open && address !== undefined && leadsElsewhere(out, address)) open.elsewhere = true;
+  return '';
+}
+
+/** Notes the `<base>` of the document. Prints nothing. */
+export function noteBase(out: Output, address: string | undefined): string {
+  out.base = address ?? '';
+  return '';
+}
+
+/** Messages as the content of an empty element: items of a list, links in a summary, else sentences. */
+export function printMessages(form: Bindable, name: string, messages: readonly string[], element: string): string {
+  if (element !== 'ul' && element !== 'ol') return messages.map(escapeText).join(' ');
+  if (name !== '') return messages.map((message) => `<li>${escapeText(message)}</li>`).join('');
+  const own = form.summary().length === 0 ? messages : [];
+  const links = form
+    .summary()
+    .map(
+      ({ id, label, messages: texts }) =>
+        `<li><a href="#${escapeText(id)}">${escapeText(label)}</a>: ${texts.map(escapeText).join(' ')}</li>`,
+    );
+  return own.map((message) => `<li>${escapeText(message)}</li>`).join('') + links.join('');
+}
+
+function leadsElsewhere(out: Output, address: string): boolean {
+  const here = out.settings.security?.origin;
+  if (here === undefined) return false;
+  if (schemeOf(address) === undefined && !/^\s*[\\/]{2}/.test(address) && out.base === '') return false;
+  const page = out.context.url?.href ?? `${here}/`;
+  const base = URL.canParse(out.base, page) ? new URL(out.base, page).href : page;
+  return !URL.canParse(address, base) || new URL(address, base).origin !== here;
+}
+
+function withMethod(address: string, method: string): string {
+  const [rest = '', ...fragment] = address.split('#');
+  const hash = fragment.length > 0 ? `#${fragment.join('#')}` : '';
+  return `${rest}${rest.includes('?') ? '&' : '?'}_method=${method}${hash}`;
+}
+
+function ownAddress(out: Output): string {
+  const url = out.context.url;
+  return url ? url.pathname + url.search : '';
+}
+
+function hidden(name: string, value: string): string {
+  return `<input type="hidden" name="${escapeText(name)}" value="${escapeText(value)}">`;
+}

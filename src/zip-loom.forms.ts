@@ -1,0 +1,20 @@
+/** `zip-loom/forms`: definitions of forms. Runs anywhere, so that a definition can be shared with the browser. */
+export {
+  type Accepted,
+  type BindOptions,
+  BoundForm,
+  type ChoiceLists,
+  defineForm,
+  type Field,
+  type FieldErrors,
+  type FormDefinition,
+  type FormOptions,
+  FormToRead,
+  type Limits,
+  type Messages,
+  type ModelOf,
+  type Refused,
+  type Sent,
+  type SentStatus,
+  type StandardSchema,
+} from './forms/index.ts';
