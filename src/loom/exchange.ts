@@ -264,7 +264,18 @@ export async function createExchange(
   const own = (await options.context?.(request)) ?? {};
   const url = new URL(request.url);
   const visit = new Visit(request, sealer, options.origin ?? url.origin);
-  return new Exchange(request, { url, ...own }, renderer, options, visit);
+  const exchange = new Exchange(request, { url, ...own }, renderer, options, visit);
+  exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
+  return exchange;
+}
+
+/** Exchanges that were made of a request, so that whoever sends its answer can end them. */
+const exchanges = new WeakMap<Request, Exchange[]>();
+
+/** Ends every exchange of a request, once its answer has been sent. */
+export async function endExchanges(request: Request): Promise<void> {
+  await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
+  exchanges.delete(request);
 }
 
 /** A form among the data that was refused gives the page its status. */

@@ -4,7 +4,7 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 import { withEffectiveMethod } from '../forms/index.ts';
-import type { Loom, RespondOptions } from '../loom/index.ts';
+import { endExchanges, type Loom, type RespondOptions } from '../loom/index.ts';
 
 /** Answers a Fetch request. */
 export type Handler = (request: Request) => Response | Promise<Response>;
@@ -30,7 +30,8 @@ export async function answer(
 }
 
 async function handle(handler: Handler, incoming: IncomingMessage, outgoing: ServerResponse): Promise<void> {
-  const request = toRequest(incoming, outgoing);
+  const arrived = toRequest(incoming, outgoing);
+  const request = arrived && withEffectiveMethod(arrived);
   if (!request) {
     outgoing
       .writeHead(400, { 'content-type': 'text/plain; charset=utf-8' })
@@ -38,13 +39,15 @@ async function handle(handler: Handler, incoming: IncomingMessage, outgoing: Ser
     return;
   }
   try {
-    await send(await handler(withEffectiveMethod(request)), outgoing);
+    await send(await handler(request), outgoing);
   } catch (error) {
     // A reader who hangs up is no error of ours.
     if (request.signal.aborted) return;
     console.error('A request failed.', error);
     if (outgoing.headersSent) outgoing.destroy();
     else outgoing.writeHead(500, { 'content-type': 'text/plain; charset=utf-8' }).end('Something went wrong.\n');
+  } finally {
+    await endExchanges(request);
   }
 }
 

@@ -97,6 +97,32 @@ describe('an http server', () => {
     ]);
   });
 
+  test('routes by the method that a form of this site means', async () => {
+    const address = await listen(nodeListener((request) => new Response(request.method)));
+    const post = async (origin: string) =>
+      (await fetch(`${address}/?_method=delete`, { method: 'POST', headers: { origin } })).text();
+    expect([await post(address), await post('http://evil.test')]).toEqual(['DELETE', 'POST']);
+  });
+
+  test('ends the exchanges of a request when its answer has been sent', async () => {
+    const loom = await createLoom({ sources: { 'pages/a.html': 'x' } });
+    const ended: string[] = [];
+    const address = await listen(
+      nodeListener(async (request) => {
+        const exchange = await loom.exchange(request);
+        const end = exchange.end.bind(exchange);
+        exchange.end = async () => {
+          ended.push(new URL(request.url).pathname);
+          await end();
+        };
+        return exchange.respond('a');
+      }),
+    );
+    await (await fetch(`${address}/boats`)).text();
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect(ended).toEqual(['/boats']);
+  });
+
   test('a path cannot change the host', async () => {
     const address = await listen(nodeListener((request) => new Response(new URL(request.url).host)));
     const { port } = new URL(address);
