@@ -11,9 +11,13 @@ export default defineConfig({
   build: {
     outDir: here('../../build/harbour'),
     emptyOutDir: true,
+    target: 'es2022',
     rollupOptions: {
-      input: here('./styles/harbour.css'),
-      output: { assetFileNames: 'assets/[name][extname]' },
+      input: [here('./styles/harbour.css'), here('./client.ts')],
+      output: {
+        entryFileNames: 'assets/[name].js',
+        assetFileNames: 'assets/[name][extname]',
+      },
     },
   },
 });

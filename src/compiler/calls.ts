@@ -4,6 +4,7 @@ import { argumentsCode } from './arguments.ts';
 import { complaints } from './complaints.ts';
 import { collectFills } from './fills.ts';
 import { js, type Part } from './parts.ts';
+import { holdsNoRegion } from './regions.ts';
 import { type Resolution, use } from './resolution.ts';
 
 /** The part for a call. */
@@ -32,7 +33,17 @@ export function resolveCall(element: Element, at: Resolution): Part[] {
   const values = argumentsCode(items, template, element.startTag, at.report, handedOn);
   const fills = collectFills(element.children, template, at);
   at.calls.add(template);
-  return [{ kind: 'call', template, recursive: at.recursive.has(template), values, fills, place: element.startTag }];
+  return [
+    {
+      kind: 'call',
+      template,
+      recursive: at.recursive.has(template),
+      values,
+      fills,
+      place: element.startTag,
+      skippable: holdsNoRegion([element], at.set),
+    },
+  ];
 }
 
 /** `slot="…"` on a call that itself fills a slot is not an argument. */

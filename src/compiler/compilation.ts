@@ -12,7 +12,7 @@ import { callGraph } from './call-graph.ts';
 import { type GeneratedTemplate, generateTemplate } from './generate.ts';
 import type { LayoutRules } from './layout-rules.ts';
 import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
-import { resolveSet, type Template, type TemplateSet } from './template-set.ts';
+import { holdsRegion, resolveSet, type Template, type TemplateSet } from './template-set.ts';
 
 /** The text of a template file and its name in messages. */
 export interface TemplateSource {
@@ -106,6 +106,18 @@ export class Compilation {
   /** Whether a page, or anything that it can call, reads `context.flash`. */
   showsFlash(template: Template): boolean {
     return [...this.closure(template)].some((one) => readsFlash(one));
+  }
+
+  /** A page’s own name and those of its layouts, as the browser hands them back. */
+  pageName(template: Template): string {
+    const names = [template.name];
+    for (let layout = this.set.layoutOf(template); layout; layout = this.set.layoutOf(layout)) names.push(layout.name);
+    return names.join(' ');
+  }
+
+  /** Whether a page, or anything that it can call, has a region. */
+  hasRegions(template: Template): boolean {
+    return [...this.closure(template)].some((one) => one.body.some(holdsRegion));
   }
 
   /** Whether any template of the project posts a form; those of the library do not count. */

@@ -58,6 +58,21 @@ export const complaints = {
       'A form that posts cannot take its attributes from a list: its action decides whether it may hold a token.',
     hint: 'Write action and method on the form, and take the list away.',
   }),
+  regionSetting: (name: string): Complaint => ({
+    code: 'region-setting',
+    message: `A region has no setting “${name}”.`,
+    hint: 'Behind the name may stand polls="2s", from="/address", when="near" and live="channel".',
+  }),
+  regionInterval: (): Complaint => ({
+    code: 'region-interval',
+    message: 'This interval cannot be read.',
+    hint: 'Write a number with its unit, as polls="2s", "500ms" or "5m".',
+  }),
+  regionWhen: (): Complaint => ({
+    code: 'region-when',
+    message: 'A region is loaded at once, or when="near".',
+    hint: 'Write when="near", or leave it out.',
+  }),
   misplacedClause: (word: string, place: string): Complaint => ({
     code: 'misplaced-clause',
     message: `(${word} …) cannot stand here.`,

@@ -12,13 +12,21 @@ import { type Completion, type Resolution, use } from './resolution.ts';
 export function completionOf(element: Element, at: Resolution): Completion | undefined {
   const own = at.completions.get(element);
   const special = element.namespace === 'html' ? specialCompletion(element, at) : undefined;
-  return own && special ? { ...special, ...own } : (own ?? special);
+  if (!own || !special) return own ?? special;
+  const wrap = (parts: Part[]) => own.wrap?.(special.wrap?.(parts) ?? parts) ?? special.wrap?.(parts) ?? parts;
+  const attributes = sum([own.attributes, special.attributes].filter((code) => code !== undefined));
+  return { ...special, ...own, attributes: own.attributes || special.attributes ? attributes : undefined, wrap };
 }
 
 function specialCompletion(element: Element, at: Resolution): Completion | undefined {
   switch (element.name) {
     case 'form':
       return formCompletion(element, at);
+    case 'body':
+      return {
+        start: [{ kind: 'run', code: js`${runtime('openBody')}(${out})` }],
+        after: [{ kind: 'run', code: js`${runtime('closeBody')}(${out})` }],
+      };
     case 'base':
       return noted(element, 'href', 'noteBase', at);
     case 'button':
@@ -51,7 +59,7 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   return {
     dropped: new Set([action, method].filter((item) => item !== undefined)),
     attributes: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method, at)})`,
-    after: print(js`${runtime('closeForm')}(${out})`),
+    after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
 }
 

@@ -207,6 +207,16 @@ class Generator {
       case 'call':
         this.call(part);
         break;
+      case 'run':
+        this.writer.line(js`${part.code};`);
+        break;
+      case 'region':
+        this.writer.mark(part.place);
+        this.writer.block(js`if (${part.enter}) {`, () => {
+          this.parts(part.parts);
+          this.writer.line(js`${runtime('leaveRegion')}(${out});`);
+        });
+        break;
       case 'slot':
         this.slot(part);
         break;
@@ -233,6 +243,12 @@ class Generator {
   private forStatement(part: Extract<Part, { kind: 'for' }>): void {
     const parameters = part.index ? `${part.item.code}, ${part.index.code}` : part.item.code;
     const { otherwise } = part;
+    if (part.skippable) {
+      this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () =>
+        this.forStatement({ ...part, skippable: false }),
+      );
+      return;
+    }
     const blocks = [
       { open: js`${runtime('each')}(${part.items}, (${parameters}) => {`, inside: () => this.parts(part.parts) },
     ];
@@ -274,6 +290,10 @@ class Generator {
       const { before, ...call } = part;
       this.call(call);
       this.writer.line(js`if (${out}.s.length === ${length}) ${out}.s = ${out}.s.slice(0, -${String(before.length)});`);
+      return;
+    }
+    if (part.skippable && this.resolved.hasRegions) {
+      this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () => this.call({ ...part, skippable: false }));
       return;
     }
     if (part.recursive) {
@@ -350,6 +370,7 @@ function holdsBase(parts: Part[]): boolean {
         return holdsBase(part.parts) || holdsBase(part.otherwise ?? []);
       case 'let':
       case 'const':
+      case 'region':
         return holdsBase(part.parts);
       case 'slot':
         return holdsBase(part.own);

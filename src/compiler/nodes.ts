@@ -18,6 +18,7 @@ import { completionOf } from './controls.ts';
 import { isContent, trimStart } from './fills.ts';
 import { resolveJSONScript } from './json-scripts.ts';
 import { fixed, js, type Part, runtime } from './parts.ts';
+import { holdsNoRegion, regionCompletion } from './regions.ts';
 import { type Resolution, use } from './resolution.ts';
 import { type Branch, groupSiblings } from './siblings.ts';
 import { resolveSlot } from './slot-parts.ts';
@@ -72,8 +73,10 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
       const items = use(clause.items, at);
       const names = [...clause.item.names, ...(clause.index?.names ?? [])];
       const parts = resolveClauses(branch, rest, [], { ...at, scope: at.scope.with(names) });
+      const skippable =
+        at.set.hasRegions && holdsNoRegion([branch.element, ...alternatives.map((one) => one.element)], at.set);
       const otherwise = alternatives[0] && resolveClauses(alternatives[0], afterElse(alternatives[0]), [], at);
-      return [{ kind: 'for', item: clause.item, index: clause.index, items, parts, otherwise }];
+      return [{ kind: 'for', item: clause.item, index: clause.index, items, parts, otherwise, skippable }];
     }
     case 'let': {
       let inner = at;
@@ -88,6 +91,19 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
       return resolveBind(clause, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
     case 'messages':
       return resolveMessages(clause, branch, at, (inner, marked) => resolveClauses(marked, rest, alternatives, inner));
+    case 'region': {
+      const completion = regionCompletion(clause, branch.element, at);
+      if (isGroup(branch.element) && branch.element.name === 'template')
+        at.report(
+          clause,
+          complaints.misplacedClause('region', 'an element, not on a <template>, which is not printed'),
+        );
+      const completions = new Map([
+        ...at.completions,
+        [branch.element, { ...at.completions.get(branch.element), ...completion }],
+      ]);
+      return resolveClauses(branch, rest, alternatives, { ...at, completions });
+    }
     case 'else':
     case 'base':
       return resolveClauses(branch, rest, alternatives, at);
@@ -139,7 +155,8 @@ function resolveBranch({ before, element }: Branch, at: Resolution): Part[] {
   if (isGroup(element)) return resolveGroup(element, beforeText, at);
   const parts = resolveElement(element, at);
   const [only] = parts;
-  if (only?.kind === 'call' && mayPrintNothing(only.template)) return [{ ...only, before: beforeText }];
+  if (only?.kind === 'call' && mayPrintNothing(only.template) && only.skippable)
+    return [{ ...only, before: beforeText }];
   return [fixed(beforeText), ...parts];
 }
 
@@ -147,7 +164,7 @@ function resolveElement(element: Element, at: Resolution): Part[] {
   if (isCallName(element.name) && !at.set.isBrowserElement(element.name)) return resolveCall(element, at);
   const inside = { ...at, inBrowser: at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement) };
   const completion = completionOf(element, inside);
-  const start = resolveStartTag(element, at, completion?.attributes, completion?.dropped);
+  const start = resolveStartTag(element, at, completion);
   if (refusesText(element, at)) return start;
   const content =
     completion?.content ??
@@ -155,7 +172,14 @@ function resolveElement(element: Element, at: Resolution): Part[] {
       ? resolveJSONScript(element, at)
       : resolveContent(element, { ...inside, ...completion?.inside }));
   const end = element.endTag ? at.template.tree.source.slice(element.endTag.start, element.endTag.end) : '';
-  const parts: Part[] = [...(completion?.before ?? []), ...start, ...content, ...(completion?.after ?? []), fixed(end)];
+  const parts: Part[] = [
+    ...(completion?.before ?? []),
+    ...start,
+    ...(completion?.start ?? []),
+    ...content,
+    ...(completion?.after ?? []),
+    fixed(end),
+  ];
   return completion?.wrap?.(parts) ?? parts;
 }
 

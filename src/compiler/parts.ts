@@ -18,6 +18,8 @@ export type Part =
       items: Expression;
       parts: Part[];
       otherwise: Part[] | undefined;
+      /** As for calls. */
+      skippable: boolean;
     }
   | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }>; parts: Part[] }
   /** `place` is the tag that calls. `before` goes with a template that may print nothing. */
@@ -29,9 +31,15 @@ export type Part =
       fills: FillPart[];
       place: Span;
       before?: string;
+      /** Whether neither it nor its fills hold a region, in a project that has some. */
+      skippable: boolean;
     }
   /** A place that fills go to. `before` is printed only with a fill; `own` stands where nothing fills it. */
   | { kind: 'slot'; name: string; values: Code | undefined; before: string; own: Part[] }
+  /** A call that writes by itself. */
+  | { kind: 'run'; code: Code }
+  /** A part that can change by itself. `holds` tells which regions may stand inside. */
+  | { kind: 'region'; enter: Code; parts: Part[]; place: Span }
   /** A name for a value that the parts use; `place` is where an error in it is reported. */
   | { kind: 'const'; name: Name | string; value: Code; parts: Part[]; place: Span }
   /** `<slot (base)>`: what the fill at hand replaces. */

@@ -37,8 +37,12 @@ export interface Completion {
   before?: Part[];
   /** Code for further attributes, behind those that are written. */
   attributes?: Code | undefined;
+  /** Whether the start of the tag, up to its name, is printed already. */
+  namePrinted?: boolean;
   /** Attributes that are printed by the code instead. */
   dropped?: ReadonlySet<Attribute>;
+  /** Parts right behind the start tag. */
+  start?: Part[];
   /** Parts in the place of the content. */
   content?: Part[] | undefined;
   after?: Part[];

@@ -23,6 +23,8 @@ export interface ResolvedTemplate {
   openSlots: ReadonlySet<string>;
   /** Templates that it calls, its layout among them. */
   calls: Template[];
+  /** Whether the project has regions, so that parts without any may be left out. */
+  hasRegions: boolean;
   /** Which of `context`, `slots` and the helpers its expressions use. */
   used: ReadonlySet<string>;
   problems: Problem[];
@@ -84,6 +86,7 @@ export function resolveTemplate(
     slots: slotNames(template.body, set.isBrowserElement),
     openSlots: set.openSlots(template),
     calls: [...at.calls],
+    hasRegions: set.hasRegions,
     used: at.scope.used,
     problems,
   };

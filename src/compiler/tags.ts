@@ -3,28 +3,25 @@ import { type Attribute, attributeOf, clausesOf, type Element } from '../languag
 import { sum } from './attribute-text.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { attributeParts, ownerOf } from './places.ts';
-import { type Resolution, use } from './resolution.ts';
+import { type Completion, type Resolution, use } from './resolution.ts';
 
 /** The parts that print the start tag of an ordinary element. */
-export function resolveStartTag(
-  element: Element,
-  at: Resolution,
-  added?: Code,
-  replaced?: ReadonlySet<Attribute>,
-): Part[] {
+export function resolveStartTag(element: Element, at: Resolution, completion: Completion = {}): Part[] {
+  const { attributes: added, dropped: replaced, namePrinted = false } = completion;
   const { source } = at.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
   const dropped = new Set([...droppedAttributes(element, at), ...(replaced ?? [])]);
   const untouched =
     !spreads &&
     !added &&
+    !namePrinted &&
     dropped.size === 0 &&
     clausesOf(element).length === 0 &&
     element.items.every((item) => item.kind !== 'attribute' || isFixed(item));
   if (untouched) return [{ kind: 'static', text: source.slice(element.startTag.start, element.startTag.end) }];
-  if (spreads) return resolveTagWithSpread(element, dropped, at, added);
+  if (spreads) return resolveTagWithSpread(element, dropped, at, completion);
   const parts: Part[] = [];
-  let printed = element.startTag.start;
+  let printed = namePrinted ? nameEnd(element) : element.startTag.start;
   for (const item of element.items) {
     if (item.kind === 'attribute' && !dropped.has(item) && isFixed(item)) continue;
     const spaceStart = spaceBefore(source, item.start);
@@ -43,9 +40,13 @@ export function resolveStartTag(
   return parts;
 }
 
+function nameEnd(element: Element): number {
+  return element.startTag.start + 1 + element.name.length;
+}
+
 /** Where the last attribute or clause of a start tag ends. */
 function itemsEnd(element: Element): number {
-  return element.items.at(-1)?.end ?? element.startTag.start + 1 + element.name.length;
+  return element.items.at(-1)?.end ?? nameEnd(element);
 }
 
 /** A tag with `${...record}`: all its attributes are put together when the template runs. */
@@ -53,7 +54,7 @@ function resolveTagWithSpread(
   element: Element,
   dropped: ReadonlySet<Attribute>,
   at: Resolution,
-  added: Code | undefined,
+  { attributes: added, namePrinted }: Completion,
 ): Part[] {
   const { source } = at.template.tree;
   const pieces: Code[] = [];
@@ -68,7 +69,7 @@ function resolveTagWithSpread(
     ...(owner.svg ? { svg: true } : {}),
   });
   return [
-    { kind: 'static', text: source.slice(element.startTag.start, element.startTag.start + 1 + element.name.length) },
+    fixed(namePrinted ? '' : source.slice(element.startTag.start, nameEnd(element))),
     { kind: 'value', code: js`${runtime('attributeList')}(${out}, ${about}, [${commaList(pieces)}])` },
     ...(added ? print(added) : []),
     fixed(source.slice(itemsEnd(element), element.startTag.end)),

@@ -51,6 +51,8 @@ export interface TemplateSet {
   partials: ReadonlyMap<string, Template>;
   problems: Problem[];
   isBrowserElement: (name: string) => boolean;
+  /** Whether any template of the project has a region. */
+  hasRegions: boolean;
   /** The layout around a template, if any. */
   layoutOf(template: Template): Template | undefined;
   /** Names of the slots that a call or a page can fill; `default` for the one without a name. */
@@ -93,6 +95,7 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     partials,
     problems,
     isBrowserElement,
+    hasRegions: templates.some((template) => template.body.some(holdsRegion)),
     layoutOf,
     openSlots,
   };
@@ -157,6 +160,11 @@ function makeTemplate(parts: Pick<Template, 'id' | 'name' | 'kind' | 'tree' | 'd
 function isDocumentStart(node: TemplateNode, source: string): boolean {
   if (node.kind === 'verbatim') return /^<!doctype/i.test(source.slice(node.start, node.start + 9));
   return node.kind === 'element' && (node.name === 'html' || node.name === 'body');
+}
+
+/** Whether a node is or holds a region, calls left aside. */
+export function holdsRegion(node: TemplateNode): boolean {
+  return node.kind === 'element' && (clauseOf(node, 'region') !== undefined || node.children.some(holdsRegion));
 }
 
 function isDefinition(clause: Clause): boolean {

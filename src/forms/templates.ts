@@ -15,7 +15,7 @@ export const formTemplates: Readonly<Record<string, string>> = {
 </template>
 `,
   'zip-loom/flash-messages.html': `<meta (takes ...rest)>
-<div class="flash-messages" \${...rest} (if context.flash?.length)>
+<div class="flash-messages" \${...rest} (region flash)>
   <p (for message of context.flash) class="flash-\${message.role}" role=\${message.role} id="flash-\${message.id}">\${message.text}</p>
 </div>
 `,

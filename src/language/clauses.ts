@@ -23,6 +23,7 @@ const forms = {
   for: '(for item of items) or (for item, index of items)',
   let: '(let name = value)',
   base: '<slot (base)></slot>',
+  region: '(region name), with polls="2s", from="/address" or when="near" behind the name',
   bind: '(bind boatForm)',
   messages: '(messages) or (messages field)',
 } as const;
@@ -120,6 +121,12 @@ function readBody(word: Word, source: string, offset: number, report: Report): R
       return readLet(source, at, report);
     case 'base':
       return { clause: { kind: 'base' }, next: at };
+    case 'region': {
+      const { value, end } = readUnquoted(source, at, report);
+      if (value.length === 0) throw new ClauseSyntaxError('a name is missing', at);
+      const { items, next } = readLayoutItems(source, end, report);
+      return { clause: { kind: 'region', name: value, items }, next };
+    }
     case 'bind': {
       const { expression, next } = readWhole(source, at, report);
       return { clause: { kind: 'bind', form: expression }, next };

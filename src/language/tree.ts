@@ -117,6 +117,7 @@ export type Clause = Span &
     | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }> }
     | { kind: 'base' }
     | { kind: 'bind'; form: Expression }
+    | { kind: 'region'; name: Array<Text | Substitution>; items: Array<Attribute | Spread> }
     /** An empty path is the form itself. */
     | { kind: 'messages'; path: Array<Text | Substitution> }
   );

@@ -11,6 +11,8 @@ import {
   type Provenance,
   provenance,
   type Readable,
+  randomText,
+  readCookie,
   readEntries,
   readForm,
   readQuery,
@@ -18,7 +20,8 @@ import {
   type Sealer,
   type Sent,
 } from '../forms/index.ts';
-import type { LoomContext } from '../runtime/index.ts';
+import { type LoomContext, Recorder, regionText } from '../runtime/index.ts';
+import { type Asking, answerOnly, answerParts, clientCookie, pageList, readAsking, vary } from '../updates/index.ts';
 import { errorPage } from './error-page.ts';
 import { loomErrors } from './loom-error.ts';
 import { consoleLogger, type Logger, type LoomOptions } from './options.ts';
@@ -60,6 +63,8 @@ export class Exchange {
   private readonly options: LoomOptions;
   private readonly visit: Visit;
   private readonly from: Provenance;
+  private readonly asking: Asking | undefined;
+  private recorder: Recorder | undefined;
   private checked = false;
   private submission: Promise<Entries> | undefined;
 
@@ -69,9 +74,10 @@ export class Exchange {
     this.options = options;
     this.visit = visit;
     this.from = provenance(request, visit.origin);
+    this.asking = readAsking(request.headers);
     this.context = context;
     Object.defineProperty(context, 'csrf', { get: () => visit.token(), enumerable: true, configurable: true });
-    Object.defineProperty(context, 'flash', { get: () => visit.messages(), enumerable: true, configurable: true });
+    Object.defineProperty(context, 'flash', { get: () => this.messages(), enumerable: true, configurable: true });
   }
 
   /**
@@ -158,22 +164,56 @@ export class Exchange {
     this.complainIfUnchecked();
     const headers = new Headers(options.headers);
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
+    headers.append('vary', vary);
     let status = options.status ?? statusOf(data);
     let body: string;
     try {
-      const page = this.renderer.answer(name, data, this.context, this.visit);
-      if (page.showsFlash) this.visit.markShown();
-      body = page.text;
+      body = this.render(name, data, status, headers);
     } catch (error) {
       this.logger.error({ err: error, page: name, url: this.request.url }, `The page “${name}” failed.`);
+      const isDevelopment = this.renderer.mode === 'development';
       headers.set('content-type', 'text/html; charset=utf-8');
       headers.set('cache-control', 'no-store');
+      headers.set('loom-answer', isDevelopment ? 'error' : 'failure');
       status = 500;
-      body = errorPage(error, data, this.renderer.mode === 'development');
+      body = errorPage(error, data, isDevelopment);
     }
     this.addCookies(headers);
     // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content.
     return new Response(this.request.method === 'HEAD' ? null : body, { status, headers });
+  }
+
+  /** The whole page, or what of it the browser does not have. */
+  private render(name: string, data: object, status: number, headers: Headers): string {
+    const facts = this.renderer.about(name);
+    const { asking, visit } = this;
+    const hasClient = asking !== undefined || readCookie(this.request, clientCookie) !== undefined;
+    // Digests cost a little, and only a client asks for them.
+    this.recorder = facts.hasRegions && hasClient ? new Recorder(asking?.only) : undefined;
+    const mark = facts.hasRegions ? randomText(6) : undefined;
+    const text = this.renderer.answer(name, data, this.context, { security: visit, mark, recorder: this.recorder });
+    const { recorder } = this;
+    if (asking && recorder && mark) {
+      const page = { name: facts.name, recorder, mark, token: visit.tokenInUse() };
+      const isSafe = isSafeMethod(this.request.method);
+      const answer = asking.only ? answerOnly(page, asking.only) : answerParts(page, asking, isSafe, status >= 400);
+      headers.set('loom-answer', answer.kind);
+      if (answer.kind !== 'page') {
+        headers.set('cache-control', 'no-store');
+        headers.delete('etag');
+        if (answer.kind === 'none') return '';
+        if (answer.showsFlash) visit.markShown();
+        return answer.body;
+      }
+    } else if (asking && isSafeMethod(this.request.method)) {
+      // A page without regions is never part of another.
+      headers.set('loom-answer', 'none');
+      headers.set('cache-control', 'no-store');
+      return '';
+    }
+    if (facts.showsFlash) visit.markShown();
+    const whole = recorder ? regionText(recorder.page, () => false) : text;
+    return mark ? withList(whole, pageList(facts.name, mark, recorder)) : whole;
   }
 
   /**
@@ -196,6 +236,12 @@ export class Exchange {
     }
     const headers = new Headers({ location, 'cache-control': 'no-store' });
     this.addCookies(headers);
+    // A script cannot follow a redirect to another site: the client goes there itself.
+    if (this.asking && /^[a-z][a-z0-9+.-]*:/i.test(location)) {
+      headers.delete('location');
+      headers.set('loom-location', location);
+      return new Response(null, { status: 204, headers });
+    }
     return new Response(null, { status: options.status ?? 303, headers });
   }
 
@@ -213,6 +259,12 @@ export class Exchange {
 
   [Symbol.asyncDispose](): Promise<void> {
     return this.end();
+  }
+
+  /** Messages for the page; the region that shows them is sent with every answer. */
+  private messages() {
+    if (this.recorder) this.recorder.current.showsFlash = true;
+    return this.visit.messages();
   }
 
   private get logger(): Logger {
@@ -276,6 +328,12 @@ const exchanges = new WeakMap<Request, Exchange[]>();
 export async function endExchanges(request: Request): Promise<void> {
   await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
   exchanges.delete(request);
+}
+
+/** The list stands at the end of `<body>`, where there is one. */
+function withList(page: string, list: string): string {
+  const end = page.lastIndexOf('</body>');
+  return end === -1 ? `${page}${list}\n` : `${page.slice(0, end)}${list}\n${page.slice(end)}`;
 }
 
 /** A form among the data that was refused gives the page its status. */

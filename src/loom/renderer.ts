@@ -6,12 +6,13 @@ import {
   bare,
   createHelpers,
   defaultSchemes,
-  type FormSecurity,
   type Helpers,
   helperNames,
   type LoomContext,
   noFills,
   Output,
+  type OutputSettings,
+  RegionDone,
 } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
 import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
@@ -19,6 +20,18 @@ import { problemsError, renderingError, templateErrors } from './template-errors
 
 /** Frames that V8 keeps of a stack while a template runs, so that the chain of calls is whole in ordinary cases. */
 const stackFrames = 60;
+
+/** What a request adds to the settings of an output. */
+export type RequestSettings = Pick<OutputSettings, 'security' | 'mark' | 'recorder'>;
+
+/** What is known of a page before it is rendered. */
+export interface PageFacts {
+  /** Its template and layouts, as the browser hands them back. */
+  name: string;
+  hasRegions: boolean;
+  /** Whether it can show messages that wait. */
+  showsFlash: boolean;
+}
 
 export class Renderer {
   readonly mode: Mode;
@@ -74,17 +87,22 @@ export class Renderer {
     return this.run(this.findPage(name), name, data, context, undefined);
   }
 
-  /** A page for a request, and whether it can show messages. */
-  answer(
-    name: string,
-    data: object,
-    context: LoomContext,
-    security: FormSecurity,
-  ): { text: string; showsFlash: boolean } {
+  /** What is known of a page before it is rendered. */
+  about(name: string): PageFacts {
     this.refresh();
     const template = this.findPage(name);
-    const text = this.run(template, name, data, context, undefined, security);
-    return { text, showsFlash: this.state.compilation.showsFlash(template) };
+    const { compilation } = this.state;
+    this.assertSound(template);
+    return {
+      name: compilation.pageName(template),
+      hasRegions: compilation.hasRegions(template),
+      showsFlash: compilation.showsFlash(template),
+    };
+  }
+
+  /** A page for a request. With a recorder its regions are kept apart, and the text is what stands outside of it. */
+  answer(name: string, data: object, context: LoomContext, request: RequestSettings): string {
+    return this.run(this.findPage(name), name, data, context, undefined, request);
   }
 
   /** Whether any template of the project posts a form. */
@@ -110,7 +128,7 @@ export class Renderer {
     data: object,
     context: LoomContext,
     layout: typeof bare | undefined,
-    security?: FormSecurity,
+    request?: RequestSettings,
   ): string {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
     this.assertSound(template);
@@ -121,7 +139,8 @@ export class Renderer {
       context,
       helpers: this.helpers(context),
       schemes: this.schemes,
-      security,
+      ...request,
+      development: this.mode === 'development',
       maximumDepth: this.options.maximumDepth ?? 200,
       notice: (notice) =>
         (this.options.logger ?? consoleLogger).warn({ code: notice.code, page: name }, notice.message),
@@ -131,10 +150,11 @@ export class Renderer {
     try {
       render(out, data as Record<string, unknown>, noFills, layout);
     } catch (error) {
-      throw renderingError(error, linker);
+      if (!(error instanceof RegionDone)) throw renderingError(error, linker);
     } finally {
       Error.stackTraceLimit = kept;
     }
+    out.recorder?.take(out);
     return out.s;
   }
 

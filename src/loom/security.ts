@@ -68,6 +68,11 @@ export class Visit implements FormSecurity {
     return this.pageToken;
   }
 
+  /** The token, where the visitor has a session or the page has made one. */
+  tokenInUse(): string | undefined {
+    return this.known || this.sessionUsed ? this.token() : undefined;
+  }
+
   isToken(token: string): boolean {
     return this.known && isToken(this.sealer, this.session, token);
   }

@@ -3,6 +3,7 @@
  * to the form it was given, through this interface.
  */
 import type { Output } from './output.ts';
+import { printUncounted } from './regions.ts';
 import { RenderError } from './render-error.ts';
 import { escapeText } from './text.ts';
 import { schemeOf } from './urls.ts';
@@ -90,10 +91,10 @@ export function openForm(out: Output, form: Bindable | undefined, action: string
 }
 
 /** Closes a form element: hidden fields that say which form it is, what it showed, and that it is this site’s. */
-export function closeForm(out: Output): string {
+export function closeForm(out: Output): void {
   const open = out.forms.pop();
   const { security } = out.settings;
-  if (!open?.posts || open.elsewhere) return '';
+  if (!open?.posts || open.elsewhere) return;
   let fields = '';
   for (const [form, names] of open.shown) {
     for (const list of form.listsShown()) {
@@ -102,7 +103,9 @@ export function closeForm(out: Output): string {
     }
     if (security) fields += hidden('_form', security.sealNames(form.name, [...names]));
   }
-  return security ? fields + hidden('_token', security.token()) : fields;
+  out.s += fields;
+  // A token differs on every page, and means nothing for what the page shows.
+  if (security) printUncounted(out, hidden('_token', security.token()));
 }
 
 /** A bound control, completed by its form. */

@@ -40,6 +40,19 @@ export {
   over,
   type Render,
 } from './output.ts';
+export {
+  closeBody,
+  enterRegion,
+  leaveRegion,
+  openBody,
+  printUncounted,
+  Recorder,
+  RegionDone,
+  type RegionNode,
+  regionStub,
+  regionText,
+  skips,
+} from './regions.ts';
 export { RenderError, renderErrors } from './render-error.ts';
 export { declaration } from './styles.ts';
 export { escapeText, plain, text, textAfterStartTag } from './text.ts';

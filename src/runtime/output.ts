@@ -1,6 +1,7 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
 import type { FormSecurity, OpenForm } from './binding.ts';
 import type { Helpers } from './helpers/index.ts';
+import type { Recorder } from './regions.ts';
 import { renderErrors } from './render-error.ts';
 
 /** One line for the logger: something in a page's data was not printed as it came. */
@@ -21,6 +22,7 @@ export interface LoomContext {
   /** The token for scripts that send requests of their own, in the header `Loom-Token`. */
   csrf?: string;
   /** Messages that wait to be shown. */
+  /** Reading it marks the region at hand as one that shows messages. */
   flash?: ReadonlyArray<{ id: string; text: string; role: 'status' | 'alert' }>;
   /** Given to every script and style sheet of the page, for a Content-Security-Policy. */
   nonce?: string;
@@ -46,6 +48,12 @@ export interface OutputSettings {
   notice(notice: Notice): void;
   /** For forms that post; missing without a request. */
   security?: FormSecurity | undefined;
+  /** For answers to the client, and for digests. */
+  recorder?: Recorder | undefined;
+  /** Proves that a region is the server’s: unknown to visitors. Missing without a request. */
+  mark?: string | undefined;
+  /** In development a mistake in data is an error, else a notice. */
+  development?: boolean;
 }
 
 /** The page as far as it is written. Compiled templates append to `s`. */
@@ -56,6 +64,10 @@ export class Output {
   readonly forms: OpenForm[] = [];
   /** The address of the document’s `<base>`, as written; '' without one. */
   base = '';
+  /** Keeps regions apart while they are written; missing where nobody asks for them. */
+  readonly recorder: Recorder | undefined;
+  /** Names of regions so far. */
+  readonly regions = new Set<string>();
   readonly context: LoomContext;
   readonly helpers: Helpers;
   readonly settings: OutputSettings;
@@ -64,6 +76,7 @@ export class Output {
     this.settings = settings;
     this.context = settings.context;
     this.helpers = settings.helpers;
+    this.recorder = settings.recorder;
   }
 }
 

@@ -31,6 +31,18 @@ export const renderErrors = {
       `Templates call each other more than ${limit} levels deep.`,
       'Let the call depend on data that comes to an end, or raise “maximumDepth” in the configuration.',
     ),
+  regionName: (name: string): RenderError =>
+    new RenderError(
+      'region-name',
+      `“${name}” cannot be the name of a region.`,
+      'Use letters, digits, “_”, “.”, “:” and “-”; “page” and “none” are taken.',
+    ),
+  regionTwice: (name: string): RenderError =>
+    new RenderError(
+      'region-twice',
+      `The region “${name}” stands twice on this page.`,
+      'Give each its own name, as (region stay-${stay.id}).',
+    ),
   notARecord: (): RenderError =>
     new RenderError(
       'spread-not-an-object',

@@ -19,6 +19,7 @@ create table stays (id integer primary key, berth_id integer not null references
   from_day text not null, until_day text not null, status text not null);
 create table arrivals (id integer primary key, boat_id integer not null references boats, berth_id integer not null references berths,
   at text not null, last_port text not null);
+create table watches (person_id integer not null references people, berth_id integer not null references berths, primary key (person_id, berth_id));
 create index stays_by_berth on stays (berth_id, from_day);
 create index arrivals_by_time on arrivals (at);
 `;

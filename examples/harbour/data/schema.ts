@@ -23,6 +23,12 @@ export const boats = sqliteTable('boats', {
   about: text('about'),
 });
 
+/** Who watches which berth. */
+export const watches = sqliteTable('watches', {
+  personId: integer('person_id').notNull(),
+  berthId: integer('berth_id').notNull(),
+});
+
 export const people = sqliteTable('people', {
   id: integer('id').primaryKey(),
   name: text('name').notNull(),

@@ -7,11 +7,15 @@ import { detailsForm, passwordForm, signInForm } from '../forms/forms.ts';
 import type { Sessions } from '../sessions.ts';
 
 /** Sends visitors who are not signed in to sign in; they come back to the page, or to the one with the form. */
-export function signInFirst(exchange: Exchange): Response | undefined {
+export function signInFirst(exchange: Exchange, back = comeBack(exchange)): Response | undefined {
   if (exchange.context.user) return undefined;
-  const { pathname, search } = new URL(exchange.request.url);
-  const back = exchange.request.method === 'GET' ? pathname + search : '/';
   return exchange.redirect(`/sign-in?next=${encodeURIComponent(back)}`, { flash: 'Please sign in first.' });
+}
+
+/** A page can be shown again, what was sent cannot. */
+function comeBack({ request }: Exchange): string {
+  const { pathname, search } = new URL(request.url);
+  return request.method === 'GET' ? pathname + search : '/';
 }
 
 interface Needs {

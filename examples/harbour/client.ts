@@ -1,0 +1,4 @@
+/** What runs in the browser: the client alone. */
+import { start } from 'zip-loom/client';
+
+start();

@@ -1,0 +1,38 @@
+/** `zip-loom/client`: the browser’s side. No dependency, no inline script, no `eval`. */
+import { Client } from './client.ts';
+
+export type { LoomEvents } from './events.ts';
+
+let client: Promise<Client> | undefined;
+
+/** Starts the client, once, as soon as the page is there. */
+export function start(): void {
+  void started();
+}
+
+/**
+ * Asks for a region anew, in the background.
+ * @param url where from; default: the address that the region came from
+ */
+export async function update(region: string, url?: string): Promise<void> {
+  await (await started()).update(region, url);
+}
+
+/** Applies an answer that came by other means: the same markup that the server sends in parts. */
+export async function apply(html: string): Promise<void> {
+  (await started()).apply(html);
+}
+
+function started(): Promise<Client> {
+  client ??= new Promise((resolve) => {
+    const begin = () => {
+      const made = new Client();
+      made.start();
+      resolve(made);
+    };
+    // The list of regions stands at the end of the page.
+    if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', begin, { once: true });
+    else begin();
+  });
+  return client;
+}

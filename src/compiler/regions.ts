@@ -1,0 +1,121 @@
+/** `(region name …)`: parts of a page that can change by themselves, and where they may stand. */
+import {
+  type Attribute,
+  type Clause,
+  clauseOf,
+  type Element,
+  fixedValue,
+  isCallName,
+  type Substitution,
+  type TemplateNode,
+  type Text,
+} from '../language/index.ts';
+import { sum } from './attribute-text.ts';
+import { complaints } from './complaints.ts';
+import { type Code, js, literal, out, type Part, runtime } from './parts.ts';
+import { addressCode } from './places.ts';
+import { type Completion, type Resolution, use } from './resolution.ts';
+import { isSlot } from './slots.ts';
+import type { TemplateSet } from './template-set.ts';
+
+/** Which regions may stand in some markup: patterns of their names, or any at all. */
+export interface RegionsWithin {
+  patterns: ReadonlySet<string>;
+  any: boolean;
+}
+
+/** The regions that may stand in these nodes, in what they call and in what fills their slots. */
+export function regionsWithin(nodes: TemplateNode[], set: TemplateSet): RegionsWithin {
+  const patterns = new Set<string>();
+  let any = false;
+  const seen = new Set<string>();
+  const collect = (node: TemplateNode): void => {
+    if (node.kind !== 'element') return;
+    // What fills a slot is known only to the callers.
+    if (isSlot(node)) any = true;
+    const region = clauseOf(node, 'region');
+    if (region) patterns.add(patternOf(region.name));
+    const called = isCallName(node.name) ? set.partials.get(node.name) : undefined;
+    if (called && !seen.has(called.id)) {
+      seen.add(called.id);
+      const slots = any;
+      called.body.forEach(collect);
+      // Slots of a called template are filled here, between the tags of the call.
+      any = slots;
+      const layout = set.layoutOf(called);
+      if (layout) layout.body.forEach(collect);
+    }
+    node.children.forEach(collect);
+  };
+  nodes.forEach(collect);
+  return { patterns, any };
+}
+
+/** Whether some markup holds no region, so that it may be left out when one region is wanted. */
+export function holdsNoRegion(nodes: TemplateNode[], set: TemplateSet): boolean {
+  const { patterns, any } = regionsWithin(nodes, set);
+  return patterns.size === 0 && !any;
+}
+
+/** What the element of a region is completed with. */
+export function regionCompletion(
+  clause: Extract<Clause, { kind: 'region' }>,
+  element: Element,
+  at: Resolution,
+): Completion {
+  const name = sum(
+    clause.name.map((part) =>
+      part.kind === 'text' ? js`${literal(part.text)}` : js`${runtime('plain')}(${use(part.expression, at)})`,
+    ),
+  );
+  const settings = settingsCode(clause, at);
+  const enter = js`${runtime('enterRegion')}(${out}, ${name}, ${literal(element.name)}, ${settings}, ${holdsCode(element, at)})`;
+  return {
+    namePrinted: true,
+    wrap: (parts): Part[] => [{ kind: 'region', enter, parts, place: clause }],
+  };
+}
+
+/** Words behind a region’s name, and how each is printed. */
+const settings = ['polls', 'from', 'when', 'live'];
+
+/** ` data-polls="2s"` and its like, as code. */
+function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Resolution): Code {
+  const pieces: Code[] = [];
+  for (const item of clause.items) {
+    if (item.kind === 'spread' || !settings.includes(item.name)) {
+      at.report(item, complaints.regionSetting(item.kind === 'spread' ? '${...}' : item.name));
+      continue;
+    }
+    for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+    const fixedText = fixedValue(item);
+    if (item.name === 'polls' && (fixedText === undefined || !/^\d+(?:\.\d+)?(?:ms|s|m)$/.test(fixedText))) {
+      at.report(item, complaints.regionInterval());
+    } else if (item.name === 'when' && fixedText !== 'near') {
+      at.report(item, complaints.regionWhen());
+    } else {
+      pieces.push(js`${literal(` data-${item.name}="`)} + ${runtime('escapeText')}(${settingText(item)}) + '"'`);
+    }
+  }
+  return sum(pieces);
+}
+
+function settingText(item: Attribute): Code {
+  if (item.name === 'from') return js`(${addressCode(item) ?? "''"} ?? '')`;
+  return sum(
+    (item.value ?? []).map((part) =>
+      part.kind === 'text' ? js`${literal(part.text)}` : js`${runtime('plain')}(${part.expression})`,
+    ),
+  );
+}
+
+function holdsCode(element: Element, at: Resolution): Code {
+  const { patterns, any } = regionsWithin(element.children, at.set);
+  if (any) return js`/(?:)/`;
+  return patterns.size === 0 ? js`undefined` : js`/^(?:${[...patterns].join('|')})$/`;
+}
+
+/** The names that a region may have, as a regular expression. */
+function patternOf(name: Array<Text | Substitution>): string {
+  return name.map((part) => (part.kind === 'text' ? part.text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&') : '.+')).join('');
+}

@@ -1,0 +1,103 @@
+/** A page that was rendered with its regions kept apart → what the browser is sent of it. */
+import { escapeText, type Recorder, type RegionNode, regionText } from '../runtime/index.ts';
+import { type Asking, writeDigests } from './wire.ts';
+
+/** A rendered page and what belongs to its answer. */
+export interface RenderedPage {
+  /** The page’s template and layouts. */
+  name: string;
+  recorder: Recorder;
+  /** Proves regions and lists to be the server’s. */
+  mark: string;
+  /** The session’s token, for the forms that stay on the page. */
+  token: string | undefined;
+}
+
+export type Answer =
+  | { kind: 'parts'; body: string; showsFlash: boolean }
+  /** Another page: the browser goes there itself. */
+  | { kind: 'none' }
+  /** Another page after a form that was sent: it cannot be asked for again. */
+  | { kind: 'page' };
+
+/**
+ * Decides what differs.
+ * @param isSafe whether the page would be the same if it were asked for again
+ * @param refused whether the status says that the request was refused: then only the asking region and messages are sent
+ */
+export function answerParts(page: RenderedPage, asking: Asking, isSafe: boolean, refused: boolean): Answer {
+  const { recorder } = page;
+  const asksPage = asking.asks === 'page';
+  const isSame = asking.page === page.name && (asksPage || recorder.regions.has(asking.asks));
+  if (!isSame) return { kind: isSafe ? 'none' : 'page' };
+  const differs = (region: RegionNode) => {
+    if (region.name === asking.asks && !isSafe) return true;
+    if (refused && !asksPage) return region.name === asking.asks || region.showsFlash;
+    return asking.has.get(region.name) !== region.digest.text();
+  };
+  const keeps = (region: RegionNode) => !holdsDifferent(region, differs);
+  const parts: string[] = [];
+  let showsFlash = false;
+  const noteFlash = (region: RegionNode): void => {
+    showsFlash ||= region.showsFlash;
+    for (const piece of region.pieces) if (typeof piece !== 'string' && !keeps(piece)) noteFlash(piece);
+  };
+  const send = (region: RegionNode, from?: number, to?: number) => {
+    noteFlash(region);
+    // An inner region that is unchanged stands as a stub, one that changed stands whole.
+    const text = regionText(region, (inner) => !differs(inner) && keeps(inner), from, to);
+    parts.push(`<template data-merge-into="${escapeText(region.name)}">${text}</template>`);
+  };
+  const walk = (region: RegionNode): void => {
+    for (const piece of region.pieces) {
+      if (typeof piece === 'string') continue;
+      if (differs(piece)) send(piece);
+      else walk(piece);
+    }
+  };
+  if (differs(recorder.page))
+    send(recorder.page, recorder.bodyStart, Math.min(recorder.bodyEnd, recorder.page.pieces.length));
+  else walk(recorder.page);
+  return { kind: 'parts', body: titleOf(recorder) + parts.join('\n') + closing(page), showsFlash };
+}
+
+/** The one region that was asked for, or nothing where it is not on the page. */
+export function answerOnly(page: RenderedPage, only: string): Answer {
+  const region = page.recorder.regions.get(only);
+  if (!region) return { kind: 'none' };
+  const body = `<template data-merge-into="${escapeText(only)}">${regionText(region, () => false)}</template>`;
+  return { kind: 'parts', body: body + closing(page, digestsBelow(region)), showsFlash: region.showsFlash };
+}
+
+/** What a whole page ends with: its name, and where a client runs the digests of its regions. */
+export function pageList(name: string, mark: string, recorder: Recorder | undefined): string {
+  const has = recorder ? ` data-has="${escapeText(writeDigests(allDigests(recorder)))}"` : '';
+  return `<template data-page="${escapeText(name)}" data-mark="${mark}"${has}></template>`;
+}
+
+function closing(page: RenderedPage, digests = allDigests(page.recorder)): string {
+  const token = page.token === undefined ? '' : `\n<template data-token="${escapeText(page.token)}"></template>`;
+  const has = escapeText(writeDigests(digests));
+  return `${token}\n<template data-page="${escapeText(page.name)}" data-mark="${page.mark}" data-has="${has}"></template>\n`;
+}
+
+function allDigests(recorder: Recorder): Array<[string, string]> {
+  const regions = [recorder.page, ...recorder.regions.values()];
+  return regions.map((region) => [region.name, region.digest.text()]);
+}
+
+function digestsBelow(region: RegionNode): Array<[string, string]> {
+  const inner = region.pieces.flatMap((piece) => (typeof piece === 'string' ? [] : digestsBelow(piece)));
+  return [[region.name, region.digest.text()], ...inner];
+}
+
+/** Whether a region or one inside it has changed. */
+function holdsDifferent(region: RegionNode, differs: (region: RegionNode) => boolean): boolean {
+  return differs(region) || region.pieces.some((piece) => typeof piece !== 'string' && holdsDifferent(piece, differs));
+}
+
+/** The page’s `<title>`, as it stands in its head. */
+function titleOf(recorder: Recorder): string {
+  const head = regionText(recorder.page, () => true, 0, recorder.bodyStart);
+  return `${/<title[^>]*>[\s\S]*?<\/title>/i.exec(head)?.[0] ?? ''}\n`;
+}
