@@ -16,7 +16,9 @@ afterAll(async () => {
 });
 
 async function visitor(javaScriptEnabled = false): Promise<Page> {
-  return (await browser.newContext({ javaScriptEnabled, bypassCSP: javaScriptEnabled, baseURL: harbour.address })).newPage();
+  return (
+    await browser.newContext({ javaScriptEnabled, bypassCSP: javaScriptEnabled, baseURL: harbour.address })
+  ).newPage();
 }
 
 async function signIn(page: Page, email = 'esme@tern.example'): Promise<void> {

@@ -25,7 +25,9 @@ describe('the harbour', () => {
   test('home shows the tide and the latest arrivals', async () => {
     await page.goto('/');
     expect(await page.locator('.board li').count()).toBe(8);
-    expect(await page.locator('.tide .height').textContent()).toMatch(/^\d\.\d\d m and (rising|falling), at 14:20:00\s*$/);
+    expect(await page.locator('.tide .height').textContent()).toMatch(
+      /^\d\.\d\d m and (rising|falling), at 14:20:00\s*$/,
+    );
   });
 
   test('berths are found by paging and by searching', async () => {

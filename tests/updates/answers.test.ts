@@ -1,0 +1,255 @@
+/** What the server sends to a browser that says what it has. */
+import { describe, expect, test } from '@jest/globals';
+import { createLoom, type Loom, type LoomOptions } from 'zip-loom';
+import { errors } from '../support/templates.ts';
+
+const sources = {
+  'layouts/site-layout.html':
+    '<!doctype html>\n<html><head><title>T</title></head><body><nav (region account)>${context.visitor ?? "nobody"}</nav><flash-messages></flash-messages><main><slot></slot></main></body></html>',
+  'pages/list.html':
+    '<meta (layout site-layout) (takes heading, rows, secret = () => "")><h1>${heading}</h1><table (region table)><tr (for row of rows) (region row-${row.id})><td>${row.text}</td></tr></table><p (region slow)>${secret()}</p>',
+  'pages/other.html': '<meta (layout site-layout)><p (region only-here)>x</p>',
+  'pages/plain.html': '<p>no regions</p>',
+  'pages/form.html':
+    '<meta (takes n)><form method="post" (region box)><input name="x"></form><p (region beside)>${n}</p>',
+};
+const rows = [
+  { id: 1, text: 'one' },
+  { id: 2, text: 'two' },
+];
+
+interface Browser {
+  loom: Loom;
+  has: string;
+  page: string;
+}
+
+const address = 'http://harbour.test/';
+
+async function browser(
+  data: object = { heading: 'H', rows },
+  page = 'list',
+  options: LoomOptions = {},
+): Promise<Browser> {
+  const loom = await createLoom({
+    sources,
+    secret: 'a secret for tests alone',
+    logger: { warn: () => {}, error: () => {} },
+    ...options,
+  });
+  const text = await (
+    await loom.respond(new Request(address, { headers: { cookie: 'loom-client=1' } }), page, data)
+  ).text();
+  const [, name = '', has = ''] =
+    /<template data-page="([^"]*)" data-mark="[\w-]{8}" data-has="([^"]*)"><\/template>\n<\/body>/.exec(text) ??
+    /data-page="([^"]*)"[^>]*data-has="([^"]*)"/.exec(text) ??
+    [];
+  return { loom, has, page: name };
+}
+
+async function asks(
+  from: Browser,
+  name: string,
+  page: string,
+  data: object,
+  headers: Record<string, string> = {},
+  init: { method?: string; status?: number } = {},
+) {
+  const request = new Request(address, {
+    method: init.method ?? 'GET',
+    headers: {
+      'loom-asks': name,
+      'loom-page': from.page,
+      'loom-has': from.has,
+      'sec-fetch-site': 'same-origin',
+      ...headers,
+    },
+  });
+  const exchange = await from.loom.exchange(request);
+  if (init.method) await exchange.verify();
+  const response = await exchange.respond(page, data, init.status ? { status: init.status } : {});
+  const text = await response.text();
+  return { response, text, sent: [...text.matchAll(/data-merge-into="([^"]+)"/g)].map((found) => found[1]) };
+}
+
+describe('a page', () => {
+  test('names its regions, and ends with their digests where a client runs', async () => {
+    const { page, has } = await browser();
+    expect(page).toBe('list site-layout');
+    expect(has).toMatch(
+      /^page=[\w-]{8}, account=[\w-]{8}, flash=[\w-]{8}, table=[\w-]{8}, row-1=[\w-]{8}, row-2=[\w-]{8}, slow=[\w-]{8}$/,
+    );
+  });
+
+  test('has no digests on a first visit, and no list without regions', async () => {
+    const { loom } = await browser();
+    const first = await (await loom.respond(new Request(address), 'list', { heading: 'H', rows })).text();
+    expect(first).toMatch(/<template data-page="list site-layout" data-mark="[\w-]{8}"><\/template>\n<\/body>/);
+    expect(await (await loom.respond(new Request(address), 'plain')).text()).toBe('<p>no regions</p>');
+  });
+
+  test('depends on the headers of the client', async () => {
+    const { loom } = await browser();
+    expect((await loom.respond(new Request(address), 'plain')).headers.get('vary')).toBe(
+      'Loom-Asks, Loom-Page, Loom-Has, Loom-Only',
+    );
+  });
+
+  test('has the same digests as long as it shows the same, whatever its tokens and marks', async () => {
+    const [one, two] = [await browser({ n: 1 }, 'form'), await browser({ n: 1 }, 'form')];
+    const without = (has: string) => has.replace(/box=[\w-]+/, '');
+    expect(without(one.has)).toBe(without(two.has));
+    const three = await browser({ n: 2 }, 'form');
+    expect(
+      three.has
+        .split(', ')
+        .filter((pair) => !two.has.includes(pair))
+        .map((pair) => pair.split('=')[0]),
+    ).toContain('beside');
+  });
+});
+
+describe('an answer', () => {
+  test('holds nothing where nothing differs', async () => {
+    const ada = await browser();
+    const { response, sent, text } = await asks(ada, 'table', 'list', { heading: 'H', rows });
+    expect([response.headers.get('loom-answer'), response.headers.get('cache-control'), sent]).toEqual([
+      'parts',
+      'no-store',
+      [],
+    ]);
+    expect(text).toContain('<title>T</title>');
+    expect(text).toContain('data-has="');
+  });
+
+  test('holds the inner region alone where only that differs, and those that nobody asked for', async () => {
+    const ada = await browser();
+    const changed = [rows[0]!, { id: 2, text: 'zwei' }];
+    expect((await asks(ada, 'slow', 'list', { heading: 'H', rows: changed })).sent).toEqual(['row-2']);
+  });
+
+  test('holds unchanged inner regions as stubs', async () => {
+    const ada = await browser();
+    const { sent, text } = await asks(ada, 'table', 'list', {
+      heading: 'H',
+      rows: [{ id: 3, text: 'three' }, ...rows],
+    });
+    expect(sent).toEqual(['table']);
+    expect(text).toMatch(
+      /<table data-region="table" data-mark="[\w-]+"><tr data-region="row-3" data-mark="[\w-]+"><td>three<\/td><\/tr><tr data-region="row-1" data-kept><\/tr><tr data-region="row-2" data-kept><\/tr><\/table>/,
+    );
+  });
+
+  test('holds the page with its regions as stubs where something outside differs', async () => {
+    const ada = await browser();
+    const { sent, text } = await asks(ada, 'table', 'list', { heading: 'New', rows });
+    expect(sent).toEqual(['page']);
+    expect(text).toMatch(
+      /<template data-merge-into="page"><nav data-region="account" data-kept><\/nav><div data-region="flash" data-kept><\/div><main><h1>New<\/h1><table data-region="table" data-kept><\/table><p data-region="slow" data-kept><\/p><\/main><\/template>/,
+    );
+  });
+
+  test('without digests everything is sent', async () => {
+    const ada = await browser();
+    expect((await asks({ ...ada, has: '' }, 'table', 'list', { heading: 'H', rows })).sent).toEqual(['page']);
+  });
+
+  test('after a refusal only the asking region and messages are sent', async () => {
+    const ada = await browser();
+    const { sent } = await asks(ada, 'table', 'list', { heading: 'New', rows }, {}, { method: 'POST', status: 422 });
+    expect(sent.sort()).toEqual(['flash', 'table']);
+  });
+
+  test('after a form was sent its region is sent although it is as before', async () => {
+    const ada = await browser();
+    expect((await asks(ada, 'table', 'list', { heading: 'H', rows }, {}, { method: 'POST' })).sent).toEqual(['table']);
+  });
+
+  test.each([
+    ['another page', 'table', 'other', {}],
+    ['a page without the asking region', 'nowhere', 'list', { heading: 'H', rows }],
+    ['a page without regions', 'table', 'plain', {}],
+  ])('is empty for %s, and its messages wait', async (_name, name, page, data) => {
+    const ada = await browser();
+    const { response, text } = await asks(ada, name, page, data);
+    expect([response.headers.get('loom-answer'), text]).toEqual(['none', '']);
+  });
+
+  test('is the whole page when a form led to another page', async () => {
+    const ada = await browser();
+    const { response, text } = await asks(ada, 'table', 'other', {}, {}, { method: 'POST', status: 422 });
+    expect([response.status, response.headers.get('loom-answer')]).toEqual([422, 'page']);
+    expect(text).toContain('<!doctype html>');
+  });
+
+  test('to a region alone runs nothing of the others', async () => {
+    const ada = await browser();
+    let ran = 0;
+    const secret = () => {
+      ran++;
+      return 'secret';
+    };
+    const { sent, text } = await asks(ada, 'row-2', 'list', { heading: 'H', rows, secret }, { 'loom-only': 'row-2' });
+    expect([sent, ran]).toEqual([['row-2'], 0]);
+    expect(text).toMatch(
+      /^<template data-merge-into="row-2"><tr data-region="row-2" data-mark="[\w-]+"><td>two<\/td><\/tr><\/template>/,
+    );
+    expect((await asks(ada, 'slow', 'list', { heading: 'H', rows, secret }, { 'loom-only': 'slow' })).text).toContain(
+      'secret',
+    );
+    const gone = await asks(ada, 'row-9', 'list', { heading: 'H', rows, secret }, { 'loom-only': 'row-9' });
+    expect([gone.response.headers.get('loom-answer'), ran]).toEqual(['none', 1]);
+  });
+
+  test('carries the messages that it shows, once', async () => {
+    const ada = await browser();
+    const redirected = (await ada.loom.exchange(new Request(address))).redirect('/', { flash: 'Saved' });
+    const cookie = redirected.headers
+      .getSetCookie()
+      .map((line) => line.split(';')[0])
+      .join('; ');
+    const { sent, text, response } = await asks(ada, 'table', 'list', { heading: 'H', rows }, { cookie });
+    expect(sent).toEqual(['flash']);
+    expect(text).toContain('>Saved</p>');
+    expect(response.headers.getSetCookie().join()).toContain('loom-flash=; ');
+    const other = await asks(ada, 'table', 'other', {}, { cookie });
+    expect(other.response.headers.getSetCookie().join()).not.toContain('loom-flash=;');
+  });
+
+  test('to another site is an address for the browser', async () => {
+    const ada = await browser();
+    const exchange = await ada.loom.exchange(new Request(address, { headers: { 'loom-asks': 'table' } }));
+    const response = exchange.redirect('https://other.test/x', { external: true });
+    expect([response.status, response.headers.get('loom-location'), response.headers.get('location')]).toEqual([
+      204,
+      'https://other.test/x',
+      null,
+    ]);
+  });
+});
+
+describe('mistakes', () => {
+  test.each([
+    ['a name twice', '<p (region a)></p><p (region a)></p>', 'region-twice'],
+    ['a reserved name', '<p (region page)></p>', 'region-name'],
+    ['a malformed name', '<p (region a/b)></p>', 'region-name'],
+  ])('%s is an error in development and a notice in production', async (_name, template, code) => {
+    const logged: object[] = [];
+    const logger = { warn: (details: object) => logged.push(details), error: () => {} };
+    const development = await createLoom({ sources: { 'pages/a.html': template }, mode: 'development' });
+    expect(() => development.renderSync('a')).toThrow(expect.objectContaining({ code }));
+    const production = await createLoom({ sources: { 'pages/a.html': template }, logger });
+    expect(production.renderSync('a')).toContain('data-region=');
+    expect(logged).toMatchObject([{ code }]);
+  });
+
+  test.each([
+    ['an interval without unit', '<p (region a polls="2")></p>', 'region-interval'],
+    ['an unknown setting', '<p (region a pols="2s")></p>', 'region-setting'],
+    ['when far', '<p (region a from="/x" when="far")></p>', 'region-when'],
+    ['no name', '<p (region)></p>', 'clause-syntax'],
+    ['on a group', '<template (region a)>x</template>', 'misplaced-clause'],
+  ])('%s', async (_name, template, code) => {
+    expect((await errors(template)).map((error) => error.code)).toEqual([code]);
+  });
+});
