@@ -6,7 +6,7 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
 export default defineConfig({
   root: here('.'),
-  publicDir: false,
+  publicDir: here('./public'),
   logLevel: 'warn',
   build: {
     outDir: here('../../build/harbour'),

@@ -261,6 +261,8 @@ export class Client {
 
   private onPopState(event: PopStateEvent): void {
     this.queue.cancel();
+    // The page that is being left still stands; its place in the history is known.
+    keepPage();
     const snapshot = restorePage(event.state);
     if (!snapshot) {
       // Only a change of the fragment, or a page that was not kept.

@@ -55,10 +55,11 @@ export async function ask(page: PageState, { asks, only, url, method, body, sign
     // The method of the last request: a form that was redirected ends in a page that can be asked for again (Fetch §4.4).
     const isGET = method === 'GET' || response.redirected;
     if (new URL(response.url).origin !== location.origin) return { kind: 'navigate', url: response.url };
+    if (response.status >= 500 && answer !== 'error') {
+      return { kind: 'failure', reason: `The server answered with ${response.status}.` };
+    }
     if (answer === 'none' || (!isHTML && isGET)) return { kind: 'navigate', url: response.url };
     if (!isHTML) return { kind: 'failure', reason: 'The answer is not a page.' };
-    if (response.status >= 500 && answer !== 'error')
-      return { kind: 'failure', reason: `The server answered with ${response.status}.` };
     const kind = answer === 'parts' ? 'parts' : answer === 'page' || answer === 'error' ? 'page' : 'foreign-page';
     return {
       kind,

@@ -9,14 +9,17 @@ import { openDatabase } from '../../examples/harbour/data/database.ts';
 export interface OpenHarbour {
   /** `http://127.0.0.1:…` without a slash at its end. */
   address: string;
+  /** Moves the clock, in milliseconds. */
+  advance(milliseconds: number): void;
   close(): Promise<void>;
 }
 
 export async function openHarbour(): Promise<OpenHarbour> {
   const { database, close } = await openDatabase();
+  let advanced = 0;
   const harbour = await createHarbour({
     database,
-    now: () => demoStart,
+    now: () => new Date(demoStart.getTime() + advanced),
     mode: 'production',
     logger: { warn: () => {}, error: (details) => console.error(details) },
     secret: 'a secret for tests alone',
@@ -27,7 +30,11 @@ export async function openHarbour(): Promise<OpenHarbour> {
   const { port } = server.address() as AddressInfo;
   return {
     address: `http://127.0.0.1:${port}`,
+    advance(milliseconds) {
+      advanced += milliseconds;
+    },
     async close() {
+      if ('closeAllConnections' in server) server.closeAllConnections();
       await new Promise((closed) => server.close(closed));
       await close();
     },

@@ -1,0 +1,334 @@
+/** The order of answers, with a server that answers when it is told to; ends of sessions; strangers’ pages and markup. */
+
+import { readFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { gzipSync } from 'node:zlib';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'playwright-core';
+import { createLoom, type Loom, trustedHTML } from 'zip-loom';
+import { nodeListener } from 'zip-loom/node';
+import { openBrowser } from '../support/browser.ts';
+
+const sources = {
+  'layouts/site-layout.html':
+    '<!doctype html>\n<html lang="en"><head><title>${context.url?.pathname}</title><script type="module" async src="/client.js"></script></head><body><nav (region account)>${context.visitor ?? "nobody"}</nav><main><slot></slot></main></body></html>',
+  'pages/counter.html': `<meta (takes count, text = "")>
+<section (region box)><b id="count">\${count}</b> <a href="/?q=slow">slow</a> <a href="/?q=fast">fast</a> <a href="/other">other</a> <a href="/away">away</a>
+<form method="post"><input name="text" id="text"><button>Send</button></form><p id="text-shown">\${text}</p></section>
+<section (region second)><a href="/?second=1" id="second-link">second</a> <i>\${count}</i></section>
+<p (region clock polls="200ms")>\${count}</p>`,
+  'pages/other.html': '<h1>Other</h1><p (region own)>x</p>',
+  'pages/refused.html':
+    '<h1>Refused</h1><form method="post" (region refused)><input name="text" id="text" aria-invalid="true"></form>',
+  'pages/comments.html': '<meta (takes comments)><section (region list)>${comments}</section><p (region real)>real</p>',
+};
+
+let browser: Browser;
+let page: Page;
+let server: Server;
+let loom: Loom;
+let address: string;
+/** What answers each request; tests put their own in. */
+let answer: (request: Request) => Promise<Response>;
+let requests: string[];
+let loads: number;
+
+beforeAll(async () => {
+  browser = await openBrowser();
+  loom = await createLoom({
+    sources,
+    layouts: { '**': 'site-layout' },
+    secret: 'a secret for tests alone',
+    logger: { warn: () => {}, error: () => {} },
+  });
+  const client = readFileSync('dist/client.min.js');
+  server = createServer(
+    nodeListener(async (request) => {
+      const url = new URL(request.url);
+      if (url.pathname === '/client.js')
+        return new Response(client, { headers: { 'content-type': 'text/javascript' } });
+      if (url.pathname === '/favicon.ico') return new Response(null, { status: 204 });
+      requests.push(
+        `${request.method} ${url.pathname}${url.search}${request.headers.has('loom-only') ? ` only ${request.headers.get('loom-only')}` : ''}`,
+      );
+      const response = await answer(request);
+      response.headers.set(
+        'content-security-policy',
+        "default-src 'self'; script-src 'self'; style-src 'self'; require-trusted-types-for 'script'",
+      );
+      return response;
+    }),
+  );
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+});
+afterAll(async () => {
+  await browser?.close();
+  server?.closeAllConnections();
+  await new Promise((resolve) => server?.close(resolve));
+});
+beforeEach(async () => {
+  requests = [];
+  page = await (await browser.newContext({ baseURL: address })).newPage();
+  loads = 0;
+  page.on('load', () => loads++);
+});
+afterEach(() => page.context().close());
+
+async function open(path = '/'): Promise<void> {
+  await page.goto(path);
+  await page.waitForFunction(() => history.state !== null);
+  loads = 0;
+}
+
+/** A promise that a test keeps when it likes. */
+function gate(): { opened: Promise<void>; open(): void } {
+  let open = () => {};
+  const opened = new Promise<void>((resolve) => {
+    open = resolve;
+  });
+  return { opened, open: () => open() };
+}
+
+const show = (request: Request, count: unknown, more: object = {}) =>
+  loom.respond(request, 'counter', { count, ...more });
+const isPoll = (request: Request) => request.headers.get('loom-only') === 'clock';
+const text = (selector: string) => page.locator(selector).textContent();
+
+describe('order', () => {
+  test('a newer link replaces an older one, whose answer never lands', async () => {
+    const slow = gate();
+    answer = async (request) => {
+      const wish = new URL(request.url).searchParams.get('q');
+      if (wish === 'slow') await slow.opened;
+      return show(request, wish ?? 'start');
+    };
+    await open();
+    await page.getByRole('link', { name: 'slow' }).click();
+    await page.getByRole('link', { name: 'fast' }).click();
+    await page.locator('#count', { hasText: 'fast' }).waitFor();
+    slow.open();
+    await page.waitForTimeout(150);
+    expect([await text('#count'), new URL(page.url()).search, loads]).toEqual(['fast', '?q=fast', 0]);
+  });
+
+  test('a poll that was under way while a form was sent is asked again, and its old answer is thrown away', async () => {
+    const poll = gate();
+    let saved = 0;
+    let polls = 0;
+    answer = async (request) => {
+      if (isPoll(request)) {
+        const seen = saved;
+        if (polls++ === 0) await poll.opened;
+        return show(request, `poll ${seen}`);
+      }
+      const exchange = await loom.exchange(request);
+      if (request.method === 'POST') {
+        await exchange.verify();
+        saved++;
+      }
+      return exchange.respond('counter', { count: `saved ${saved}` });
+    };
+    await open();
+    while (polls === 0) await page.waitForTimeout(20);
+    await page.getByRole('button', { name: 'Send' }).click();
+    await page.locator('#count', { hasText: 'saved 1' }).waitFor();
+    poll.open();
+    await page.locator('[data-region=clock]', { hasText: 'poll 1' }).waitFor();
+    const seen = await page.evaluate(() => document.querySelector('[data-region=clock]')?.textContent);
+    expect(seen).toBe('poll 1');
+  });
+
+  test('a double click sends a form once, and what was typed meanwhile stays', async () => {
+    const post = gate();
+    answer = async (request) => {
+      const exchange = await loom.exchange(request);
+      if (request.method !== 'POST')
+        return isPoll(request) ? new Response(null, { status: 503 }) : exchange.respond('counter', { count: 0 });
+      await exchange.verify();
+      await post.opened;
+      return exchange.respond('counter', { count: 'sent', text: 'first' });
+    };
+    await open();
+    await page.locator('#text').fill('first');
+    const button = page.getByRole('button', { name: 'Send' });
+    await button.click();
+    await button.click({ force: true });
+    expect([
+      await button.getAttribute('aria-disabled'),
+      await page.locator('[data-region=box]').getAttribute('aria-busy'),
+    ]).toEqual(['true', 'true']);
+    await page.locator('#text').fill('second');
+    post.open();
+    await page.locator('#text-shown', { hasText: 'first' }).waitFor();
+    expect([
+      requests.filter((one) => one.startsWith('POST')).length,
+      await page.locator('#text').inputValue(),
+      await button.getAttribute('aria-disabled'),
+    ]).toEqual([1, 'second', null]);
+    await button.click();
+    await page.waitForFunction(() => (document.querySelector('#text') as HTMLInputElement).value === '');
+  });
+
+  test('a link pressed while a form is on its way waits for it', async () => {
+    const post = gate();
+    const done: string[] = [];
+    answer = async (request) => {
+      const exchange = await loom.exchange(request);
+      if (request.method === 'POST') {
+        await exchange.verify();
+        await post.opened;
+        done.push('post');
+      } else if (!isPoll(request)) {
+        done.push(`get ${new URL(request.url).search}`);
+      }
+      return exchange.respond('counter', { count: done.filter((one) => one !== 'get ').join() });
+    };
+    await open();
+    await page.getByRole('button', { name: 'Send' }).click();
+    await page.locator('#second-link').click();
+    await page.waitForTimeout(100);
+    post.open();
+    await page.locator('#count', { hasText: 'post,get ?second=1' }).waitFor();
+    expect(loads).toBe(0);
+  });
+
+  test('going back in the midst of a request gives it up', async () => {
+    const slow = gate();
+    answer = async (request) => {
+      const wish = new URL(request.url).searchParams.get('q');
+      if (wish === 'slow') await slow.opened;
+      return show(request, wish ?? 'start');
+    };
+    await open();
+    await page.getByRole('link', { name: 'fast' }).click();
+    await page.locator('#count', { hasText: 'fast' }).waitFor();
+    await page.getByRole('link', { name: 'slow' }).click();
+    await page.goBack();
+    slow.open();
+    await page.waitForTimeout(200);
+    expect([await text('#count'), new URL(page.url()).search, loads]).toEqual(['start', '', 0]);
+  });
+});
+
+describe('failures', () => {
+  test('a session that ends between two polls: the region stays, polling stops, an event says so, nothing navigates', async () => {
+    let ended = false;
+    answer = async (request) => {
+      if (new URL(request.url).pathname === '/other') return loom.respond(request, 'other');
+      if (!ended || !isPoll(request)) return show(request, 'tick');
+      return new Response(null, { status: 303, headers: { location: '/other' } });
+    };
+    await open();
+    await page.evaluate(() =>
+      document.addEventListener('loom:failure', (event) =>
+        Object.assign(document.body.dataset, { failed: (event as CustomEvent).detail.region }),
+      ),
+    );
+    ended = true;
+    await page.waitForFunction(() => document.body.dataset['failed'] === 'clock');
+    const polls = requests.length;
+    await page.waitForTimeout(600);
+    expect([await text('[data-region=clock]'), new URL(page.url()).pathname, requests.length, loads]).toEqual([
+      'tick',
+      '/',
+      polls,
+      0,
+    ]);
+  });
+
+  test('a server that fails: what was typed stays, a message says so, and a link can be tried again', async () => {
+    let broken = true;
+    answer = async (request) =>
+      broken && requests.length > 1 && !isPoll(request)
+        ? new Response('x', { status: 503 })
+        : show(request, requests.length);
+    await open();
+    await page.locator('#text').fill('typed');
+    await page.getByRole('link', { name: 'fast' }).click();
+    await page.getByText('The server answered with 503.').waitFor();
+    expect(await page.locator('#text').inputValue()).toBe('typed');
+    broken = false;
+    await page.getByRole('button', { name: 'Try again' }).click();
+    await page.waitForURL('**/?q=fast');
+    expect([await page.locator('.loom-failure').count(), loads]).toEqual([0, 0]);
+  });
+
+  test('a form that was refused leaves the address alone, so a reload is safe', async () => {
+    answer = async (request) => {
+      const exchange = await loom.exchange(request);
+      if (request.method !== 'POST') return exchange.respond('counter', { count: 'page' });
+      await exchange.verify();
+      return exchange.respond('refused', {}, { status: 422 });
+    };
+    await open();
+    await page.getByRole('button', { name: 'Send' }).click();
+    await page.getByRole('heading', { name: 'Refused' }).waitFor();
+    expect([new URL(page.url()).pathname, await page.evaluate(() => document.activeElement?.id), loads]).toEqual([
+      '/',
+      'text',
+      0,
+    ]);
+    await page.reload();
+    expect(await text('#count')).toBe('page');
+    expect(requests.filter((one) => one.startsWith('POST'))).toHaveLength(1);
+  });
+
+  test('a link that leads to another page navigates, and so does one to another site', async () => {
+    answer = async (request) => {
+      const exchange = await loom.exchange(request);
+      const { pathname } = new URL(request.url);
+      if (pathname === '/away')
+        return exchange.redirect(`${address.replace('127.0.0.1', 'localhost')}/other`, { external: true });
+      return exchange.respond(pathname === '/other' ? 'other' : 'counter', { count: 1 });
+    };
+    await open();
+    await page.getByRole('link', { name: 'other' }).click();
+    await page.getByRole('heading', { name: 'Other' }).waitFor();
+    expect(loads).toBe(1);
+    await open();
+    await page.getByRole('link', { name: 'away' }).click();
+    await page.waitForURL('http://localhost:*/other');
+  });
+});
+
+describe('strangers', () => {
+  test('a handler that knows nothing of us: its regions are picked out of its page', async () => {
+    answer = async (request) => {
+      if (!request.headers.has('loom-asks') || isPoll(request)) return show(request, 'ours');
+      const html =
+        '<!doctype html><title>Foreign</title><section data-region="box"><b id="count">foreign</b></section><nav data-region="account">somebody</nav>';
+      return new Response(html, { headers: { 'content-type': 'text/html' } });
+    };
+    await open();
+    await page.getByRole('link', { name: 'fast' }).click();
+    await page.locator('#count', { hasText: 'foreign' }).waitFor();
+    expect([await text('nav'), await page.title(), await page.locator('[data-region=second]').count(), loads]).toEqual([
+      'somebody',
+      'Foreign',
+      1,
+      0,
+    ]);
+  });
+
+  test('visitors’ markup can neither catch nor send an update', async () => {
+    const evil =
+      '<p data-region="account" id="trap">trap</p><template data-merge-into="real"><p>stolen</p></template><template data-page="comments site-layout" data-mark="" data-has=""></template><a href="/?x=1" id="link">more</a>';
+    let count = 0;
+    answer = (request) => loom.respond(request, 'comments', { comments: trustedHTML(`${evil}<i>${count++}</i>`) });
+    await open();
+    await page.locator('#link').click();
+    await page.locator('[data-region=list] i', { hasText: '1' }).waitFor();
+    expect([
+      await text('[data-region=real]'),
+      await text('nav'),
+      await page.locator('#trap').textContent(),
+      loads,
+    ]).toEqual(['real', 'nobody', 'trap', 0]);
+  });
+});
+
+test('the client is smaller than 8 kB', () => {
+  expect(gzipSync(readFileSync('dist/client.min.js'), { level: 9 }).length).toBeLessThan(8 * 1024);
+});
