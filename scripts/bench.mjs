@@ -1,9 +1,10 @@
 /** `npm run bench`: builds, then measures. */
 import { run } from './run.mjs';
-import { requireNode, requirePackages } from './setup.mjs';
+import { requireNode, requirePackages, requirePrograms } from './setup.mjs';
 
 requireNode();
 requirePackages();
+requirePrograms(['chromium']);
 run('node', ['scripts/build.mjs']);
 // Compiled first: a loader that rewrites modules as they run would slow the equivalents written by hand.
 run('npx', ['tsc', '-p', 'tsconfig.bench.json']);

@@ -40,7 +40,7 @@ export function row({ name, goal, work, bare, ratio }: Result): string {
   );
 }
 
-export const heading = `${'what'.padEnd(36)} ${'ours'.padStart(12)} ${'by hand'.padStart(12)} ${'ratio'.padStart(7)} ${'goal'.padStart(6)}`;
+export const heading = `${'what'.padEnd(36)} ${'ours'.padStart(12)} ${'beside'.padStart(12)} ${'ratio'.padStart(7)} ${'goal'.padStart(6)}`;
 
 function median(values: number[]): number {
   const sorted = [...values].sort((a, b) => a - b);

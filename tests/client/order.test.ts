@@ -21,6 +21,8 @@ const sources = {
   'pages/other.html': '<h1>Other</h1><p (region own)>x</p>',
   'pages/refused.html':
     '<h1>Refused</h1><form method="post" (region refused)><input name="text" id="text" aria-invalid="true"></form>',
+  'pages/wishes.html':
+    '<meta (takes where)><h1>${where}</h1><section (region box)><p id="where">${where}</p><a href="/?a" data-address="stay">stay</a> <a href="/?c" data-updates="none">ordinary</a> <a href="/?fail">fail</a> <p id="sorry" data-on-failure hidden>Sorry</p></section><a href="/?b" data-updates="page">whole</a>',
   'pages/comments.html': '<meta (takes comments)><section (region list)>${comments}</section><p (region real)>real</p>',
 };
 
@@ -290,6 +292,28 @@ describe('failures', () => {
     await open();
     await page.getByRole('link', { name: 'away' }).click();
     await page.waitForURL('http://localhost:*/other');
+  });
+});
+
+describe('wishes', () => {
+  test('an address that stays, a merge of the whole page, an ordinary navigation, and a failure’s own element', async () => {
+    answer = (request) =>
+      new URL(request.url).searchParams.has('fail') && request.headers.has('loom-asks')
+        ? Promise.resolve(new Response('x', { status: 500 }))
+        : loom.respond(request, 'wishes', { where: new URL(request.url).search });
+    await open();
+    await page.getByRole('link', { name: 'stay' }).click();
+    await page.locator('#where', { hasText: '?a' }).waitFor();
+    expect([new URL(page.url()).search, await text('h1')]).toEqual(['', '?a']);
+    await page.getByRole('link', { name: 'whole' }).click();
+    await page.locator('h1', { hasText: '?b' }).waitFor();
+    expect([new URL(page.url()).search, loads]).toEqual(['?b', 0]);
+    expect(await page.locator('#sorry').isVisible()).toBe(false);
+    await page.getByRole('link', { name: 'fail' }).click();
+    await page.locator('#sorry').waitFor();
+    await page.getByRole('link', { name: 'ordinary' }).click();
+    await page.waitForURL('**/?c');
+    expect(loads).toBe(1);
   });
 });
 

@@ -142,6 +142,17 @@ describe('flows', () => {
     expect(await page.getByRole('link', { name: 'Sign in' }).count()).toBe(1);
   });
 
+  test('watching a berth and leaving it again', async () => {
+    const page = await visitor();
+    await signIn(page);
+    await page.goto('/berths/7');
+    const button = page.getByRole('button', { name: 'Watch this berth' });
+    await button.click();
+    expect([path(page), await page.locator('.watch p').textContent()]).toEqual(['/berths/7', '1 person watches it.']);
+    await button.click();
+    expect(await page.locator('.watch p').textContent()).toBe('0 people watch it.');
+  });
+
   test('a form that was kept from an old session is refused with all that was typed', async () => {
     const page = await visitor();
     await signIn(page);
