@@ -2,10 +2,13 @@
 import {
   attributeOf,
   browserElements,
+  expressionsOf,
   fixedValue,
+  freeNames,
   type ParseResult,
   type Problem,
   parseTemplate,
+  positionAt,
   type TemplateNode,
 } from '../language/index.ts';
 import { callGraph } from './call-graph.ts';
@@ -29,6 +32,8 @@ export interface CompileOptions {
   elements?: readonly string[];
   /** Names of all helpers, the project’s own included. */
   helpers: ReadonlySet<string>;
+  /** Whether an `undefined` that is printed is noted with its place. */
+  notesUndefined?: boolean;
 }
 
 /**
@@ -106,6 +111,15 @@ export class Compilation {
   /** Whether a page, or anything that it can call, reads `context.flash`. */
   showsFlash(template: Template): boolean {
     return [...this.closure(template)].some((one) => readsFlash(one));
+  }
+
+  /** Every use of `trustedHTML` and `trustedURL` in a template of the project. */
+  trusted(): Array<{ file: string; line: number; column: number; code: string }> {
+    return [...this.parsed.values()].flatMap(({ result: { tree } }) =>
+      expressionsOf(tree.children)
+        .filter(({ syntax }) => freeNames(syntax).some(({ name }) => name === 'trustedHTML' || name === 'trustedURL'))
+        .map(({ start, code }) => ({ file: tree.file, ...positionAt(tree.source, start), code })),
+    );
   }
 
   /** A page’s own name and those of its layouts, as the browser hands them back. */

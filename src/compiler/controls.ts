@@ -5,7 +5,7 @@ import { sum } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { isContent } from './fills.ts';
 import { type Code, commaList, js, literal, local, out, type Part, print, propertyName, runtime } from './parts.ts';
-import { addressCode } from './places.ts';
+import { addressCode, reportScheme } from './places.ts';
 import { type Completion, type Resolution, use } from './resolution.ts';
 
 /** What an element is completed with, if anything. */
@@ -19,6 +19,7 @@ export function completionOf(element: Element, at: Resolution): Completion | und
 }
 
 function specialCompletion(element: Element, at: Resolution): Completion | undefined {
+  if (takesNonce(element)) return { run: [{ kind: 'run', code: js`${runtime('printNonce')}(${out})` }] };
   switch (element.name) {
     case 'form':
       return formCompletion(element, at);
@@ -45,6 +46,16 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
   }
 }
 
+/** Scripts and style sheets that a Content-Security-Policy asks about (CSP §6.7.2.3), unless the author wrote a nonce. */
+function takesNonce(element: Element): boolean {
+  if (attributeOf(element, 'nonce')) return false;
+  if (element.name === 'script' || element.name === 'style') return true;
+  return (
+    element.name === 'link' &&
+    /(^|\s)(stylesheet|modulepreload)(\s|$)/i.test(fixedValue(attributeOf(element, 'rel')) ?? '')
+  );
+}
+
 /** A form that posts: its action and method are written at run time, and hidden fields stand at its end. */
 function formCompletion(element: Element, at: Resolution): Completion | undefined {
   const action = attributeOf(element, 'action');
@@ -54,6 +65,7 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   const spread = element.items.find((item) => item.kind === 'spread');
   if (spread) at.report(spread, complaints.spreadOnForm());
   useValues(action, at);
+  reportScheme(action, at.report);
   const address = addressCode(action) ?? 'undefined';
   const form = at.bound ?? 'undefined';
   return {

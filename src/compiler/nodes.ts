@@ -5,9 +5,11 @@ import {
   clauseOf,
   clausesOf,
   type Element,
+  type Expression,
   fixedValue,
   isCallName,
   isJSONScriptType,
+  positionAt,
   type TemplateNode,
 } from '../language/index.ts';
 import { closeReference } from './attribute-text.ts';
@@ -17,7 +19,7 @@ import { complaints } from './complaints.ts';
 import { completionOf } from './controls.ts';
 import { isContent, trimStart } from './fills.ts';
 import { resolveJSONScript } from './json-scripts.ts';
-import { fixed, js, type Part, runtime } from './parts.ts';
+import { type Code, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { holdsNoRegion, regionCompletion } from './regions.ts';
 import { type Resolution, use } from './resolution.ts';
 import { type Branch, groupSiblings } from './siblings.ts';
@@ -41,7 +43,7 @@ function resolveNode(node: TemplateNode, beforeValue: boolean, at: Resolution): 
     case 'text':
       return [{ kind: 'static', text: beforeValue ? closeReference(node.text) : node.text }];
     case 'substitution':
-      return [{ kind: 'value', code: js`${runtime('text')}(${use(node.expression, at)})` }];
+      return print(js`${runtime('text')}(${textValue(node.expression, at)})`);
     case 'comment':
     case 'verbatim':
       return [{ kind: 'static', text: at.template.tree.source.slice(node.start, node.end) }];
@@ -158,6 +160,15 @@ function resolveBranch({ before, element }: Branch, at: Resolution): Part[] {
   if (only?.kind === 'call' && mayPrintNothing(only.template) && only.skippable)
     return [{ ...only, before: beforeText }];
   return [fixed(beforeText), ...parts];
+}
+
+/** A value in text. In development an `undefined` is noted with its place, for it is mostly a misspelled field. */
+function textValue(expression: Expression, at: Resolution): Code {
+  const value = js`${use(expression, at)}`;
+  if (!at.notesUndefined) return value;
+  const { line, column } = positionAt(at.template.tree.source, expression.start);
+  const place = `${at.template.tree.file}:${line}:${column}`;
+  return js`${runtime('noteUndefined')}(${out}, ${value}, ${literal(place)})`;
 }
 
 function resolveElement(element: Element, at: Resolution): Part[] {

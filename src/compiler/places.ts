@@ -138,6 +138,13 @@ export function addressCode(attribute: Attribute | undefined): Code | undefined 
   return first.kind === 'text' ? assembled : js`${runtime('checkedAddress')}(${out}, ${assembled})`;
 }
 
+/** Reports an address whose fixed text begins with a scheme that takes no values. */
+export function reportScheme(attribute: Attribute | undefined, report: Report): void {
+  const value = attribute?.value;
+  const scheme = value?.some((part) => part.kind === 'substitution') ? refusedScheme(value, false) : undefined;
+  if (attribute && scheme !== undefined) report(attribute, complaints.refusedScheme(scheme));
+}
+
 /** The scheme of fixed text that may not be followed by values. */
 function refusedScheme(value: Array<Text | Substitution>, isImage: boolean): string | undefined {
   const first = value[0]!;

@@ -18,6 +18,8 @@ export interface Resolution {
   inFill: boolean;
   /** Elements whose `slot` names a slot of ours. */
   fillElements: Set<Element>;
+  /** In development: whether an `undefined` in text is noted with its place. */
+  notesUndefined: boolean;
   /** The form that controls are bound to. */
   bound: Name | undefined;
   /** The bound `<select>` around options. */
@@ -37,6 +39,8 @@ export interface Completion {
   before?: Part[];
   /** Code for further attributes, behind those that are written. */
   attributes?: Code | undefined;
+  /** Parts that write at the end of the start tag by themselves. */
+  run?: Part[];
   /** Whether the start of the tag, up to its name, is printed already. */
   namePrinted?: boolean;
   /** Attributes that are printed by the code instead. */

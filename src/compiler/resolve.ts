@@ -42,6 +42,7 @@ export interface LayoutCall {
 export interface ResolveOptions {
   /** Names of all helpers, the project’s own included. */
   helpers: ReadonlySet<string>;
+  notesUndefined?: boolean;
 }
 
 /**
@@ -68,6 +69,7 @@ export function resolveTemplate(
     inBrowser: false,
     inFill: false,
     fillElements: new Set(),
+    notesUndefined: options.notesUndefined ?? false,
     bound: undefined,
     select: undefined,
     completions: new Map(),

@@ -7,7 +7,7 @@ import { type Completion, type Resolution, use } from './resolution.ts';
 
 /** The parts that print the start tag of an ordinary element. */
 export function resolveStartTag(element: Element, at: Resolution, completion: Completion = {}): Part[] {
-  const { attributes: added, dropped: replaced, namePrinted = false } = completion;
+  const { attributes: added, dropped: replaced, namePrinted = false, run = [] } = completion;
   const { source } = at.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
   const dropped = new Set([...droppedAttributes(element, at), ...(replaced ?? [])]);
@@ -15,6 +15,7 @@ export function resolveStartTag(element: Element, at: Resolution, completion: Co
     !spreads &&
     !added &&
     !namePrinted &&
+    run.length === 0 &&
     dropped.size === 0 &&
     clausesOf(element).length === 0 &&
     element.items.every((item) => item.kind !== 'attribute' || isFixed(item));
@@ -35,6 +36,7 @@ export function resolveStartTag(element: Element, at: Resolution, completion: Co
   parts.push(
     fixed(source.slice(printed, lastEnd)),
     ...(added ? print(added) : []),
+    ...run,
     fixed(source.slice(lastEnd, element.startTag.end)),
   );
   return parts;
@@ -54,7 +56,7 @@ function resolveTagWithSpread(
   element: Element,
   dropped: ReadonlySet<Attribute>,
   at: Resolution,
-  { attributes: added, namePrinted }: Completion,
+  { attributes: added, namePrinted, run = [] }: Completion,
 ): Part[] {
   const { source } = at.template.tree;
   const pieces: Code[] = [];
@@ -72,6 +74,7 @@ function resolveTagWithSpread(
     fixed(namePrinted ? '' : source.slice(element.startTag.start, nameEnd(element))),
     { kind: 'value', code: js`${runtime('attributeList')}(${out}, ${about}, [${commaList(pieces)}])` },
     ...(added ? print(added) : []),
+    ...run,
     fixed(source.slice(itemsEnd(element), element.startTag.end)),
   ];
 }

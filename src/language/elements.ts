@@ -34,9 +34,9 @@ const reservedHyphenNames = new Set(
   ),
 );
 
-/** Whether a tag of this name may call a template: it holds a hyphen, as custom elements do. */
+/** Whether a tag of this name may call a template: it holds a hyphen, as custom elements do, and only plain letters. */
 export function isCallName(name: string): boolean {
-  return name.includes('-') && !reservedHyphenNames.has(name);
+  return name.includes('-') && /^[a-z][a-z0-9._-]*$/.test(name) && !reservedHyphenNames.has(name);
 }
 
 /** Script types whose body is JSON (HTML §4.12.1, WHATWG MIME Sniffing §4.6 “JSON MIME type”). */

@@ -35,6 +35,8 @@ export interface Loom {
   exchange(request: Request): Promise<Exchange>;
   /** Every problem of every template, as `TemplateError`s that are not thrown. */
   check(): TemplateError[];
+  /** Every place where a template trusts a value, by file, line and column. */
+  trusted(): Array<{ file: string; line: number; column: number; code: string }>;
   /** The names of all pages. */
   pages(): string[];
   /** All template files, by their names in messages. */
@@ -56,6 +58,7 @@ export function loomFrom(store: TemplateStore, options: LoomOptions, mode: Mode)
       (await exchange(request)).respond(page, data, respondOptions),
     exchange,
     check: () => renderer.check(),
+    trusted: () => renderer.trusted(),
     pages: () => renderer.pages(),
     files: () => renderer.files(),
   };

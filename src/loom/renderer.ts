@@ -65,6 +65,12 @@ export class Renderer {
     return templateErrors(this.state.compilation.problems(), this.state.compilation);
   }
 
+  /** Every place where a template trusts a value. */
+  trusted(): ReturnType<Compilation['trusted']> {
+    this.refresh();
+    return this.state.compilation.trusted();
+  }
+
   /** The names of all pages. */
   pages(): string[] {
     this.refresh();
@@ -203,6 +209,7 @@ export class Renderer {
     const compilation = new Compilation(
       withBuiltIns(files),
       {
+        notesUndefined: this.mode === 'development',
         helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
         ...(pages === undefined ? {} : { pages }),
         ...(layouts === undefined ? {} : { layouts }),

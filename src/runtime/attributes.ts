@@ -85,7 +85,7 @@ function addRecord(
 ): void {
   for (const [written, value] of Object.entries(record)) {
     const name = written.toLowerCase();
-    if (!wellFormedName.test(written)) throw renderErrors.attributeName(written);
+    if (!wellFormedName.test(written) || !written.isWellFormed()) throw renderErrors.attributeName(written);
     if (name === 'class') classes.push(value);
     const text = name === 'class' ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
     if (text === '') continue;

@@ -99,3 +99,11 @@ export function over(upper: Fill | undefined, lower: Fill): Fill {
 export function descend(out: Output): void {
   if (++out.depth > out.settings.maximumDepth) throw renderErrors.tooDeep(out.settings.maximumDepth);
 }
+
+/** Gives a value back; an `undefined` is noted with its place in the template. */
+export function noteUndefined(out: Output, value: unknown, place: string): unknown {
+  if (value === undefined) {
+    out.settings.notice({ code: 'undefined-value', message: `${place} prints undefined, so nothing stands there.` });
+  }
+  return value;
+}

@@ -107,6 +107,12 @@ export function printUncounted(out: Output, text: string): void {
   recorder.current.pieces.push(text);
 }
 
+/** The request’s nonce for a script or a style sheet that was written in a template. */
+export function printNonce(out: Output): void {
+  const { nonce } = out.context;
+  if (nonce !== undefined) printUncounted(out, ` nonce="${escapeText(nonce)}"`);
+}
+
 /** Notes where the content of `<body>` begins. */
 export function openBody(out: Output): void {
   const { recorder } = out;

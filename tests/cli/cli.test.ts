@@ -97,6 +97,19 @@ describe('check', () => {
     expect(run(['check', 'README.md']).status).toBe(2);
   });
 
+  test('--trusted lists the places where a template trusts a value', () => {
+    writeFileSync(
+      join(folder, 'templates/pages/trusting.html'),
+      '<meta (takes a)>\n<p>${trustedHTML(a)}</p><a (if a) href=${trustedURL(a)}>x</a>\n',
+    );
+    const { status, stdout } = run(['check', '--trusted']);
+    rmSync(join(folder, 'templates/pages/trusting.html'));
+    expect([status, stdout]).toEqual([
+      0,
+      'templates/pages/trusting.html:2:6  trustedHTML(a)\ntemplates/pages/trusting.html:2:42  trustedURL(a)\n2 places.\n',
+    ]);
+  });
+
   test('outside any project: exit code 2', () => {
     const { status, stderr } = run(['check'], '', tmpdir());
     expect(status).toBe(2);

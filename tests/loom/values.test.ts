@@ -130,6 +130,39 @@ describe('values by place', () => {
     expect(await notices(`<meta (takes a)>${template}`, { a })).toEqual([code]);
   });
 
+  test('a style of text in a list of attributes is dropped, one of declarations passes', async () => {
+    const logger = { warn: () => {}, error: () => {} };
+    const list = '<meta (takes a)><p ${...{ style: a }}>x</p>';
+    expect(await render(list, { a: 'color: red' }, {}, { logger })).toBe('<p style="">x</p>');
+    expect(await render(list, { a: { '--depth': 4, color: 'red;x' } }, {}, { logger })).toBe(
+      '<p style="--depth: 4">x</p>',
+    );
+  });
+
+  test('data that looks like a trusted value is not one', async () => {
+    const a = JSON.parse('{"zip-loom.trusted-html": "<b>"}') as object;
+    expect((await failure('<meta (takes a)>${a}', { a })).code).toBe('unprintable-value');
+  });
+
+  test('a nonce stands on scripts and style sheets, and only there', async () => {
+    const { createLoom } = await import('zip-loom');
+    const page =
+      '<link rel="stylesheet" href="/a.css"><link rel="icon" href="/i.svg"><script src="/a.js"></script><style>a{}</style><script nonce="own"></script>';
+    const loom = await createLoom({ sources: { 'pages/a.html': page } });
+    expect(loom.renderSync('a', {}, { context: { nonce: 'n"1' } })).toBe(
+      '<link rel="stylesheet" href="/a.css" nonce="n&quot;1"><link rel="icon" href="/i.svg"><script src="/a.js" nonce="n&quot;1"></script><style nonce="n&quot;1">a{}</style><script nonce="own"></script>',
+    );
+    expect(loom.renderSync('a')).toBe(page);
+  });
+
+  test('an undefined that is printed is noted in development, with its place', async () => {
+    const messages: string[] = [];
+    const logger = { warn: (_details: object, message: string) => messages.push(message), error: () => {} };
+    await render('<meta (takes a)>\n<p>${a.nmae}</p>', { a: {} }, {}, { mode: 'development', logger });
+    await render('<meta (takes a)>\n<p>${a.nmae}</p>', { a: {} }, {}, { logger });
+    expect(messages).toEqual(['pages/page.html:2:6 prints undefined, so nothing stands there.']);
+  });
+
   test('more schemes by configuration', async () => {
     expect(await render('<meta (takes a)><a href=${a}></a>', { a: 'geo:1,2' }, {}, { schemes: ['geo'] })).toBe(
       '<a href="geo:1,2"></a>',
@@ -155,6 +188,15 @@ describe('values that cannot be printed', () => {
     ['a malformed name', '<a ${...a}></a>', { 'x y': 1 }, 'spread-attribute-name'],
     ['text as a list of attributes', '<a ${...a}></a>', 'x', 'spread-not-an-object'],
     ['a script’s address that nobody trusts', '<script src=${a}></script>', '/x.js', 'untrusted-code-url'],
+    [
+      'an address of an import map that nobody trusts',
+      '<script type="importmap">{"imports": {"x": ${a}}}</script>',
+      '/x.js',
+      'untrusted-code-url',
+    ],
+    ['a style sheet’s address that nobody trusts', '<link rel="stylesheet" href=${a}>', '/x.css', 'untrusted-code-url'],
+    ['the address of a link whose rel is not fixed', '<link rel=${a} href=${a}>', 'stylesheet', 'untrusted-code-url'],
+    ['srcdoc in a list of attributes', '<iframe ${...a}></iframe>', { srcdoc: '<b>' }, 'spread-attribute-name'],
     ['a number to repeat', '<i (for x of a)></i>', 3, 'not-iterable'],
     ['a text that is no date', '${date(a)}', 'soon', 'not-a-date'],
     ['a circle as JSON', '<script type="application/json">${a}</script>', circle(), 'not-json'],
@@ -173,6 +215,13 @@ describe('places that are refused', () => {
     ['the type of a script', '<script type=${1}></script>', 'refused-place'],
     ['a fixed javascript: address', '<a href="javascript:f(${1})">', 'refused-place'],
     ['the same with character references', '<a href="&#106;avascript&colon;f(${1})">', 'refused-place'],
+    ['the action of a posting form', '<form action="javascript:f(${1})" method="post"></form>', 'refused-place'],
+    ['an encoding', '<math><annotation-xml encoding=${1}></annotation-xml></math>', 'refused-place'],
+    ['an attribute of a font', '<font color=${1}>x</font>', 'refused-place'],
+    ['a charset', '<meta charset=${1}>', 'refused-place'],
+    ['an http-equiv', '<meta http-equiv=${1}>', 'refused-place'],
+    ['is', '<p is=${1}>x</p>', 'refused-place'],
+    ['a string of an import map', '<script type="importmap">{"imports": {"x": "/${1}"}}</script>', 'refused-place'],
     ['a whole style', '<p style=${1}>', 'refused-place'],
     ['a property’s name', '<p style="${1}: x">', 'refused-place'],
     ['url() of a style', '<p style="background: url(/${1})">', 'refused-place'],
