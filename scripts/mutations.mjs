@@ -1,6 +1,6 @@
 /**
  * `npm run mutations`: takes each rule of escaping and each refusal away in turn, in a copy of the sources, and shows that a
- * test fails for it. Exit code 1 when a rule can go unnoticed.
+ * test fails for it. Names of rules may be given. Exit code 1 when a rule can go unnoticed.
  */
 
 import { spawnSync } from 'node:child_process';
@@ -71,8 +71,8 @@ const mutations = [
   [
     'text as a whole style',
     'src/runtime/styles.ts',
-    "typeof value !== 'object' || ",
-    "typeof value === 'string' ? value : typeof value !== 'object' || ",
+    "if (typeof value !== 'object' || value === null",
+    "if (typeof value === 'string') return value;\n  if (typeof value !== 'object' || value === null",
   ],
   ['closing JSON', 'src/runtime/json.ts', '/[<>&\\u2028\\u2029]/g', '/[\\u0000]/g'],
   [
@@ -165,14 +165,38 @@ const mutations = [
   [
     'names of tags',
     'src/language/tokenizer.ts',
-    'complaints.substitutionInTagName(), this.report);',
-    'complaints.substitutionInTagName(), () => {});',
+    'complaints.substitutionInTagName(),\n        this.report,',
+    'complaints.substitutionInTagName(),\n        () => {},',
   ],
   [
     'names of attributes',
     'src/language/attributes.ts',
     'complaints.substitutionInAttributeName(), report);',
     'complaints.substitutionInAttributeName(), () => {});',
+  ],
+  [
+    'trusted markup in attributes',
+    'src/runtime/text.ts',
+    "typeof value === 'number' ? `${value}` : escapeText(plain(value))",
+    'text(value)',
+  ],
+  [
+    'the address of a refresh in lists',
+    'src/runtime/attribute-kinds.ts',
+    "if (name === 'content' && owner.refresh) return 'refused';",
+    '',
+  ],
+  [
+    'another rel in lists',
+    'src/runtime/attribute-kinds.ts',
+    "if (name === 'rel' && owner.name === 'link' && owner.rel !== undefined) return 'refused';",
+    '',
+  ],
+  [
+    'buttons from lists that lead elsewhere',
+    'src/runtime/attributes.ts',
+    "if (name === 'formaction') noteFormAction(out, addressOf(out, value));",
+    '',
   ],
   ['tokens of forms that lead elsewhere', 'src/runtime/binding.ts', '!open?.posts || open.elsewhere', '!open?.posts'],
 ];
@@ -209,8 +233,10 @@ if (!passes(tests)) {
   console.error('The tests fail before anything was taken away.');
   process.exit(1);
 }
+const wanted = process.argv.slice(2);
+const chosen = mutations.filter(([name]) => wanted.length === 0 || wanted.includes(name));
 let unnoticed = 0;
-for (const [name, file, found, instead] of mutations) {
+for (const [name, file, found, instead] of chosen) {
   const path = join(folder, file);
   const source = readFileSync(path, 'utf8');
   if (source.split(found).length !== 2) {
@@ -230,5 +256,5 @@ for (const [name, file, found, instead] of mutations) {
   if (!noticed) unnoticed++;
   console.log(`${noticed ? 'noticed  ' : 'UNNOTICED'}  ${name}${noticed ? `, by ${noticed.join(' or ')}` : ''}`);
 }
-console.log(`${mutations.length} rules taken away, ${unnoticed} unnoticed`);
+console.log(`${chosen.length} rules taken away, ${unnoticed} unnoticed`);
 process.exitCode = unnoticed > 0 ? 1 : 0;

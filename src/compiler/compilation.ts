@@ -34,6 +34,8 @@ export interface CompileOptions {
   helpers: ReadonlySet<string>;
   /** Whether an `undefined` that is printed is noted with its place. */
   notesUndefined?: boolean;
+  /** URL schemes that may stand in a page, in lower case without colon. */
+  schemes?: ReadonlySet<string>;
 }
 
 /**

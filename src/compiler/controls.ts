@@ -65,7 +65,7 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   const spread = element.items.find((item) => item.kind === 'spread');
   if (spread) at.report(spread, complaints.spreadOnForm());
   useValues(action, at);
-  reportScheme(action, at.report);
+  reportScheme(action, at.schemes, at.report);
   const address = addressCode(action) ?? 'undefined';
   const form = at.bound ?? 'undefined';
   return {

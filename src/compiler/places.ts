@@ -12,7 +12,7 @@ import {
   type Substitution,
   type Text,
 } from '../language/index.ts';
-import { type AttributeOwner, attributeKind, defaultSchemes, schemeOf } from '../runtime/index.ts';
+import { type AttributeOwner, attributeKind, schemeOf } from '../runtime/index.ts';
 import { fixedAttributeText, sum } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
@@ -25,7 +25,8 @@ type Refuse = (complaint: ReturnType<typeof complaints.refusedScript>) => undefi
 export function ownerOf(element: Element): AttributeOwner {
   return {
     name: element.name,
-    rel: fixedValue(attributeOf(element, 'rel')),
+    rel: decoded(attributeOf(element, 'rel')),
+    refresh: isRefreshElement(element),
     svg: element.namespace === 'svg',
   };
 }
@@ -39,6 +40,7 @@ export function attributeParts(
   element: Element,
   attribute: Attribute,
   prefix: string,
+  schemes: ReadonlySet<string>,
   report: Report,
 ): Part[] | undefined {
   const value = attribute.value!;
@@ -50,7 +52,7 @@ export function attributeParts(
     report(value.find((part) => part.kind === 'substitution')!, complaint);
     return undefined;
   };
-  if (isRefresh(element, attribute)) return refreshParts(value, prefix, refuse);
+  if (isRefresh(element, attribute)) return refreshParts(value, prefix, schemes, refuse);
   switch (kind) {
     case 'refused':
       return refuse(
@@ -71,15 +73,15 @@ export function attributeParts(
       return styleParts(value, prefix, refuse);
     case 'url':
       if (whole) return print(js`${runtime('urlAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
-      return urlParts(value, `${prefix}="`, 'url', refuse);
+      return urlParts(value, `${prefix}="`, 'url', schemes, refuse);
     case 'image-url':
       if (whole) return print(js`${runtime('imageURLAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
-      return urlParts(value, `${prefix}="`, 'imageURL', refuse);
+      return urlParts(value, `${prefix}="`, 'imageURL', schemes, refuse);
     case 'code-url': {
       const what = `“${attribute.name}” of <${element.name}>`;
       if (whole) return print(js`${runtime('codeURLAttribute')}(${literal(prefix)}, ${literal(what)}, ${whole})`);
       if (!settlesOrigin(value)) return refuse(complaints.untrustedCode(what));
-      return urlParts(value, `${prefix}="`, 'url', refuse);
+      return urlParts(value, `${prefix}="`, 'url', schemes, refuse);
     }
     case 'url-list': {
       if (whole) return print(js`${runtime('urlListAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
@@ -93,11 +95,11 @@ export function attributeParts(
     case 'plain':
       if (whole) return print(js`${runtime('attribute')}(${literal(prefix)}, ${whole})`);
   }
-  return quoted(prefix, value, 'text');
+  return quoted(prefix, value, 'attributeText');
 }
 
 /** An attribute of text and values, in double quotes. */
-function quoted(prefix: string, value: Array<Text | Substitution>, by: 'text' | 'tokens'): Part[] {
+function quoted(prefix: string, value: Array<Text | Substitution>, by: 'attributeText' | 'tokens'): Part[] {
   const parts = value.flatMap((part, index) =>
     part.kind === 'text'
       ? [fixed(fixedAttributeText(part.text, value[index + 1] !== undefined))]
@@ -111,10 +113,11 @@ function urlParts(
   value: Array<Text | Substitution>,
   opening: string,
   pass: 'url' | 'imageURL',
+  schemes: ReadonlySet<string>,
   refuse: Refuse,
 ): Part[] | undefined {
   const first = value[0]!;
-  const refused = refusedScheme(value, pass === 'imageURL');
+  const refused = refusedScheme(value, pass === 'imageURL', schemes);
   if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
   const assembled = assembledAddress(value);
   // Behind fixed text no value can be a scheme: only what is printed has to be escaped.
@@ -139,19 +142,23 @@ export function addressCode(attribute: Attribute | undefined): Code | undefined 
 }
 
 /** Reports an address whose fixed text begins with a scheme that takes no values. */
-export function reportScheme(attribute: Attribute | undefined, report: Report): void {
+export function reportScheme(attribute: Attribute | undefined, schemes: ReadonlySet<string>, report: Report): void {
   const value = attribute?.value;
-  const scheme = value?.some((part) => part.kind === 'substitution') ? refusedScheme(value, false) : undefined;
+  const scheme = value?.some((part) => part.kind === 'substitution') ? refusedScheme(value, false, schemes) : undefined;
   if (attribute && scheme !== undefined) report(attribute, complaints.refusedScheme(scheme));
 }
 
 /** The scheme of fixed text that may not be followed by values. */
-function refusedScheme(value: Array<Text | Substitution>, isImage: boolean): string | undefined {
+function refusedScheme(
+  value: Array<Text | Substitution>,
+  isImage: boolean,
+  schemes: ReadonlySet<string>,
+): string | undefined {
   const first = value[0]!;
   if (first.kind !== 'text') return undefined;
   const text = decodeHTMLAttribute(first.text);
   const scheme = schemeOf(text);
-  if (scheme === undefined || defaultSchemes.has(scheme)) return undefined;
+  if (scheme === undefined || schemes.has(scheme)) return undefined;
   return isImage && /^\s*data:image\//i.test(text) ? undefined : scheme;
 }
 
@@ -186,17 +193,31 @@ function settlesOrigin(value: Array<Text | Substitution>): boolean {
 }
 
 function isRefresh(element: Element, attribute: Attribute): boolean {
-  if (element.name !== 'meta' || attribute.name !== 'content') return false;
-  return fixedValue(attributeOf(element, 'http-equiv'))?.toLowerCase() === 'refresh';
+  return attribute.name === 'content' && isRefreshElement(element);
+}
+
+function isRefreshElement(element: Element): boolean {
+  return element.name === 'meta' && decoded(attributeOf(element, 'http-equiv'))?.trim().toLowerCase() === 'refresh';
+}
+
+/** Fixed text of an attribute as a browser reads it. */
+function decoded(attribute: Attribute | undefined): string | undefined {
+  const text = fixedValue(attribute);
+  return text === undefined ? undefined : decodeHTMLAttribute(text);
 }
 
 /** HTML §4.2.5.3, “Refresh state”: only the address in `5; url=…` may be a value. */
-function refreshParts(value: Array<Text | Substitution>, prefix: string, refuse: Refuse): Part[] | undefined {
+function refreshParts(
+  value: Array<Text | Substitution>,
+  prefix: string,
+  schemes: ReadonlySet<string>,
+  refuse: Refuse,
+): Part[] | undefined {
   const first = value[0]!;
   const lead = first.kind === 'text' ? /^\s*\d+\s*;\s*url\s*=\s*/i.exec(first.text)?.[0] : undefined;
   if (first.kind !== 'text' || lead === undefined) return refuse(complaints.refusedRefresh());
   const rest = first.text.slice(lead.length);
   const address: Array<Text | Substitution> =
     rest === '' ? value.slice(1) : [{ ...first, text: rest }, ...value.slice(1)];
-  return urlParts(address, `${prefix}="${fixedAttributeText(lead, false)}`, 'url', refuse);
+  return urlParts(address, `${prefix}="${fixedAttributeText(lead, false)}`, 'url', schemes, refuse);
 }

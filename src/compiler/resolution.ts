@@ -18,6 +18,8 @@ export interface Resolution {
   inFill: boolean;
   /** Elements whose `slot` names a slot of ours. */
   fillElements: Set<Element>;
+  /** URL schemes that may stand before values. */
+  schemes: ReadonlySet<string>;
   /** In development: whether an `undefined` in text is noted with its place. */
   notesUndefined: boolean;
   /** The form that controls are bound to. */

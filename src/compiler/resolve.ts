@@ -1,5 +1,6 @@
 /** One template of the set → what it does when it runs. */
 import type { Problem, Report } from '../language/index.ts';
+import { defaultSchemes } from '../runtime/index.ts';
 import { argumentsCode } from './arguments.ts';
 import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';
 import { resolveNodes } from './nodes.ts';
@@ -43,6 +44,8 @@ export interface ResolveOptions {
   /** Names of all helpers, the project’s own included. */
   helpers: ReadonlySet<string>;
   notesUndefined?: boolean;
+  /** URL schemes that may stand in a page, in lower case without colon. */
+  schemes?: ReadonlySet<string>;
 }
 
 /**
@@ -69,6 +72,7 @@ export function resolveTemplate(
     inBrowser: false,
     inFill: false,
     fillElements: new Set(),
+    schemes: options.schemes ?? defaultSchemes,
     notesUndefined: options.notesUndefined ?? false,
     bound: undefined,
     select: undefined,

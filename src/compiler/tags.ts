@@ -30,7 +30,9 @@ export function resolveStartTag(element: Element, at: Resolution, completion: Co
     printed = item.end;
     if (item.kind !== 'attribute' || dropped.has(item)) continue;
     useValues(item, at);
-    parts.push(...(attributeParts(element, item, source.slice(spaceStart, item.nameSpan.end), at.report) ?? []));
+    parts.push(
+      ...(attributeParts(element, item, source.slice(spaceStart, item.nameSpan.end), at.schemes, at.report) ?? []),
+    );
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
   parts.push(
@@ -69,6 +71,7 @@ function resolveTagWithSpread(
     name: owner.name,
     ...(owner.rel === undefined ? {} : { rel: owner.rel }),
     ...(owner.svg ? { svg: true } : {}),
+    ...(owner.refresh ? { refresh: true } : {}),
   });
   return [
     fixed(namePrinted ? '' : source.slice(element.startTag.start, nameEnd(element))),
@@ -86,7 +89,7 @@ function writtenAttribute(element: Element, attribute: Attribute, at: Resolution
   const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
   const text = isFixed(attribute)
     ? js`${literal(prefix + source.slice(attribute.nameSpan.end, attribute.end))}`
-    : textCode(attributeParts(element, attribute, prefix, at.report) ?? []);
+    : textCode(attributeParts(element, attribute, prefix, at.schemes, at.report) ?? []);
   if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
   const values = (attribute.value ?? []).map((part) =>
     part.kind === 'text' ? js`${literal(part.text)}` : js`${part.expression}`,

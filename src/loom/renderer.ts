@@ -210,6 +210,7 @@ export class Renderer {
       withBuiltIns(files),
       {
         notesUndefined: this.mode === 'development',
+        schemes: this.schemes,
         helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
         ...(pages === undefined ? {} : { pages }),
         ...(layouts === undefined ? {} : { layouts }),

@@ -30,6 +30,8 @@ export interface AttributeOwner {
   name: string;
   /** The fixed `rel` of a `<link>`; `undefined` where it is missing or not fixed. */
   rel?: string | undefined;
+  /** Whether it is a `<meta>` that sends the visitor on. */
+  refresh?: boolean;
   /** Whether the element stands in SVG, where some names mean something else. */
   svg?: boolean;
 }
@@ -71,6 +73,9 @@ export function attributeKind(owner: AttributeOwner, name: string): AttributeKin
   if (name === 'type' && owner.name === 'script') return 'refused';
   if (name === 'encoding' && owner.name === 'annotation-xml') return 'refused';
   if (owner.svg && animation.has(name)) return 'refused';
+  // What is written decides how the address is judged, so data cannot make another kind of it.
+  if (name === 'content' && owner.refresh) return 'refused';
+  if (name === 'rel' && owner.name === 'link' && owner.rel !== undefined) return 'refused';
   if (name === 'style') return 'style';
   if (urls.has(name)) return urlKind(owner, name);
   if (urlLists.has(name)) return 'url-list';

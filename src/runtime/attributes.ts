@@ -1,10 +1,11 @@
 /** Attributes whose value comes from data. Each function gives the whole attribute, or nothing where it is left out. */
 import { type AttributeOwner, attributeKind } from './attribute-kinds.ts';
+import { noteBase, noteFormAction } from './binding.ts';
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
 import { styleText } from './styles.ts';
 import { escapeText, plain } from './text.ts';
-import { codeURLAttribute, imageURLAttribute, urlAttribute, urlListAttribute } from './urls.ts';
+import { addressOf, codeURLAttribute, imageURLAttribute, urlAttribute, urlListAttribute } from './urls.ts';
 
 /** An ordinary attribute. `prefix` is the white space before it and its name, as ` title`. */
 export function attribute(prefix: string, value: unknown): string {
@@ -87,6 +88,9 @@ function addRecord(
     const name = written.toLowerCase();
     if (!wellFormedName.test(written) || !written.isWellFormed()) throw renderErrors.attributeName(written);
     if (name === 'class') classes.push(value);
+    // Where a form or the document leads decides about tokens.
+    if (name === 'formaction') noteFormAction(out, addressOf(out, value));
+    if (name === 'href' && owner.name === 'base') noteBase(out, addressOf(out, value));
     const text = name === 'class' ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
     if (text === '') continue;
     texts.delete(name);

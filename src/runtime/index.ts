@@ -57,7 +57,7 @@ export {
 } from './regions.ts';
 export { RenderError, renderErrors } from './render-error.ts';
 export { declaration } from './styles.ts';
-export { escapeText, plain, text, textAfterStartTag } from './text.ts';
+export { attributeText, escapeText, plain, text, textAfterStartTag } from './text.ts';
 export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './trusted.ts';
 export {
   addressOf,

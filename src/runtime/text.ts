@@ -26,6 +26,12 @@ export function text(value: unknown): string {
   return escapeText(plain(value));
 }
 
+/** A value among the text of an attribute. Unlike in text, trusted markup is escaped too: it was vouched for as content. */
+export function attributeText(value: unknown): string {
+  if (typeof value === 'string') return escapeText(value);
+  return typeof value === 'number' ? `${value}` : escapeText(plain(value));
+}
+
 /**
  * A value as text, not escaped: for arguments and for values that are escaped later.
  * @throws {RenderError} for anything that has no obvious text

@@ -146,7 +146,7 @@ describe('tokens', () => {
         '<form id="get"></form><form id="post" method="post"></form><form id="same" action="http://harbour.test/x" method="POST"></form>',
         '<form id="away" action="https://evil.test/" method="post"></form><form id="two-slashes" action="//evil.test/" method="post"></form>',
         '<form id="value" action=${there} method="post"></form><form id="button" method="post"><button formaction="https://evil.test/">x</button></form>',
-        '<form id="button-value" method="post"><button formaction=${there}>x</button></form><form id="dialog" method="dialog"></form>',
+        '<form id="list" method="post"><button ${...{ formaction: there }}>x</button></form><form id="button-value" method="post"><button formaction=${there}>x</button></form><form id="dialog" method="dialog"></form>',
       ].join('\n'),
       'pages/based.html':
         '<base href="https://evil.test/"><form id="based" action="x" method="post"></form><form id="back" action="http://harbour.test/" method="post"></form>',

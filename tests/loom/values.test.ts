@@ -1,7 +1,7 @@
 /** Values by the place where they stand. */
 import { describe, expect, test } from '@jest/globals';
 import { trustedHTML, trustedURL } from 'zip-loom';
-import { failure, notices, problems, render } from '../support/templates.ts';
+import { errors, failure, notices, problems, render } from '../support/templates.ts';
 
 const rows: Array<[name: string, template: string, a: unknown, output: string]> = [
   ['text', '<p>${a}</p>', `<b title="x">&'`, '<p>&lt;b title=&quot;x&quot;&gt;&amp;&#39;</p>'],
@@ -22,6 +22,18 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
   ['a bare attribute', '<p hidden=${a}></p>', true, '<p hidden></p>'],
   ['part of an attribute', '<p title="a ${a} b"></p>', '"', '<p title="a &quot; b"></p>'],
   ['part of an unquoted attribute', '<p title=x${a}></p>', ' y', '<p title="x y"></p>'],
+  [
+    'trusted HTML in part of an attribute',
+    '<p title="a ${a}"></p>',
+    trustedHTML('"><b>'),
+    '<p title="a &quot;&gt;&lt;b&gt;"></p>',
+  ],
+  [
+    'trusted HTML as a whole attribute',
+    '<p title=${a}></p>',
+    trustedHTML('"><b>'),
+    '<p title="&quot;&gt;&lt;b&gt;"></p>',
+  ],
   ['quotes in a single-quoted attribute', `<p title='"\${a}'></p>`, 'x', '<p title="&quot;x"></p>'],
   ['aria', '<p aria-hidden=${a}></p>', false, '<p aria-hidden="false"></p>'],
   ['enumerated', '<p draggable=${a}></p>', true, '<p draggable="true"></p>'],
@@ -31,6 +43,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
   ['no tokens', '<p class=${a}></p>', [false], '<p></p>'],
   ['tokens in part', '<p class="x ${a}"></p>', ['a', false, 'b'], '<p class="x a b"></p>'],
   ['an address', '<a href=${a}></a>', '/x?a=1&b=2', '<a href="/x?a=1&amp;b=2"></a>'],
+  ['an address with capitals', '<a href=${a}></a>', 'HTTPS://H/', '<a href="HTTPS://H/"></a>'],
   ['a blocked address', '<a href=${a}></a>', 'javascript:alert(1)', '<a href="about:blank#blocked"></a>'],
   ['a disguised scheme', '<a href=${a}></a>', ' \u0001java\tscript\n:alert(1)', '<a href="about:blank#blocked"></a>'],
   ['data is blocked for links', '<a href=${a}></a>', 'data:text/html,x', '<a href="about:blank#blocked"></a>'],
@@ -57,6 +70,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
   ],
   ['a segment that climbs', '<a href="/b/${a}/c"></a>', '..', '<a href="about:blank#blocked"></a>'],
   ['a segment that climbs in two halves', '<a href="/b/.${a}/c"></a>', '.', '<a href="about:blank#blocked"></a>'],
+  ['dots behind other text of a segment', '<a href="/b/x${a}/c"></a>', '..', '<a href="/b/x../c"></a>'],
   ['dots in a query', '<a href="/b?x=${a}"></a>', '..', '<a href="/b?x=.."></a>'],
   ['several segments', '<a href="/b/${urlPath(a)}"></a>', ['x', 'y z'], '<a href="/b/x/y%20z"></a>'],
   ['a trusted address', '<a href=${a}></a>', trustedURL('javascript:void 0'), '<a href="javascript:void 0"></a>'],
@@ -75,6 +89,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     '<p style=" color: red"></p>',
   ],
   ['a style with a call', '<p style="width: ${a}px"></p>', 'calc(1 + 2)', '<p style="width: calc(1 + 2)px"></p>'],
+  ['a style that would load something', '<p style="background: ${a}"></p>', 'url(x.png)', '<p style=""></p>'],
   ['a style with an open bracket', '<p style="width: ${a}"></p>', 'calc(1', '<p style=""></p>'],
   [
     'JSON',
@@ -164,6 +179,9 @@ describe('values by place', () => {
   });
 
   test('more schemes by configuration', async () => {
+    expect(await render('<meta (takes a)><a href="geo:${a},2"></a>', { a: 1 }, {}, { schemes: ['geo'] })).toBe(
+      '<a href="geo:1,2"></a>',
+    );
     expect(await render('<meta (takes a)><a href=${a}></a>', { a: 'geo:1,2' }, {}, { schemes: ['geo'] })).toBe(
       '<a href="geo:1,2"></a>',
     );
@@ -196,6 +214,18 @@ describe('values that cannot be printed', () => {
     ],
     ['a style sheet’s address that nobody trusts', '<link rel="stylesheet" href=${a}>', '/x.css', 'untrusted-code-url'],
     ['the address of a link whose rel is not fixed', '<link rel=${a} href=${a}>', 'stylesheet', 'untrusted-code-url'],
+    [
+      'the address of a refresh in a list of attributes',
+      '<meta http-equiv="&#82;efresh" ${...a}>',
+      { content: '0; url=x' },
+      'spread-attribute-name',
+    ],
+    [
+      'another rel in a list of attributes',
+      '<link rel="icon" href="/x" ${...a}>',
+      { rel: 'stylesheet' },
+      'spread-attribute-name',
+    ],
     ['srcdoc in a list of attributes', '<iframe ${...a}></iframe>', { srcdoc: '<b>' }, 'spread-attribute-name'],
     ['a number to repeat', '<i (for x of a)></i>', 3, 'not-iterable'],
     ['a text that is no date', '${date(a)}', 'soon', 'not-a-date'],
@@ -206,6 +236,11 @@ describe('values that cannot be printed', () => {
 });
 
 describe('places that are refused', () => {
+  test('a whole style has its own message', async () => {
+    const [error] = await errors('<p style=${1}>');
+    expect(error!.message).toBe('A value cannot stand in the place of a whole style.');
+  });
+
   test.each([
     ['a tag’s name', '<${1}>', 'substitution-in-tag-name'],
     ['a part of a tag’s name', '<h${1}>x</h1>', 'substitution-in-tag-name'],
@@ -229,6 +264,7 @@ describe('places that are refused', () => {
     ['an iframe’s text', '<iframe>${1}</iframe>', 'refused-place'],
     ['a script in SVG', '<svg><script>${1}</script></svg>', 'refused-place'],
     ['what an SVG animation sets', '<svg><set attributeName="href" to=${1} /></svg>', 'refused-place'],
+    ['a refresh in character references', '<meta http-equiv="&#82;efresh" content=${1}>', 'refused-place'],
     ['a refresh without an address', '<meta http-equiv="refresh" content=${1}>', 'refused-place'],
     ['JSON that is none', '<script type="application/json">{${1}}</script>', 'script-not-json'],
   ])('%s', async (_name, template, code) => {
