@@ -1,6 +1,8 @@
 /** Resolved template → JavaScript: plain functions that append to an output, written so that a developer can read them. */
 import type { Binding } from '../language/index.ts';
 import { CodeWriter, type Mapping } from './code-writer.ts';
+import { holdsBase } from './holds-base.ts';
+import { NameGiver } from './name-giver.ts';
 import { type Code, type FillPart, js, literal, type Name, out, type Part, propertyName, runtime } from './parts.ts';
 import type { ResolvedTemplate } from './resolve.ts';
 import type { Template } from './template-set.ts';
@@ -32,44 +34,6 @@ export function generateTemplate(resolved: ResolvedTemplate): GeneratedTemplate 
     templateNames: generator.templateNames,
     renderName,
   };
-}
-
-/** Gives names that do not clash with any identifier of the template. */
-class NameGiver {
-  readonly runtimeNames = new Map<string, string>();
-  private readonly taken: Set<string>;
-  private readonly frameNames = new Map<string, string>();
-
-  constructor(source: string) {
-    this.taken = new Set(source.match(/[\p{ID_Start}$_][\p{ID_Continue}$]*/gu));
-  }
-
-  /** A function of the run-time. */
-  runtime(name: string): string {
-    return this.remember(this.runtimeNames, name);
-  }
-
-  /** Something that stands in every generated function. */
-  frame(name: string): string {
-    return this.remember(this.frameNames, name);
-  }
-
-  /** A new name like `name`. */
-  fresh(name: string): string {
-    let candidate = name;
-    for (let number = 1; this.taken.has(candidate); number++) candidate = `${name}$${number}`;
-    this.taken.add(candidate);
-    return candidate;
-  }
-
-  private remember(names: Map<string, string>, name: string): string {
-    let given = names.get(name);
-    if (!given) {
-      given = this.fresh(name);
-      names.set(name, given);
-    }
-    return given;
-  }
 }
 
 class Generator {
@@ -356,28 +320,4 @@ class Generator {
 
 function mentions(code: string, binding: Binding): boolean {
   return binding.names.some((name) => code.includes(name));
-}
-
-/** Whether a fill shows what it replaces. */
-function holdsBase(parts: Part[]): boolean {
-  return parts.some((part) => {
-    switch (part.kind) {
-      case 'base':
-        return true;
-      case 'if':
-        return part.branches.some((branch) => holdsBase(branch.parts));
-      case 'for':
-        return holdsBase(part.parts) || holdsBase(part.otherwise ?? []);
-      case 'let':
-      case 'const':
-      case 'region':
-        return holdsBase(part.parts);
-      case 'slot':
-        return holdsBase(part.own);
-      case 'call':
-        return part.fills.some((fill) => fill.pieces.some((piece) => holdsBase(piece.parts)));
-      default:
-        return false;
-    }
-  });
 }

@@ -43,7 +43,7 @@ export function completeControl({ element, name, written }: WrittenControl, stat
   if (element === 'input') wanted.set('type', type);
   const ownValue = written['value'];
   const isBox = type === 'checkbox' || type === 'radio';
-  const oneOfMany = ownValue !== undefined && value.kind !== 'boolean';
+  const oneOfMany = ownValue !== undefined && (type === 'radio' || value.kind !== 'boolean');
   wanted.set('id', isBox && oneOfMany ? `${state.id}-${String(ownValue).replace(/[^\w-]+/g, '-')}` : state.id);
   if (element === 'select' && state.shape.shape === 'list') wanted.set('multiple', true);
   setConstraints(wanted, type, value, state.shape);

@@ -11,8 +11,6 @@ import {
   type Provenance,
   provenance,
   type Readable,
-  randomText,
-  readCookie,
   readEntries,
   readForm,
   readQuery,
@@ -20,8 +18,9 @@ import {
   type Sealer,
   type Sent,
 } from '../forms/index.ts';
-import { type LoomContext, Recorder, regionText } from '../runtime/index.ts';
-import { type Asking, answerOnly, answerParts, clientCookie, pageList, readAsking, vary } from '../updates/index.ts';
+import type { LoomContext, Recorder } from '../runtime/index.ts';
+import { type Asking, readAsking, vary } from '../updates/index.ts';
+import { renderAnswer } from './answer-page.ts';
 import { errorPage } from './error-page.ts';
 import { loomErrors } from './loom-error.ts';
 import { consoleLogger, type Logger, type LoomOptions } from './options.ts';
@@ -61,10 +60,13 @@ export class Exchange {
   readonly context: LoomContext;
   private readonly renderer: Renderer;
   private readonly options: LoomOptions;
-  private readonly visit: Visit;
+  /** Sessions, tokens and messages of this request. @internal */
+  readonly visit: Visit;
   private readonly from: Provenance;
-  private readonly asking: Asking | undefined;
-  private recorder: Recorder | undefined;
+  /** What the client says. @internal */
+  readonly asking: Asking | undefined;
+  /** Keeps regions apart while the page is written. @internal */
+  recorder: Recorder | undefined;
   private checked = false;
   private submission: Promise<Entries> | undefined;
 
@@ -168,7 +170,11 @@ export class Exchange {
     let status = options.status ?? statusOf(data);
     let body: string;
     try {
-      body = this.render(name, data, status, headers);
+      const rendered = renderAnswer(this.renderer, name, data, this, status);
+      for (const [header, value] of rendered.headers) headers.set(header, value);
+      if (rendered.isPartial) headers.delete('etag');
+      if (rendered.showsFlash) this.visit.markShown();
+      body = rendered.body;
     } catch (error) {
       this.logger.error({ err: error, page: name, url: this.request.url }, `The page “${name}” failed.`);
       const isDevelopment = this.renderer.mode === 'development';
@@ -181,39 +187,6 @@ export class Exchange {
     this.addCookies(headers);
     // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content.
     return new Response(this.request.method === 'HEAD' ? null : body, { status, headers });
-  }
-
-  /** The whole page, or what of it the browser does not have. */
-  private render(name: string, data: object, status: number, headers: Headers): string {
-    const facts = this.renderer.about(name);
-    const { asking, visit } = this;
-    const hasClient = asking !== undefined || readCookie(this.request, clientCookie) !== undefined;
-    // Digests cost a little, and only a client asks for them.
-    this.recorder = facts.hasRegions && hasClient ? new Recorder(asking?.only) : undefined;
-    const mark = facts.hasRegions ? randomText(6) : undefined;
-    const text = this.renderer.answer(name, data, this.context, { security: visit, mark, recorder: this.recorder });
-    const { recorder } = this;
-    if (asking && recorder && mark) {
-      const page = { name: facts.name, recorder, mark, token: visit.tokenInUse() };
-      const isSafe = isSafeMethod(this.request.method);
-      const answer = asking.only ? answerOnly(page, asking.only) : answerParts(page, asking, isSafe, status >= 400);
-      headers.set('loom-answer', answer.kind);
-      if (answer.kind !== 'page') {
-        headers.set('cache-control', 'no-store');
-        headers.delete('etag');
-        if (answer.kind === 'none') return '';
-        if (answer.showsFlash) visit.markShown();
-        return answer.body;
-      }
-    } else if (asking && isSafeMethod(this.request.method)) {
-      // A page without regions is never part of another.
-      headers.set('loom-answer', 'none');
-      headers.set('cache-control', 'no-store');
-      return '';
-    }
-    if (facts.showsFlash) visit.markShown();
-    const whole = recorder ? regionText(recorder.page, () => false) : text;
-    return mark ? withList(whole, pageList(facts.name, mark, recorder)) : whole;
   }
 
   /**
@@ -328,12 +301,6 @@ const exchanges = new WeakMap<Request, Exchange[]>();
 export async function endExchanges(request: Request): Promise<void> {
   await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
   exchanges.delete(request);
-}
-
-/** The list stands at the end of `<body>`, where there is one. */
-function withList(page: string, list: string): string {
-  const end = page.lastIndexOf('</body>');
-  return end === -1 ? `${page}${list}\n` : `${page.slice(0, end)}${list}\n${page.slice(end)}`;
 }
 
 /** A form among the data that was refused gives the page its status. */

@@ -89,6 +89,11 @@ describe('controls', () => {
       '<input type="radio" name="kind" value="motor" id="boat-kind-motor" required checked><input type="radio" name="kind" value="sail" id="boat-kind-sail" required>',
     ],
     [
+      'radio buttons for yes and no',
+      '<input type="radio" name="fast" value="true"><input type="radio" name="fast" value="false">',
+      '<input type="radio" name="fast" value="true" id="boat-fast-true" checked><input type="radio" name="fast" value="false" id="boat-fast-false">',
+    ],
+    [
       'boxes of a list',
       '<input type="checkbox" name="gear" value="anchor"><input type="checkbox" name="gear" value="buoy">',
       '<input type="checkbox" name="gear" value="anchor" id="boat-gear-anchor"><input type="checkbox" name="gear" value="buoy" id="boat-gear-buoy" checked>',
