@@ -43,6 +43,12 @@ export function tokens(value: unknown): string {
   return list;
 }
 
+/** One more token of a list, with the space before it; nothing for what is dropped. */
+export function furtherToken(value: unknown): string {
+  const token = tokens(value);
+  return token === '' ? '' : ` ${token}`;
+}
+
 /** Names that may be set from data (HTML §13.1.2.3), without the characters that could end them. */
 const wellFormedName = /^[^\u0000-\u0020"'<>/=\u007f-\u009f\ufdd0-\ufdef$(){}]+$/;
 

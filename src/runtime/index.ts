@@ -5,6 +5,7 @@ export {
   attributeList,
   booleanAttribute,
   enumeratedAttribute,
+  furtherToken,
   tokens,
   tokensAttribute,
   type WrittenAttribute,

@@ -41,6 +41,18 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
   ['boolean attributes, truthy', '<input disabled=${a}>', 'x', '<input disabled>'],
   ['tokens', '<p class=${a}></p>', ['a', false, '', null, ['b', 'c']], '<p class="a b c"></p>'],
   ['no tokens', '<p class=${a}></p>', [false], '<p></p>'],
+  [
+    'a token under a condition',
+    '<p class=${a.yes && "x&y"}></p><p class=${a.no && "x"}></p><p class=${a.zero && "x"}></p>',
+    { yes: 1, no: null, zero: 0 },
+    '<p class="x&amp;y"></p><p></p><p class="0"></p>',
+  ],
+  [
+    'tokens under conditions',
+    '<p class=${["a", a.yes && "b c", a.no && "d", a.zero && "e", a.text || "f"]}></p><p class=${["a", a.yes && "b", a.no && "c", a.zero && "d"]}></p>',
+    { yes: 1, no: false, zero: 0, text: '' },
+    '<p class="a b c 0 f"></p><p class="a b 0"></p>',
+  ],
   ['tokens in part', '<p class="x ${a}"></p>', ['a', false, 'b'], '<p class="x a b"></p>'],
   ['an address', '<a href=${a}></a>', '/x?a=1&b=2', '<a href="/x?a=1&amp;b=2"></a>'],
   ['an address with capitals', '<a href=${a}></a>', 'HTTPS://H/', '<a href="HTTPS://H/"></a>'],
