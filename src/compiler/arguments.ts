@@ -1,9 +1,8 @@
 /** Attributes of a call as arguments. */
-import { decodeHTMLAttribute } from 'entities';
 import { type Attribute, didYouMean, type Element, type Report, type Spread } from '../language/index.ts';
-import { sum } from './attribute-text.ts';
+import { valueCode } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
-import { type Code, commaList, js, literal, propertyName, runtime } from './parts.ts';
+import { type Code, commaList, js, propertyName } from './parts.ts';
 import { declarationOf, type Template } from './template-set.ts';
 
 /** `show-price` → `showPrice`. */
@@ -18,14 +17,7 @@ export function attributeName(argument: string): string {
 
 /** The value of an argument: an expression alone is passed as it is, text as a string, a bare name as `true`. */
 export function argumentCode(attribute: Attribute): Code {
-  const { value } = attribute;
-  if (!value) return js`true`;
-  const [only] = value;
-  if (value.length === 1 && only?.kind === 'substitution') return js`(${only.expression})`;
-  const pieces = value.map((part) =>
-    part.kind === 'text' ? js`${literal(decodeHTMLAttribute(part.text))}` : js`${runtime('plain')}(${part.expression})`,
-  );
-  return sum(pieces);
+  return attribute.value ? valueCode(attribute.value) : js`true`;
 }
 
 /**

@@ -1,5 +1,7 @@
 /** Fixed text around values, and sums of code: what several places need. */
-import { type Code, js } from './parts.ts';
+import { decodeHTMLAttribute } from 'entities';
+import type { Substitution, Text } from '../language/index.ts';
+import { type Code, js, literal, runtime } from './parts.ts';
 
 /** Fixed text of an attribute as it stands between double quotes, so that no character reference begins in it and ends in a value. */
 export function fixedAttributeText(text: string, beforeValue: boolean): string {
@@ -15,4 +17,21 @@ export function closeReference(text: string): string {
 /** Pieces of code with `+` between them. */
 export function sum(pieces: Code[]): Code {
   return pieces.length === 0 ? js`''` : pieces.flatMap((piece, index) => (index === 0 ? piece : [' + ', ...piece]));
+}
+
+/** Text and values as one text in code, character references decoded: for what is used, not printed. */
+export function joinedText(value: ReadonlyArray<Text | Substitution>): Code {
+  return sum(
+    value.map((part) =>
+      part.kind === 'text'
+        ? js`${literal(decodeHTMLAttribute(part.text))}`
+        : js`${runtime('plain')}(${part.expression})`,
+    ),
+  );
+}
+
+/** As `joinedText`; a value alone is handed over as it is. */
+export function valueCode(value: ReadonlyArray<Text | Substitution>): Code {
+  const [only] = value;
+  return value.length === 1 && only?.kind === 'substitution' ? js`(${only.expression})` : joinedText(value);
 }

@@ -1,10 +1,10 @@
 /** `(bind form)` and `(messages path)`. */
 import { attributeOf, type Clause } from '../language/index.ts';
-import { sum } from './attribute-text.ts';
+import { joinedText } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { isContent } from './fills.ts';
 import { type Code, js, literal, local, type Part, print, runtime } from './parts.ts';
-import { type Completion, type Resolution, use } from './resolution.ts';
+import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 import type { Branch } from './siblings.ts';
 
 /** Everything inside is bound to the form. */
@@ -49,8 +49,6 @@ export function resolveMessages(
 }
 
 function pathCode(clause: Extract<Clause, { kind: 'messages' }>, at: Resolution): Code {
-  const pieces = clause.path.map((part) =>
-    part.kind === 'text' ? js`${literal(part.text)}` : js`${runtime('plain')}(${use(part.expression, at)})`,
-  );
-  return sum(pieces);
+  useValues({ value: clause.path }, at);
+  return joinedText(clause.path);
 }

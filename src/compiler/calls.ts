@@ -5,7 +5,7 @@ import { complaints } from './complaints.ts';
 import { collectFills } from './fills.ts';
 import { js, type Part } from './parts.ts';
 import { holdsNoRegion } from './regions.ts';
-import { type Resolution, use } from './resolution.ts';
+import { type Resolution, useValues } from './resolution.ts';
 
 /** The part for a call. */
 export function resolveCall(element: Element, at: Resolution): Part[] {
@@ -22,10 +22,7 @@ export function resolveCall(element: Element, at: Resolution): Part[] {
   const items = element.items
     .filter((item) => item.kind === 'attribute' || item.kind === 'spread')
     .filter((item) => !isFillName(element, item, at));
-  for (const item of items) {
-    if (item.kind === 'spread') use(item.expression, at);
-    else for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
-  }
+  for (const item of items) useValues(item, at);
   // The library’s own fields take the form that is bound around them.
   const isOwn =
     template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');

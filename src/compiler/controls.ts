@@ -1,12 +1,12 @@
 /** Forms, controls, labels and options: what is completed at run time besides what the author wrote. */
 import { decodeHTMLAttribute } from 'entities';
-import { type Attribute, attributeOf, type Element, fixedValue } from '../language/index.ts';
-import { sum } from './attribute-text.ts';
+import { attributeOf, type Element, fixedValue } from '../language/index.ts';
+import { sum, valueCode } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { isContent } from './fills.ts';
 import { type Code, commaList, js, literal, local, out, type Part, print, propertyName, runtime } from './parts.ts';
 import { addressCode, reportScheme } from './places.ts';
-import { type Completion, type Resolution, use } from './resolution.ts';
+import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 
 /** What an element is completed with, if anything. */
 export function completionOf(element: Element, at: Resolution): Completion | undefined {
@@ -65,12 +65,13 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   const spread = element.items.find((item) => item.kind === 'spread');
   if (spread) at.report(spread, complaints.spreadOnForm());
   useValues(action, at);
+  useValues(method, at);
   reportScheme(action, at.schemes, at.report);
   const address = addressCode(action) ?? 'undefined';
   const form = at.bound ?? 'undefined';
   return {
     dropped: new Set([action, method].filter((item) => item !== undefined)),
-    attributes: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method, at)})`,
+    attributes: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method.value ?? [])})`,
     after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
 }
@@ -91,9 +92,10 @@ function controlCompletion(element: Element, at: Resolution): Completion | undef
   const name = attributeOf(element, 'name');
   const type = fixedValue(attributeOf(element, 'type'))?.trim().toLowerCase();
   if (!at.bound || !name || (element.name === 'input' && type !== undefined && buttonTypes.has(type))) return undefined;
+  useValues(name, at);
   const control = local('control', ++at.count.names);
   const written = writtenCode(element, at);
-  const value = js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name, at)}, ${written})`;
+  const value = js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
   const isEmpty = !element.children.some(isContent);
   return {
     before: print(js`${control}.before`),
@@ -109,7 +111,8 @@ function writtenCode(element: Element, at: Resolution): Code {
   const entries = element.items.flatMap((item): Code[] => {
     if (item.kind === 'spread') return [js`...${use(item.expression, at)}`];
     if (item.kind !== 'attribute' || item.name === 'name') return [];
-    return [js`${propertyName(item.name)}: ${item.value ? valueCode(item, at) : 'true'}`];
+    useValues(item, at);
+    return [js`${propertyName(item.name)}: ${item.value ? valueCode(item.value) : 'true'}`];
   });
   return entries.length === 0 ? js`{}` : js`{ ${commaList(entries)} }`;
 }
@@ -117,9 +120,10 @@ function writtenCode(element: Element, at: Resolution): Code {
 function labelCompletion(element: Element, at: Resolution): Completion | undefined {
   const target = attributeOf(element, 'for');
   if (!at.bound || !target?.value) return undefined;
+  useValues(target, at);
   return {
     dropped: new Set([target]),
-    attributes: js`' for="' + ${runtime('labelFor')}(${at.bound}, ${valueCode(target, at)}) + '"'`,
+    attributes: js`' for="' + ${runtime('labelFor')}(${at.bound}, ${valueCode(target.value)}) + '"'`,
   };
 }
 
@@ -127,30 +131,12 @@ function labelCompletion(element: Element, at: Resolution): Completion | undefin
 function optionCompletion(element: Element, at: Resolution): Completion | undefined {
   if (!at.select || attributeOf(element, 'selected')) return undefined;
   const value = attributeOf(element, 'value');
+  useValues(value, at);
   const text = element.children.map((child) => {
     if (child.kind === 'substitution') return js`${runtime('plain')}(${child.expression})`;
     return js`${literal(child.kind === 'text' ? decodeHTMLAttribute(child.text) : '')}`;
   });
   // Without a value an option’s text counts, its white space stripped and collapsed (HTML §4.10.10).
-  const submitted = value ? valueCode(value, at) : js`(${sum(text)}).trim().replace(/\\s+/g, ' ')`;
+  const submitted = value ? valueCode(value.value ?? []) : js`(${sum(text)}).trim().replace(/\\s+/g, ' ')`;
   return { attributes: js`(${at.select}.isChosen(String(${submitted})) ? ' selected' : '')` };
-}
-
-/** The value of an attribute in code: a single value as it is, else text. */
-function valueCode(attribute: Attribute, at: Resolution): Code {
-  useValues(attribute, at);
-  const value = attribute.value ?? [];
-  const [only] = value;
-  if (value.length === 1 && only?.kind === 'substitution') return js`(${only.expression})`;
-  return sum(
-    value.map((part) =>
-      part.kind === 'text'
-        ? js`${literal(decodeHTMLAttribute(part.text))}`
-        : js`${runtime('plain')}(${part.expression})`,
-    ),
-  );
-}
-
-function useValues(attribute: Attribute | undefined, at: Resolution): void {
-  for (const part of attribute?.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
 }

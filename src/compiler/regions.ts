@@ -10,11 +10,11 @@ import {
   type TemplateNode,
   type Text,
 } from '../language/index.ts';
-import { sum } from './attribute-text.ts';
+import { joinedText, sum } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, js, literal, out, type Part, runtime } from './parts.ts';
 import { addressCode } from './places.ts';
-import { type Completion, type Resolution, use } from './resolution.ts';
+import { type Completion, type Resolution, useValues } from './resolution.ts';
 import { isSlot } from './slots.ts';
 import type { TemplateSet } from './template-set.ts';
 
@@ -63,11 +63,8 @@ export function regionCompletion(
   element: Element,
   at: Resolution,
 ): Completion {
-  const name = sum(
-    clause.name.map((part) =>
-      part.kind === 'text' ? js`${literal(part.text)}` : js`${runtime('plain')}(${use(part.expression, at)})`,
-    ),
-  );
+  useValues({ value: clause.name }, at);
+  const name = joinedText(clause.name);
   const settings = settingsCode(clause, at);
   const enter = js`${runtime('enterRegion')}(${out}, ${name}, ${literal(element.name)}, ${settings}, ${holdsCode(element, at)})`;
   return {
@@ -87,7 +84,7 @@ function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Resolutio
       at.report(item, complaints.regionSetting(item.kind === 'spread' ? '${...}' : item.name));
       continue;
     }
-    for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+    useValues(item, at);
     const fixedText = fixedValue(item);
     if (item.name === 'polls' && (fixedText === undefined || !/^\d+(?:\.\d+)?(?:ms|s|m)$/.test(fixedText))) {
       at.report(item, complaints.regionInterval());
@@ -102,11 +99,7 @@ function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Resolutio
 
 function settingText(item: Attribute): Code {
   if (item.name === 'from') return js`(${addressCode(item) ?? "''"} ?? '')`;
-  return sum(
-    (item.value ?? []).map((part) =>
-      part.kind === 'text' ? js`${literal(part.text)}` : js`${runtime('plain')}(${part.expression})`,
-    ),
-  );
+  return joinedText(item.value ?? []);
 }
 
 function holdsCode(element: Element, at: Resolution): Code {

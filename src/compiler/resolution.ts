@@ -1,5 +1,14 @@
 /** What the passes that resolve one template share: where they are, and whom they tell. */
-import type { Attribute, Element, Expression, Report, TemplateNode } from '../language/index.ts';
+import type {
+  Attribute,
+  Element,
+  Expression,
+  Report,
+  Spread,
+  Substitution,
+  TemplateNode,
+  Text,
+} from '../language/index.ts';
 import type { Code, Name, Part } from './parts.ts';
 import type { Scope } from './scope.ts';
 import type { Template, TemplateSet } from './template-set.ts';
@@ -61,4 +70,14 @@ export interface Completion {
 export function use(expression: Expression, at: Resolution): Expression {
   at.scope.check(expression, at.report);
   return expression;
+}
+
+/** Checks the names of all values in an attribute, a list of attributes, or the text of a clause. */
+export function useValues(
+  item: { value?: ReadonlyArray<Text | Substitution> | undefined } | Spread | undefined,
+  at: Resolution,
+): void {
+  if (!item) return;
+  if ('expression' in item) use(item.expression, at);
+  else for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
 }

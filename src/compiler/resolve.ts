@@ -5,7 +5,7 @@ import { argumentsCode } from './arguments.ts';
 import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';
 import { resolveNodes } from './nodes.ts';
 import type { Code, FillPart, Part } from './parts.ts';
-import { type Resolution, use } from './resolution.ts';
+import { type Resolution, use, useValues } from './resolution.ts';
 import { Scope } from './scope.ts';
 import { slotNames } from './slots.ts';
 import type { Template, TemplateSet } from './template-set.ts';
@@ -128,10 +128,7 @@ function layoutCall(template: Template, at: Resolution): LayoutCall | undefined 
   if (!layout) return undefined;
   const clause = template.layoutClause;
   const items = clause?.items ?? [];
-  for (const item of items) {
-    if (item.kind === 'spread') use(item.expression, at);
-    else for (const part of item.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
-  }
+  for (const item of items) useValues(item, at);
   const values = argumentsCode(items, layout, clause ?? { start: 0, end: 1 }, at.report);
   const fills = collectFills(trimBlank(template.body), layout, at);
   at.calls.add(layout);

@@ -3,7 +3,7 @@ import { type Attribute, attributeOf, clauseOf, type Element } from '../language
 import { argumentCode, argumentName } from './arguments.ts';
 import { complaints } from './complaints.ts';
 import { commaList, js, type Part, propertyName } from './parts.ts';
-import { type Resolution, use } from './resolution.ts';
+import { type Resolution, useValues } from './resolution.ts';
 import { slotName } from './slots.ts';
 
 /** The part for a slot. `before` is the white space that is printed only with something behind it. */
@@ -19,8 +19,7 @@ export function resolveSlot(slot: Element, before: string, at: Resolution): Part
   const values = slot.items.filter(
     (item) => item.kind === 'attribute' && item.name !== 'name' && item.name !== 'slot',
   ) as Attribute[];
-  for (const value of values)
-    for (const part of value.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
+  for (const value of values) useValues(value, at);
   const entries = values.map((value) => js`${propertyName(argumentName(value.name))}: ${argumentCode(value)}`);
   // With content of its own a slot always prints something, so its white space is ordinary.
   const hasOwn = own.length > 0;

@@ -3,7 +3,7 @@ import { type Attribute, attributeOf, clausesOf, type Element } from '../languag
 import { sum } from './attribute-text.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { attributeParts, ownerOf } from './places.ts';
-import { type Completion, type Resolution, use } from './resolution.ts';
+import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 
 /** The parts that print the start tag of an ordinary element. */
 export function resolveStartTag(element: Element, at: Resolution, completion: Completion = {}): Part[] {
@@ -108,10 +108,6 @@ function textCode(parts: Part[]): Code {
 function droppedAttributes(element: Element, at: Resolution): ReadonlySet<Attribute> {
   const slot = attributeOf(element, 'slot');
   return new Set(slot && at.fillElements.has(element) ? [slot] : []);
-}
-
-function useValues(attribute: Attribute, at: Resolution): void {
-  for (const part of attribute.value ?? []) if (part.kind === 'substitution') use(part.expression, at);
 }
 
 function isFixed(attribute: Attribute): boolean {
