@@ -28,7 +28,7 @@ export function resolveCall(element: Element, at: Resolution): Part[] {
     template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');
   const handedOn = at.bound && isOwn ? js`${at.bound}` : undefined;
   const values = argumentsCode(items, template, element.startTag, at.report, handedOn);
-  const fills = collectFills(element.children, template, at);
+  const fills = collectFills(element.children, { name: template.name, slots: at.set.openSlots(template) }, at);
   at.calls.add(template);
   return [
     {

@@ -14,7 +14,6 @@ import { complaints } from './complaints.ts';
 import { type Code, commaList, type FillPart, fixed, js } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
 import { isBlank } from './siblings.ts';
-import type { Template } from './template-set.ts';
 
 /** One element that fills a slot, under the conditions of the groups around it. */
 interface Filling {
@@ -26,13 +25,19 @@ interface Filling {
   isAlternative: boolean;
 }
 
+/** Whose slots are filled: a template’s, or those of any layout where the layout is named for each request. */
+export interface SlotOwner {
+  name: string;
+  slots: ReadonlySet<string>;
+}
+
 /** The fills that `nodes` make for the slots of `owner`. */
-export function collectFills(nodes: TemplateNode[], owner: Template, at: Resolution): FillPart[] {
+export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Resolution): FillPart[] {
   const fillings: Filling[] = [];
   const rest = takeFillings(nodes, owner, undefined, at, fillings);
   const content = trimBlock(rest);
   if (content.some(isContent)) {
-    if (!at.set.openSlots(owner).has('default')) {
+    if (!owner.slots.has('default')) {
       const first = content.find(isContent)!;
       at.report(
         { start: first.start, end: first.kind === 'element' ? first.startTag.end : first.end },
@@ -54,7 +59,7 @@ export function collectFills(nodes: TemplateNode[], owner: Template, at: Resolut
 /** Takes the elements with `slot` out of a list of nodes, also out of groups with conditions, and gives back the rest. */
 function takeFillings(
   nodes: TemplateNode[],
-  owner: Template,
+  owner: SlotOwner,
   condition: Code | undefined,
   at: Resolution,
   fillings: Filling[],
@@ -91,11 +96,11 @@ function addFilling(
   element: Element,
   slot: string,
   condition: Code | undefined,
-  owner: Template,
+  owner: SlotOwner,
   at: Resolution,
   fillings: Filling[],
 ): void {
-  const open = at.set.openSlots(owner);
+  const open = owner.slots;
   if (!open.has(slot)) {
     const named = [...open].filter((name) => name !== 'default');
     at.report(attributeOf(element, 'slot')!, complaints.unknownSlot(slot, owner.name, didYouMean(slot, named)));

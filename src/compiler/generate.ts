@@ -53,7 +53,8 @@ class Generator {
     const values = this.names.frame('values');
     const fills = this.names.frame('fills');
     const around = layout && this.names.fresh('layout');
-    const last = around ? `, ${around} = ${this.templateName(layout.template)}` : '';
+    const known = layout?.template ? ` = ${this.templateName(layout.template)}` : '';
+    const last = around ? `, ${around}${known}` : '';
     this.writer.block(js`function ${name}(${out}, ${values}, ${fills}${last}) {`, () => {
       const helpers = [...used].filter((one) => one !== 'context' && one !== 'slots');
       if (helpers.length > 0) this.writer.line(js`const { ${helpers.join(', ')} } = ${out}.helpers;`);

@@ -1,10 +1,18 @@
 /** Layouts by folder: `{ '**': 'site-layout', 'staff/**': 'staff-layout' }`. */
 
-/** Patterns of page names → the name of a layout, or `none`. `*` stands for one part of a name, `**` for any number. */
-export type LayoutRules = Readonly<Record<string, string>>;
+import type { LoomContext } from '../runtime/index.ts';
 
-/** The layout that the most specific pattern names; `undefined` for none. */
-export function layoutByFolder(page: string, rules: LayoutRules): string | undefined {
+/** Names the layout of a page by its visitor; `none` for no layout. */
+export type LayoutChooser = (page: string, context: LoomContext) => string;
+
+/**
+ * Patterns of page names → the name of a layout, `none`, or a function that names one for each request. `*` stands for one
+ * part of a name, `**` for any number.
+ */
+export type LayoutRules = Readonly<Record<string, string | LayoutChooser>>;
+
+/** What the most specific pattern says; `undefined` for no layout. */
+export function layoutByFolder(page: string, rules: LayoutRules): string | LayoutChooser | undefined {
   const matching = Object.keys(rules).filter((pattern) => patternTest(pattern).test(page));
   const best = matching.sort((a, b) => specificity(b) - specificity(a))[0];
   const name = best === undefined ? undefined : rules[best];

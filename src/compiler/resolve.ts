@@ -4,7 +4,7 @@ import { defaultSchemes } from '../runtime/index.ts';
 import { argumentsCode } from './arguments.ts';
 import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';
 import { resolveNodes } from './nodes.ts';
-import type { Code, FillPart, Part } from './parts.ts';
+import { type Code, type FillPart, js, type Part } from './parts.ts';
 import { type Resolution, use, useValues } from './resolution.ts';
 import { Scope } from './scope.ts';
 import { slotNames } from './slots.ts';
@@ -33,7 +33,8 @@ export interface ResolvedTemplate {
 
 /** The layout around a template. */
 export interface LayoutCall {
-  template: Template;
+  /** Missing where it is named for each request and handed over. */
+  template: Template | undefined;
   values: Code;
   fills: FillPart[];
   /** Slots of the layout that the callers of this template fill, if anybody does. */
@@ -124,15 +125,23 @@ function ownNodes(template: Template): Template['body'] {
 }
 
 function layoutCall(template: Template, at: Resolution): LayoutCall | undefined {
+  if (at.set.chooserOf(template)) return chosenLayoutCall(template, at);
   const layout = at.set.layoutOf(template);
   if (!layout) return undefined;
   const clause = template.layoutClause;
   const items = clause?.items ?? [];
   for (const item of items) useValues(item, at);
   const values = argumentsCode(items, layout, clause ?? { start: 0, end: 1 }, at.report);
-  const fills = collectFills(trimBlank(template.body), layout, at);
+  const fills = collectFills(trimBlank(template.body), { name: layout.name, slots: at.set.openSlots(layout) }, at);
   at.calls.add(layout);
   const own = slotNames(template.body, at.set.isBrowserElement);
   const handedOn = template.kind === 'page' ? [] : [...at.set.openSlots(layout)].filter((name) => !own.has(name));
   return { template: layout, values, fills, handedOn };
+}
+
+/** A layout that is named for each request: the page may fill the slots of any. */
+function chosenLayoutCall(template: Template, at: Resolution): LayoutCall {
+  const slots = new Set([...at.set.partials.values()].flatMap((partial) => [...at.set.openSlots(partial)]));
+  const fills = collectFills(trimBlank(template.body), { name: 'any layout', slots }, at);
+  return { template: undefined, values: js`{}`, fills, handedOn: [] };
 }

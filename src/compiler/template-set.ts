@@ -16,7 +16,7 @@ import {
   type TemplateTree,
 } from '../language/index.ts';
 import { complaints } from './complaints.ts';
-import { type LayoutRules, layoutByFolder } from './layout-rules.ts';
+import { type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
 import { slotNames } from './slots.ts';
 
 /** One template: a file, or a `<template (named …)>` of one. */
@@ -55,6 +55,8 @@ export interface TemplateSet {
   hasRegions: boolean;
   /** The layout around a template, if any. */
   layoutOf(template: Template): Template | undefined;
+  /** What names the layout of a page for each request, where that is so. */
+  chooserOf(template: Template): LayoutChooser | undefined;
   /** Names of the slots that a call or a page can fill; `default` for the one without a name. */
   openSlots(template: Template): ReadonlySet<string>;
 }
@@ -97,6 +99,7 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     isBrowserElement,
     hasRegions: templates.some((template) => template.body.some(holdsRegion)),
     layoutOf,
+    chooserOf: (template) => chooser(template, options.layouts ?? {}),
     openSlots,
   };
 }
@@ -216,9 +219,8 @@ function findLayout(
       );
     return layout;
   }
-  if (template.kind !== 'page' || template.isDocument) return undefined;
-  const name = layoutByFolder(template.name, rules);
-  if (name === undefined) return undefined;
+  const name = ruleFor(template, rules);
+  if (typeof name !== 'string') return undefined;
   const layout = partials.get(name);
   if (!layout)
     complain(
@@ -228,6 +230,17 @@ function findLayout(
       complaints.unknownLayout(name, didYouMean(name, partials.keys())),
     );
   return layout;
+}
+
+/** What the folder’s rule says about a page that says nothing itself and is no whole document. */
+function ruleFor(template: Template, rules: LayoutRules): string | LayoutChooser | undefined {
+  if (template.kind !== 'page' || template.isDocument || template.layoutClause) return undefined;
+  return layoutByFolder(template.name, rules);
+}
+
+function chooser(template: Template, rules: LayoutRules): LayoutChooser | undefined {
+  const rule = ruleFor(template, rules);
+  return typeof rule === 'function' ? rule : undefined;
 }
 
 function breakLayoutCircles(

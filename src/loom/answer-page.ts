@@ -33,7 +33,7 @@ export function renderAnswer(
   to: PageRequest,
   status: number,
 ): RenderedAnswer {
-  const facts = renderer.about(name);
+  const facts = renderer.about(name, to.context);
   const { asking, visit, request } = to;
   const isSafe = isSafeMethod(request.method);
   const hasClient = asking !== undefined || readCookie(request, clientCookie) !== undefined;

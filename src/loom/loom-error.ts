@@ -26,6 +26,12 @@ export const loomErrors = {
       `There is no template “${name}”.`,
       hint ?? 'Give the name of a partial, as “berth-card”, or of a page.',
     ),
+  unknownLayout: (name: string, page: string, hint: string | undefined): LoomError =>
+    new LoomError(
+      'unknown-layout',
+      `The configuration names the layout “${name}” for “${page}”, and there is none.`,
+      hint ?? 'Return the name of a layout, or none.',
+    ),
   dataNotAnObject: (name: string): LoomError =>
     new LoomError('data-not-an-object', `The data for “${name}” must be an object of names and values.`),
   missingSecret: (): LoomError =>

@@ -10,7 +10,10 @@ export interface LoomOptions {
   sources?: Readonly<Record<string, string>>;
   /** The folder whose templates are pages. Default: `pages`. */
   pages?: string;
-  /** Layouts by folder: patterns of page names → the name of a layout or `none`. The most specific pattern wins. */
+  /**
+   * Layouts by folder: patterns of page names → the name of a layout, `none`, or a function `(page, context) => name` for
+   * layouts that follow the visitor. The most specific pattern wins.
+   */
   layouts?: LayoutRules;
   /** Custom elements that are the browser’s own, as `my-*`; any other tag with a hyphen must call a template. */
   elements?: readonly string[];

@@ -13,6 +13,7 @@ import {
   Output,
   type OutputSettings,
   RegionDone,
+  type Render,
 } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
 import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
@@ -90,25 +91,29 @@ export class Renderer {
    */
   page(name: string, data: object, context: LoomContext): string {
     this.refresh();
-    return this.run(this.findPage(name), name, data, context, undefined);
+    const template = this.findPage(name);
+    return this.run(template, name, data, context, this.chosenLayout(template, context)?.render);
   }
 
   /** What is known of a page before it is rendered. */
-  about(name: string): PageFacts {
+  about(name: string, context: LoomContext): PageFacts {
     this.refresh();
     const template = this.findPage(name);
     const { compilation } = this.state;
     this.assertSound(template);
+    const layout = this.chosenLayout(template, context)?.template;
+    const parts = layout ? [template, layout] : [template];
     return {
-      name: compilation.pageName(template),
-      hasRegions: compilation.hasRegions(template),
-      showsFlash: compilation.showsFlash(template),
+      name: parts.map((part) => compilation.pageName(part)).join(' '),
+      hasRegions: parts.some((part) => compilation.hasRegions(part)),
+      showsFlash: parts.some((part) => compilation.showsFlash(part)),
     };
   }
 
   /** A page for a request. With a recorder its regions are kept apart, and the text is what stands outside of it. */
   answer(name: string, data: object, context: LoomContext, request: RequestSettings): string {
-    return this.run(this.findPage(name), name, data, context, undefined, request);
+    const template = this.findPage(name);
+    return this.run(template, name, data, context, this.chosenLayout(template, context)?.render, request);
   }
 
   /** Whether any template of the project posts a form. */
@@ -133,7 +138,7 @@ export class Renderer {
     name: string,
     data: object,
     context: LoomContext,
-    layout: typeof bare | undefined,
+    layout: Render | undefined,
     request?: RequestSettings,
   ): string {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
@@ -169,6 +174,18 @@ export class Renderer {
     const template = pages.get(name);
     if (!template) throw loomErrors.unknownPage(name, didYouMean(name, pages.keys()));
     return template;
+  }
+
+  /** The layout that a function of the configuration names for this request. */
+  private chosenLayout(page: Template, context: LoomContext): { template?: Template; render: Render } | undefined {
+    const { set } = this.state.compilation;
+    const name = set.chooserOf(page)?.(page.name, context);
+    if (name === undefined) return undefined;
+    if (name === 'none') return { render: bare };
+    const template = set.partials.get(name);
+    if (!template) throw loomErrors.unknownLayout(name, page.name, didYouMean(name, set.partials.keys()));
+    this.assertSound(template);
+    return { template, render: this.state.linker.link(template) };
   }
 
   private assertSound(template: Template): void {

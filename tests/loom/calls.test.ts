@@ -183,6 +183,31 @@ describe('layouts', () => {
     expect(await loom.fragment('a')).toBe('<h1>x</h1>');
   });
 
+  test('by a function of the visitor', async () => {
+    const sources = {
+      ...layouts,
+      'layouts/plain-layout.html': '<html><body (region all)><slot></slot></body></html>',
+      'pages/a.html': page,
+      'pages/b.html': '<p slot="nowhere">x</p>',
+    };
+    const chosen = { a: (_page: string, context: { locale?: string }) => context.locale ?? 'none', b: 'none' };
+    const loom = await createLoom({ sources, layouts: chosen });
+    expect(await loom.render('a', {}, { context: { locale: 'plain-layout' } })).toBe(
+      '<html><body data-region="all"><h1>x</h1></body></html>',
+    );
+    expect(await loom.render('a', {}, { context: { locale: 'staff-layout' } })).toContain('<title>P</title>');
+    expect(await loom.render('a')).toBe('<h1>x</h1>');
+    await expect(loom.render('a', {}, { context: { locale: 'plain-layuot' } })).rejects.toThrow(
+      'Did you mean “plain-layout”?',
+    );
+    const answer = await loom.exchange(new Request('http://harbour.test/'));
+    answer.context.locale = 'plain-layout';
+    expect(await (await answer.respond('a')).text()).toContain('<template data-page="a plain-layout" data-mark=');
+    await expect(createLoom({ sources, layouts: { '**': () => 'none' } })).rejects.toThrow(
+      '“any layout” has no slot “nowhere”.',
+    );
+  });
+
   test('by name, with arguments', async () => {
     expect(await render('<meta (layout base-layout wide) (takes a)>${a}', { a: 1 }, layouts)).toContain(
       '<body class="wide">\n    1\n',
