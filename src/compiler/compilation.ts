@@ -14,6 +14,7 @@ import {
 import { callGraph } from './call-graph.ts';
 import { type GeneratedTemplate, generateTemplate } from './generate.ts';
 import type { LayoutRules } from './layout-rules.ts';
+import { collectPlaced } from './placed-elements.ts';
 import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
 import { holdsRegion, resolveSet, type Template, type TemplateSet } from './template-set.ts';
 
@@ -65,7 +66,8 @@ export class Compilation {
   resolve(template: Template): ResolvedTemplate {
     let resolved = this.resolved.get(template);
     if (!resolved) {
-      resolved = resolveTemplate(template, this.set, this.recursive, this.options);
+      const placed = template.kind === 'page' ? collectPlaced(this.closure(template)) : new Map();
+      resolved = resolveTemplate(template, this.set, this.recursive, { ...this.options, placed });
       this.resolved.set(template, resolved);
     }
     return resolved;

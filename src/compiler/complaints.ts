@@ -47,6 +47,17 @@ export const complaints = {
     message: `“${name}” is also defined in ${other}.`,
     hint: 'Give one of them another name.',
   }),
+  placedValue: (): Complaint => ({
+    code: 'placed-value',
+    message:
+      'An element with (to …) holds no values and no further clauses: it stands once, however often its template is used.',
+    hint: 'Hand values over in a data- attribute of an element that stays, and let the script read them there.',
+  }),
+  placedWithoutLayout: (slot: string): Complaint => ({
+    code: 'placed-without-layout',
+    message: `Something that this page uses is placed “(to ${slot})”, and there is no layout with a slot “${slot}” around it.`,
+    hint: `Give the page a layout with <slot name="${slot}"></slot>, or write the element into the page.`,
+  }),
   messagesOutsideBind: (): Complaint => ({
     code: 'messages-outside-bind',
     message: '(messages …) stands inside no (bind …).',

@@ -20,6 +20,7 @@ import { completionOf } from './controls.ts';
 import { isContent, trimStart } from './fills.ts';
 import { resolveJSONScript } from './json-scripts.ts';
 import { type Code, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
+import { isFixedElement } from './placed-elements.ts';
 import { holdsNoRegion, regionCompletion } from './regions.ts';
 import { type Resolution, use } from './resolution.ts';
 import { type Branch, groupSiblings } from './siblings.ts';
@@ -109,6 +110,10 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
     case 'else':
     case 'base':
       return resolveClauses(branch, rest, alternatives, at);
+    case 'to':
+      // The layout prints it.
+      if (!isFixedElement(branch.element)) at.report(clause, complaints.placedValue());
+      return [];
     case 'takes':
       if (branch.element.name === 'template' && attributeOf(branch.element, 'slot'))
         return resolveClauses(branch, rest, alternatives, at);

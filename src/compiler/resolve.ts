@@ -2,9 +2,11 @@
 import type { Problem, Report } from '../language/index.ts';
 import { defaultSchemes } from '../runtime/index.ts';
 import { argumentsCode } from './arguments.ts';
+import { complaints } from './complaints.ts';
 import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';
 import { resolveNodes } from './nodes.ts';
-import { type Code, type FillPart, js, type Part } from './parts.ts';
+import { type Code, type FillPart, fixed, js, type Part } from './parts.ts';
+import type { PlacedElements } from './placed-elements.ts';
 import { type Resolution, use, useValues } from './resolution.ts';
 import { Scope } from './scope.ts';
 import { slotNames } from './slots.ts';
@@ -45,6 +47,8 @@ export interface ResolveOptions {
   /** Names of all helpers, the project’s own included. */
   helpers: ReadonlySet<string>;
   notesUndefined?: boolean;
+  /** What the page’s templates place into slots of its layout. */
+  placed?: PlacedElements;
   /** URL schemes that may stand in a page, in lower case without colon. */
   schemes?: ReadonlySet<string>;
 }
@@ -84,6 +88,7 @@ export function resolveTemplate(
   };
   for (const parameter of template.parameters) if (parameter.fallback) use(parameter.fallback, at);
   const layout = layoutCall(template, at);
+  placeElements(template, layout, options.placed ?? new Map(), at);
   const parts = layout ? [] : resolveNodes(ownNodes(template), at);
   return {
     template,
@@ -144,4 +149,30 @@ function chosenLayoutCall(template: Template, at: Resolution): LayoutCall {
   const slots = new Set([...at.set.partials.values()].flatMap((partial) => [...at.set.openSlots(partial)]));
   const fills = collectFills(trimBlank(template.body), { name: 'any layout', slots }, at);
   return { template: undefined, values: js`{}`, fills, handedOn: [] };
+}
+
+/** Adds what is placed into slots of the layout, behind what the page itself or the layout has there. */
+function placeElements(
+  template: Template,
+  layout: LayoutCall | undefined,
+  placed: PlacedElements,
+  at: Resolution,
+): void {
+  if (template.kind !== 'page') return;
+  for (const [slot, elements] of placed) {
+    const open = layout?.template ? at.set.openSlots(layout.template) : undefined;
+    if (!layout || (open && !open.has(slot))) {
+      at.report(template.layoutClause ?? { start: 0, end: 1 }, complaints.placedWithoutLayout(slot));
+      continue;
+    }
+    const markup = elements.join('\n    ');
+    const fill = layout.fills.find((one) => one.slot === slot);
+    if (fill) fill.pieces.push({ condition: undefined, parts: [fixed(`\n    ${markup}`)] });
+    else
+      layout.fills.push({
+        slot,
+        takes: undefined,
+        pieces: [{ condition: undefined, parts: [{ kind: 'base' }, fixed(markup)] }],
+      });
+  }
 }

@@ -23,6 +23,7 @@ const forms = {
   for: '(for item of items) or (for item, index of items)',
   let: '(let name = value)',
   base: '<slot (base)></slot>',
+  to: '(to head)',
   region: '(region name), with polls="2s", from="/address" or when="near" behind the name',
   bind: '(bind boatForm)',
   messages: '(messages) or (messages field)',
@@ -119,6 +120,10 @@ function readBody(word: Word, source: string, offset: number, report: Report): R
       return readFor(source, at, report);
     case 'let':
       return readLet(source, at, report);
+    case 'to': {
+      const name = readTemplateName(source, at);
+      return { clause: { kind: 'to', slot: source.slice(name.start, name.end), slotSpan: name }, next: name.end };
+    }
     case 'base':
       return { clause: { kind: 'base' }, next: at };
     case 'region': {

@@ -116,6 +116,7 @@ export type Clause = Span &
     | { kind: 'for'; item: Binding; index: Binding | undefined; items: Expression }
     | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }> }
     | { kind: 'base' }
+    | { kind: 'to'; slot: string; slotSpan: Span }
     | { kind: 'bind'; form: Expression }
     | { kind: 'region'; name: Array<Text | Substitution>; items: Array<Attribute | Spread> }
     /** An empty path is the form itself. */

@@ -160,6 +160,55 @@ describe('mistakes in calls', () => {
   });
 });
 
+describe('elements that are placed into the layout', () => {
+  const layout =
+    '<html>\n  <head>\n    <slot name="head"></slot>\n  </head>\n  <body>\n    <slot></slot>\n  </body>\n</html>\n';
+  const own = layout.replace('<slot name="head"></slot>', '<slot name="head"><meta name="own"></slot>');
+  const map =
+    '<link rel="stylesheet" href="/map.css" (to head)>\n<script src="/map.js" async (to head)></script>\n<div class="map"></div>\n';
+  const sources = { 'partials/sea-map.html': map };
+
+  test.each<[string, string, string, string]>([
+    [
+      'once, however often its template is used',
+      layout,
+      '<sea-map/>\n<sea-map/>',
+      '<link rel="stylesheet" href="/map.css">\n    <script src="/map.js" async></script>',
+    ],
+    [
+      'behind what the page fills in',
+      layout,
+      '<base slot="head" href="/">\n<sea-map/>',
+      '<base href="/">\n    <link rel="stylesheet" href="/map.css">\n    <script src="/map.js" async></script>',
+    ],
+    [
+      'behind what the layout has there',
+      own,
+      '<sea-map/>',
+      '<meta name="own"><link rel="stylesheet" href="/map.css">\n    <script src="/map.js" async></script>',
+    ],
+    ['from the page itself', layout, '<style (to head)>p{}</style><p>x</p>', '<style>p{}</style>'],
+  ])('%s', async (_name, base, page, head) => {
+    const text = await render(`<meta (layout one-layout)>${page}`, {}, { ...sources, 'layouts/one-layout.html': base });
+    expect(text.slice(text.indexOf('<head>') + 6, text.indexOf('</head>')).trim()).toBe(head);
+    expect(text.slice(text.indexOf('<body>'))).not.toMatch(/stylesheet|<style|<script/);
+  });
+
+  test.each([
+    ['a value', '<meta (layout one-layout)><link href="/${1}" (to head)>', 'placed-value'],
+    ['a further clause', '<meta (layout one-layout)><link (if 1) href="/x" (to head)>', 'placed-value'],
+    ['no layout', '<sea-map/>', 'placed-without-layout'],
+    [
+      'a slot that the layout does not have',
+      '<meta (layout one-layout)><link href="/x" (to foot)>',
+      'placed-without-layout',
+    ],
+  ])('%s is an error', async (_name, page, code) => {
+    const found = await errors(page, { ...sources, 'layouts/one-layout.html': layout });
+    expect(found.map((error) => error.code)).toEqual([code]);
+  });
+});
+
 describe('layouts', () => {
   const base =
     '<meta (takes wide = false)>\n<!doctype html>\n<html>\n  <head>\n    <slot name="title"><title>T</title></slot>\n  </head>\n  <body class=${wide && "wide"}>\n    <slot></slot>\n    <aside><slot name="aside">base</slot></aside>\n  </body>\n</html>\n';

@@ -1,0 +1,40 @@
+/** `(to head)`: elements that a template places into a slot of the layout, once, however often the template is used. */
+import { clauseOf, clausesOf, type Element, expressionsOf, type TemplateNode } from '../language/index.ts';
+import type { Template } from './template-set.ts';
+
+/** Markup for slots of the layout, by slot, each once and in the order of the templates. */
+export type PlacedElements = ReadonlyMap<string, readonly string[]>;
+
+/** Collects the elements over all that a page can call. */
+export function collectPlaced(templates: Iterable<Template>): PlacedElements {
+  const placed = new Map<string, string[]>();
+  for (const template of templates) {
+    const collect = (node: TemplateNode): void => {
+      if (node.kind !== 'element') return;
+      const clause = clauseOf(node, 'to');
+      if (!clause) {
+        node.children.forEach(collect);
+        return;
+      }
+      const markup = markupOf(node, template.tree.source);
+      const list = placed.get(clause.slot) ?? [];
+      if (!list.includes(markup)) placed.set(clause.slot, [...list, markup]);
+    };
+    template.body.forEach(collect);
+  }
+  return placed;
+}
+
+/** Whether an element is the same for every use: no values, no further clauses. */
+export function isFixedElement(element: Element): boolean {
+  if (clausesOf(element).length > 1 || expressionsOf([element]).length > 0) return false;
+  return element.children.every(
+    (child) => child.kind !== 'element' || (clausesOf(child).length === 0 && isFixedElement(child)),
+  );
+}
+
+/** The element as written, without its clause. */
+function markupOf(element: Element, source: string): string {
+  const clause = clauseOf(element, 'to')!;
+  return source.slice(element.start, clause.start).trimEnd() + source.slice(clause.end, element.end);
+}
