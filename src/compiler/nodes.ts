@@ -31,12 +31,20 @@ import type { Template } from './template-set.ts';
 
 /** Resolves the nodes of a template’s body or of an element. */
 export function resolveNodes(nodes: TemplateNode[], at: Resolution): Part[] {
+  const inner = { ...at, startsLine: false };
   return groupSiblings(nodes, at.template.tree.source, at.report).flatMap((sibling, index, siblings): Part[] => {
-    if (sibling.kind === 'chain') return resolveChain(sibling.branches, at);
+    if (sibling.kind === 'chain') {
+      return resolveChain(index === 0 && at.startsLine ? sibling.branches.map(withoutSpace) : sibling.branches, inner);
+    }
     const next = siblings[index + 1];
     const beforeValue = next?.kind === 'node' && next.node.kind === 'substitution';
-    return resolveNode(sibling.node, beforeValue, at);
+    return resolveNode(sibling.node, beforeValue, inner);
   });
+}
+
+/** At the start of a template no alternative brings a line break along: the blank space there was shed. */
+function withoutSpace(branch: Branch): Branch {
+  return { ...branch, before: trimStart(branch.before) };
 }
 
 function resolveNode(node: TemplateNode, beforeValue: boolean, at: Resolution): Part[] {

@@ -29,6 +29,8 @@ export interface Resolution {
   fillElements: Set<Element>;
   /** URL schemes that may stand before values. */
   schemes: ReadonlySet<string>;
+  /** At the start of a template whose blank space was shed. */
+  startsLine: boolean;
   /** In development: whether an `undefined` in text is noted with its place. */
   notesUndefined: boolean;
   /** The form that controls are bound to. */

@@ -78,6 +78,7 @@ export function resolveTemplate(
     inFill: false,
     fillElements: new Set(),
     schemes: options.schemes ?? defaultSchemes,
+    startsLine: false,
     notesUndefined: options.notesUndefined ?? false,
     bound: undefined,
     select: undefined,
@@ -89,7 +90,9 @@ export function resolveTemplate(
   for (const parameter of template.parameters) if (parameter.fallback) use(parameter.fallback, at);
   const layout = layoutCall(template, at);
   placeElements(template, layout, options.placed ?? new Map(), at);
-  const parts = layout ? [] : resolveNodes(ownNodes(template), at);
+  const nodes = ownNodes(template);
+  const startsLine = nodes[0] !== template.body[0];
+  const parts = layout ? [] : resolveNodes(nodes, { ...at, startsLine });
   return {
     template,
     parameters: template.parameters.length > 0 ? parameterPattern(template.parameters) : undefined,

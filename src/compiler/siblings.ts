@@ -4,6 +4,7 @@
  */
 import {
   type ClauseKind,
+  type Comment,
   clausesOf,
   type Element,
   isCallName,
@@ -112,11 +113,18 @@ function takeSpace(siblings: Sibling[]): Text | undefined {
 /** Leaves notes out; one that stands alone on its line takes the line along. */
 function withoutNotes(nodes: TemplateNode[], source: string): TemplateNode[] {
   if (!nodes.some((node) => node.kind === 'comment' && node.note)) return nodes;
-  return nodes.flatMap((node, index) => {
-    if (node.kind === 'comment' && node.note) return [];
-    const next = nodes[index + 1];
-    const beforeNote = node.kind === 'text' && next?.kind === 'comment' && next.note;
-    if (!beforeNote || !/^[\t ]*(?:\r?\n|$)/.test(source.slice(next.end))) return [node];
-    return [{ ...node, text: node.text.replace(/\r?\n[\t ]*$/, '') }];
+  return nodes.flatMap((node, index): TemplateNode[] => {
+    if (isNote(node)) return [];
+    if (node.kind !== 'text') return [node];
+    const [previous, next] = [nodes[index - 1], nodes[index + 1]];
+    // At the very start there is no line break before the note, so the one behind it goes.
+    const afterFirst = index === 1 && isNote(previous) && /^[\t ]*\r?\n/.test(node.text);
+    const text = afterFirst ? node.text.replace(/^[\t ]*\r?\n/, '') : node.text;
+    const beforeNote = isNote(next) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(next.end));
+    return [{ ...node, text: beforeNote ? text.replace(/\r?\n[\t ]*$/, '') : text }];
   });
+}
+
+function isNote(node: TemplateNode | undefined): node is Comment {
+  return node?.kind === 'comment' && node.note;
 }

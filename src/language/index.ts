@@ -21,6 +21,7 @@ export {
   type Binding,
   type Clause,
   type ClauseKind,
+  type Comment,
   clauseOf,
   clausesOf,
   type Element,

@@ -65,6 +65,13 @@ const rows: Array<[name: string, template: string, data: object, output: string]
   ['a void element with a clause', '<hr (if a)><br (if !a)>', { a: 1 }, '<hr>'],
   ['list items without end tags', '<ul><li>a<li>${a}<li (if a)>c</li></ul>', { a: 1 }, '<ul><li>a<li>1<li>c</li></ul>'],
   ['a note is not sent', '<p>a</p>\n<!--( for us )-->\n<p>b</p>', {}, '<p>a</p>\n<p>b</p>'],
+  [
+    'an alternative at the start of a template brings no line break along',
+    '\n<b (if a)>1</b>\n<b (else)>2</b>\n',
+    { a: 0 },
+    '<b>2</b>\n',
+  ],
+  ['a note at the start leaves no line', '\n<!--( n )-->\n<p>b</p>', {}, '<p>b</p>'],
   ['a comment is kept and not evaluated', '<!-- ${a} -->', {}, '<!-- ${a} -->'],
   ['escaped substitutions', '\\${a} \\\\${a} \\\\\\${a}', { a: 1 }, '${a} \\1 \\${a}'],
   ['strings and brackets inside a substitution', "${`}${'}'}`} ${({ b: '}' }).b}", {}, '}} }'],
