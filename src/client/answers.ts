@@ -36,12 +36,17 @@ export function landParts(state: PageState, text: string, { since, sentForm }: L
   }
   rewriteTokens(answer.querySelector<HTMLElement>('template[data-token]')?.dataset['token']);
   if (list) {
-    // A region alone comes with its own digest; a whole answer with all there are.
+    // A region alone comes with its own digest; what came from another address says nothing of this page.
     const isWhole = list.has.has('page');
-    const has = isWhole ? list.has : new Map([...state.has, ...list.has]);
     const present = regionsOf(document, state.mark);
-    state.has = new Map([...has].filter(([name]) => name === 'page' || present.has(name)));
-    state.name = list.name;
+    const isHere = ([name]: [string, string]) =>
+      name === 'page' || (present.has(name) && !present.get(name)?.hasAttribute('data-from'));
+    state.has = new Map(
+      [...(isWhole ? [] : state.has), ...[...list.has].filter(isHere)].filter(
+        ([name]) => name === 'page' || present.has(name),
+      ),
+    );
+    if (isWhole) state.name = list.name;
     writeList(state);
   }
 }

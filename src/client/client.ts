@@ -115,10 +115,9 @@ export class Client {
 
   /** Sends a form in place; false where the browser has to do it. */
   private submit(form: HTMLFormElement, submitter: HTMLElement | undefined, address: 'push' | 'replace'): boolean {
-    const button = submitter as (HTMLElement & { formMethod?: string }) | undefined;
-    const method = (button?.getAttribute('formmethod') ?? form.getAttribute('method') ?? 'get').toUpperCase();
-    const target = button?.getAttribute('formtarget') ?? form.getAttribute('target') ?? '';
-    const url = new URL(button?.getAttribute('formaction') ?? form.getAttribute('action') ?? '', location.href);
+    const method = (submitter?.getAttribute('formmethod') ?? form.getAttribute('method') ?? 'get').toUpperCase();
+    const target = submitter?.getAttribute('formtarget') ?? form.getAttribute('target') ?? '';
+    const url = new URL(submitter?.getAttribute('formaction') ?? form.getAttribute('action') ?? '', location.href);
     if (method === 'DIALOG' || url.origin !== location.origin || (target !== '' && target !== '_self')) return false;
     const asks = this.asker(submitter ?? form) ?? this.asker(form);
     if (asks === undefined) return false;
@@ -165,6 +164,8 @@ export class Client {
         try {
           const reply = await ask(this.state, {
             asks,
+            // What was loaded from an address of its own is no part of this page.
+            only: region()?.hasAttribute('data-from') ?? false,
             url: action.url,
             method: action.method,
             body: action.body,
@@ -214,7 +215,7 @@ export class Client {
       this.state = landPage(reply.text, options);
     }
     if (address) setAddress(address.url, address.how);
-    this.addresses.set(asks, location.href);
+    this.addresses.set(asks, region?.hasAttribute('data-from') ? reply.url : location.href);
     this.polls.refresh(this.regions());
     this.setFocus(reply.status, asks);
   }
@@ -253,6 +254,7 @@ export class Client {
         if (reply.kind === 'parts') landParts(this.state, reply.text, { since });
         const landed = reply.kind === 'parts' || landForeignPage(this.state, reply.text, name, { since });
         result = landed ? 'landed' : 'gone';
+        if (url !== undefined && landed) this.addresses.set(name, url);
         this.polls.refresh(this.regions());
       },
     );
@@ -296,7 +298,8 @@ function withFragment(url: string, asked: string): string {
 }
 
 function keepsAddress(element: Element): boolean {
-  return element.closest('[data-address]')?.getAttribute('data-address') === 'stay';
+  const said = element.closest('[data-address], [data-from]');
+  return said !== null && (said.hasAttribute('data-from') || said.getAttribute('data-address') === 'stay');
 }
 
 function* ancestors(element: Element): Iterable<Element> {

@@ -51,9 +51,11 @@ export function mergeChildren(target: ParentNode & Node, source: ParentNode & No
 export function mergeElement(target: Element, source: Element, options: MergeOptions): void {
   if (target.getAttribute('data-merge') === 'none' && source.getAttribute('data-merge') === 'none') return;
   const before = controlBefore(target);
-  mergeAttributes(target, source);
-  const loadsItself = target.hasAttribute('data-from') && source.hasAttribute('data-from');
-  if (!loadsItself) mergeChildren(contentOf(target), contentOf(source), options);
+  const loads = target.hasAttribute('data-from');
+  const isLoaded = loads && !source.hasAttribute('data-from');
+  // A region that loads itself: the page brings its start tag, its own address brings its content.
+  if (!isLoaded) mergeAttributes(target, source);
+  if (isLoaded || !loads) mergeChildren(contentOf(target), contentOf(source), options);
   if (before) mergeControl(before, options);
 }
 

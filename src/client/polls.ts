@@ -5,6 +5,8 @@ export type AskRegion = (name: string, url: string | undefined) => Promise<'land
 
 interface Watched {
   element: HTMLElement;
+  /** The address that it loads itself from. */
+  from: string | undefined;
   stop(): void;
 }
 
@@ -21,15 +23,20 @@ export class Polls {
 
   /** Begins with regions that are new on the page, and leaves those that have gone. */
   refresh(regions: ReadonlyMap<string, HTMLElement>): void {
-    for (const [name, { element, stop }] of this.watched) {
-      if (regions.get(name) === element) continue;
+    for (const [name, { element, from, stop }] of this.watched) {
+      if (regions.get(name) === element && element.dataset['from'] === from) continue;
       stop();
       this.watched.delete(name);
     }
     for (const [name, element] of regions) {
       if (this.watched.has(name)) continue;
       const stops = [this.poll(name, element), this.load(name, element)].filter((stop) => stop !== undefined);
-      if (stops.length > 0) this.watched.set(name, { element, stop: () => stops.forEach((stop) => void stop()) });
+      if (stops.length > 0)
+        this.watched.set(name, {
+          element,
+          from: element.dataset['from'],
+          stop: () => stops.forEach((stop) => void stop()),
+        });
     }
   }
 

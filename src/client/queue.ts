@@ -11,7 +11,8 @@ export interface ForegroundTask {
 
 export class Queue {
   private running: { task: ForegroundTask; controller: AbortController } | undefined;
-  private waiting: ForegroundTask | undefined;
+  /** What comes next, in order. A form among them is never given up. */
+  private waiting: ForegroundTask[] = [];
   /** Grows when a foreground request begins or ends: answers asked in another era are old. */
   private era = 0;
   private readonly idle: Array<() => void> = [];
@@ -26,7 +27,7 @@ export class Queue {
   /** Runs a task, after one that may not be given up, instead of one that may. */
   foreground(task: ForegroundTask): void {
     if (this.running && !this.running.task.canBeReplaced) {
-      this.waiting = task;
+      this.waiting = [...this.waiting.filter((one) => !one.canBeReplaced), task];
       return;
     }
     this.running?.controller.abort();
@@ -35,7 +36,7 @@ export class Queue {
 
   /** Gives up what runs in the foreground, where that is possible, as when the visitor goes back. */
   cancel(): void {
-    this.waiting = undefined;
+    this.waiting = this.waiting.filter((one) => !one.canBeReplaced);
     if (this.running?.task.canBeReplaced) this.running.controller.abort();
     this.era++;
   }
@@ -75,9 +76,8 @@ export class Queue {
       this.era++;
       if (this.running === mine) {
         this.running = undefined;
-        const next = this.waiting;
-        this.waiting = undefined;
-        if (next) this.foreground(next);
+        const next = this.waiting.shift();
+        if (next) void this.start(next);
         else for (const wake of this.idle.splice(0)) wake();
       }
     }

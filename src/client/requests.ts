@@ -21,7 +21,6 @@ export type Reply =
       url: string;
       status: number;
       isGET: boolean;
-      redirected: boolean;
     }
   /** The browser goes there itself. */
   | { kind: 'navigate'; url: string }
@@ -67,7 +66,6 @@ export async function ask(page: PageState, { asks, only, url, method, body, sign
       url: response.url,
       status: response.status,
       isGET,
-      redirected: response.redirected,
     };
   } catch (error) {
     if (signal?.aborted) throw error;

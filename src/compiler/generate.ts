@@ -108,7 +108,7 @@ class Generator {
       isAlways ? js`${before}(${parameters}) => {` : js`${before}${test} ? (${parameters}) => {`,
       () => {
         for (const piece of fill.pieces) {
-          if (piece.condition && (!isAlways || fill.pieces.length > 1) && fill.pieces.length > 1) {
+          if (piece.condition && fill.pieces.length > 1) {
             this.writer.block(js`if (${piece.condition}) {`, () => this.parts(piece.parts));
           } else {
             this.parts(piece.parts);

@@ -27,7 +27,6 @@ export type FieldErrors = Record<string, string[]>;
 export interface FormContent {
   /** The model, or the values that a blank form begins with. */
   model: unknown;
-  hasModel: boolean;
   /** What was sent, if anything was. */
   raw?: RawGroup | undefined;
   errors: FieldErrors;

@@ -18,8 +18,6 @@ export interface CoercionError {
 }
 
 export interface CoerceOptions {
-  /** `from`: what was not sent keeps the model’s value, and what was sent empty is cleared. Else defaults stand in. */
-  hasModel: boolean;
   /** Paths (as patterns) whose empty text is a value. */
   keepsEmpty: (path: string) => boolean;
   /** Whether white space around the text is shed. */

@@ -41,9 +41,8 @@ export function defineForm<const Name extends string, Schema extends StandardSch
       if (!cached || cached.changes) cached = makeShape();
       return cached.shape;
     },
-    blank: (values = {}, bindOptions = {}) =>
-      new FormToRead<Name, Input, Output>(definition, values, false, bindOptions),
-    from: (model, bindOptions = {}) => new FormToRead<Name, Input, Output>(definition, model, true, bindOptions),
+    blank: (values = {}, bindOptions = {}) => new FormToRead<Name, Input, Output>(definition, values, bindOptions),
+    from: (model, bindOptions = {}) => new FormToRead<Name, Input, Output>(definition, model, bindOptions),
     read: (request, readOptions) => readRequest(definition, request, readOptions),
     readQuery: (url) => readQuery(definition, url),
   };

@@ -36,18 +36,11 @@ export class FormToRead<Name extends string = string, Input = unknown, Output = 
   readonly definition: FormDefinition<Name, Input, Output>;
   readonly bindOptions: BindOptions;
   readonly given: unknown;
-  readonly hasModel: boolean;
 
-  constructor(
-    definition: FormDefinition<Name, Input, Output>,
-    given: unknown,
-    hasModel: boolean,
-    options: BindOptions,
-  ) {
-    super(definition.settings, definition.shape(), { model: given, hasModel, errors: {} }, options);
+  constructor(definition: FormDefinition<Name, Input, Output>, given: unknown, options: BindOptions) {
+    super(definition.settings, definition.shape(), { model: given, errors: {} }, options);
     this.definition = definition;
     this.bindOptions = options;
     this.given = given;
-    this.hasModel = hasModel;
   }
 }

@@ -102,7 +102,6 @@ class Reading {
     const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
     const raw = buildRaw(shape, entries, this.options.shown, settings.limitsInForce);
     const { value, errors } = coerceForm(shape, raw.root, form.given, {
-      hasModel: form.hasModel,
       keepsEmpty: (path) => settings.empty?.[patternOf(path)] === 'keep',
       trims: (path, field) => this.trims(path, field.kind === 'password'),
       choicesAt: (path, field) => form.choicesAt(path, field),
@@ -133,7 +132,6 @@ class Reading {
     const ordered = inFieldOrder(errors, form.definition.shape());
     const content = {
       model: form.given,
-      hasModel: form.hasModel,
       raw: raw.root,
       errors: ordered,
       locale: this.options.locale,

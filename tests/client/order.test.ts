@@ -18,11 +18,17 @@ const sources = {
 <form method="post"><input name="text" id="text"><button>Send</button></form><p id="text-shown">\${text}</p></section>
 <section (region second)><a href="/?second=1" id="second-link">second</a> <i>\${count}</i></section>
 <p (region clock polls="200ms")>\${count}</p>`,
+  'pages/two-forms.html':
+    '<meta (takes sent)><section (region forms)><p id="sent">${sent}</p><form id="a" method="post"><button name="which" value="one">one</button></form><form id="b" method="post"><button name="which" value="two">two</button></form><a href="/?link">link</a></section>',
   'pages/other.html': '<h1>Other</h1><p (region own)>x</p>',
   'pages/refused.html':
     '<h1>Refused</h1><form method="post" (region refused)><input name="text" id="text" aria-invalid="true"></form>',
   'pages/wishes.html':
     '<meta (takes where)><h1>${where}</h1><section (region box)><p id="where">${where}</p><a href="/?a" data-address="stay">stay</a> <a href="/?c" data-updates="none">ordinary</a> <a href="/?fail">fail</a> <p id="sorry" data-on-failure hidden>Sorry</p></section><a href="/?b" data-updates="page">whole</a>',
+  'pages/boat.html':
+    '<meta (takes id)><h1>Boat ${id}</h1><section (region other)><a href="/?id=8" data-updates="page">next boat</a></section><div (region reviews from="/reviews?of=${id}")>Loading…</div><pre>${"\\n".repeat(300)}</pre><div (region far from="/far" when="near")>Far away</div>',
+  'pages/reviews.html':
+    '<meta (takes text, name)><div (region ${name})><b id="review">${text}</b> <a href="/reviews?of=more">more reviews</a></div>',
   'pages/comments.html': '<meta (takes comments)><section (region list)>${comments}</section><p (region real)>real</p>',
 };
 
@@ -196,6 +202,33 @@ describe('order', () => {
     expect(loads).toBe(0);
   });
 
+  test('a form that waits for another is sent, whatever is pressed meanwhile', async () => {
+    const first = gate();
+    const sent: string[] = [];
+    answer = async (request) => {
+      const exchange = await loom.exchange(request);
+      if (request.method === 'POST') {
+        const body = await request.clone().formData();
+        await exchange.verify();
+        sent.push(String(body.get('which')));
+        if (sent.length === 1) await first.opened;
+      }
+      return exchange.respond('two-forms', { sent: sent.join() });
+    };
+    await open();
+    await page.getByRole('button', { name: 'one' }).click();
+    await page.getByRole('button', { name: 'two' }).click();
+    await page.getByRole('link', { name: 'link' }).click();
+    first.open();
+    await page.locator('#sent', { hasText: 'one,two' }).waitFor();
+    await page.waitForURL('**/?link');
+    expect([sent, await page.getByRole('button', { name: 'two' }).getAttribute('aria-disabled'), loads]).toEqual([
+      ['one', 'two'],
+      null,
+      0,
+    ]);
+  });
+
   test('going back in the midst of a request gives it up', async () => {
     const slow = gate();
     answer = async (request) => {
@@ -292,6 +325,31 @@ describe('failures', () => {
     await open();
     await page.getByRole('link', { name: 'away' }).click();
     await page.waitForURL('http://localhost:*/other');
+  });
+});
+
+describe('regions that load themselves', () => {
+  test('at once or near the screen; their links stay inside, the address too, and a merge of the page keeps what was loaded', async () => {
+    answer = (request) => {
+      const { pathname, searchParams } = new URL(request.url);
+      if (pathname === '/reviews')
+        return loom.respond(request, 'reviews', { name: 'reviews', text: `reviews of ${searchParams.get('of')}` });
+      if (pathname === '/far') return loom.respond(request, 'reviews', { name: 'far', text: 'far' });
+      return loom.respond(request, 'boat', { id: searchParams.get('id') ?? 7 });
+    };
+    await open();
+    const review = page.locator('[data-region=reviews] #review');
+    await review.filter({ hasText: 'reviews of 7' }).waitFor();
+    expect(requests.some((one) => one.startsWith('GET /far'))).toBe(false);
+    await page.getByRole('link', { name: 'more reviews' }).first().click();
+    await review.filter({ hasText: 'reviews of more' }).waitFor();
+    expect([new URL(page.url()).pathname, await text('h1')]).toEqual(['/', 'Boat 7']);
+    await page.getByRole('link', { name: 'next boat' }).click();
+    await page.getByRole('heading', { name: 'Boat 8' }).waitFor();
+    await review.filter({ hasText: 'reviews of 8' }).waitFor();
+    await page.locator('[data-region=far]').scrollIntoViewIfNeeded();
+    await page.locator('[data-region=far] #review').waitFor();
+    expect(loads).toBe(0);
   });
 });
 
