@@ -39,6 +39,7 @@ export class Client {
   /** Begins to listen. */
   start(): void {
     setClientCookie();
+    leaveSourceOrder();
     beginHistory();
     watchTyping(document);
     document.addEventListener('click', (event) => this.onClick(event));
@@ -308,6 +309,14 @@ function* ancestors(element: Element): Iterable<Element> {
 
 function textsOf(data: FormData): Array<[string, string]> {
   return [...data].map(([name, value]) => [name, typeof value === 'string' ? value : value.name]);
+}
+
+/** The page was asked for as if no scripts ran; the address need not say so any longer. */
+function leaveSourceOrder(): void {
+  const url = new URL(location.href);
+  if (!url.searchParams.has('_order')) return;
+  url.searchParams.delete('_order');
+  history.replaceState(history.state, '', url);
 }
 
 /** Says to the server that a client runs, so that pages come with digests. */

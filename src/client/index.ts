@@ -1,5 +1,6 @@
 /** `zip-loom/client`: the browser’s side. No dependency, no inline script, no `eval`. */
 import { Client } from './client.ts';
+import { placeLateContent } from './late.ts';
 
 export type { LoomEvents } from './events.ts';
 
@@ -25,6 +26,7 @@ export async function apply(html: string): Promise<void> {
 
 function started(): Promise<Client> {
   client ??= new Promise((resolve) => {
+    if (document.readyState === 'loading') placeLateContent();
     const begin = () => {
       const made = new Client();
       made.start();

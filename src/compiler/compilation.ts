@@ -2,6 +2,7 @@
 import {
   attributeOf,
   browserElements,
+  type ClauseKind,
   expressionsOf,
   fixedValue,
   freeNames,
@@ -16,7 +17,7 @@ import { type GeneratedTemplate, generateTemplate } from './generate.ts';
 import type { LayoutRules } from './layout-rules.ts';
 import { collectPlaced } from './placed-elements.ts';
 import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
-import { holdsRegion, resolveSet, type Template, type TemplateSet } from './template-set.ts';
+import { holdsClause, resolveSet, type Template, type TemplateSet } from './template-set.ts';
 
 /** The text of a template file and its name in messages. */
 export interface TemplateSource {
@@ -114,7 +115,7 @@ export class Compilation {
 
   /** Whether a page, or anything that it can call, reads `context.flash`. */
   showsFlash(template: Template): boolean {
-    return [...this.closure(template)].some((one) => readsFlash(one));
+    return [...this.closure(template)].some((one) => readsContext(one, 'flash'));
   }
 
   /** Every use of `trustedHTML` and `trustedURL` in a template of the project. */
@@ -135,7 +136,26 @@ export class Compilation {
 
   /** Whether a page, or anything that it can call, has a region. */
   hasRegions(template: Template): boolean {
-    return [...this.closure(template)].some((one) => one.body.some(holdsRegion));
+    return this.holds(template, 'region');
+  }
+
+  /** Whether a page, or anything that it can call, has content that may come late. */
+  hasLateContent(template: Template): boolean {
+    return this.holds(template, 'meanwhile');
+  }
+
+  /** Whether a page, or anything that it can call, waits for a value. */
+  waits(template: Template): boolean {
+    return this.holds(template, 'await');
+  }
+
+  /** Whether a page, or anything that it can call, posts a form or reads the token for scripts. */
+  usesToken(template: Template): boolean {
+    return [...this.closure(template)].some((one) => one.body.some(postsForm) || readsContext(one, 'csrf'));
+  }
+
+  private holds(template: Template, kind: ClauseKind): boolean {
+    return [...this.closure(template)].some((one) => holdsClause(one.body, kind));
   }
 
   /** Whether any template of the project posts a form; those of the library do not count. */
@@ -156,8 +176,8 @@ interface ParsedFile {
 }
 
 /** `context.flash`, or `context` handed on whole. */
-function readsFlash(template: Template): boolean {
-  return /\bcontext\b(?!\s*\??\.\s*(?!flash\b)[\p{ID_Start}$_])/u.test(template.tree.source);
+function readsContext(template: Template, field: 'flash' | 'csrf'): boolean {
+  return new RegExp(`\\bcontext\\b(?!\\s*\\??\\.\\s*(?!${field}\\b)[\\p{ID_Start}$_])`, 'u').test(template.tree.source);
 }
 
 function postsForm(node: TemplateNode): boolean {

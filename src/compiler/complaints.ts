@@ -94,6 +94,16 @@ export const complaints = {
     message: 'There is no (if …) or (for …) before this (else).',
     hint: 'Only white space and comments may stand between the two elements.',
   }),
+  nothingAwaited: (word: string): Complaint => ({
+    code: 'nothing-awaited',
+    message: `There is no (await …) before this (${word}).`,
+    hint: 'Only white space, comments and its other companions may stand between the two elements.',
+  }),
+  secondCompanion: (word: string): Complaint => ({
+    code: 'second-companion',
+    message: `This is the second (${word}) of one (await …).`,
+    hint: 'Put both into one element or into a <template>.',
+  }),
   elseAfterBoth: (): Complaint => ({
     code: 'else-after-for-and-if',
     message: 'This (else) follows an element with both (for …) and (if …), so it could belong to either.',
@@ -135,8 +145,8 @@ export const complaints = {
   }),
   slotInRepetition: (): Complaint => ({
     code: 'slot-in-repetition',
-    message: 'A (for …) around elements with “slot” cannot fill a slot.',
-    hint: 'Put (for …) on the element that has the “slot”.',
+    message: 'A (for …), (let …) or (await …) around elements with “slot” cannot fill a slot.',
+    hint: 'Put the clause on the element that has the “slot”.',
   }),
   attributeOnGroup: (name: string): Complaint => ({
     code: 'attribute-on-group',

@@ -23,6 +23,9 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
   switch (element.name) {
     case 'form':
       return formCompletion(element, at);
+    case 'head':
+      if (!at.set.hasLateContent) return undefined;
+      return { start: [{ kind: 'run', code: js`${runtime('printWayBack')}(${out})` }] };
     case 'body':
       return {
         start: [{ kind: 'run', code: js`${runtime('openBody')}(${out})` }],

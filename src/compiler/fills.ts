@@ -13,7 +13,7 @@ import {
 import { complaints } from './complaints.ts';
 import { type Code, commaList, type FillPart, fixed, js } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
-import { isBlank } from './siblings.ts';
+import { companionClause, isBlank } from './siblings.ts';
 
 /** One element that fills a slot, under the conditions of the groups around it. */
 interface Filling {
@@ -67,12 +67,24 @@ function takeFillings(
   const rest: TemplateNode[] = [];
   /** What the conditions of the chain at hand were, so that an (else) holds when none of them does. */
   let earlier: Code[] = [];
+  /** The filling at hand, while what belongs to its (await …) may follow. */
+  let awaiting: Filling | undefined;
   for (const node of nodes) {
     if (node.kind !== 'element') {
-      if (isContent(node)) earlier = [];
+      if (isContent(node)) {
+        earlier = [];
+        awaiting = undefined;
+      }
       rest.push(node);
       continue;
     }
+    if (awaiting && companionClause(node)) {
+      at.fillElements.add(node);
+      awaiting.nodes.push(node);
+      dropSpace(rest);
+      continue;
+    }
+    awaiting = undefined;
     const own = ownCondition(node, earlier, at);
     earlier = own.earlier;
     const slot = attributeOf(node, 'slot');
@@ -80,9 +92,11 @@ function takeFillings(
       const name = fixedValue(slot);
       if (name === undefined) at.report(slot, complaints.substitutedSlotName());
       else addFilling(node, name || 'default', both(condition, own.condition), owner, at, fillings);
+      if (clauseOf(node, 'await')) awaiting = fillings.at(-1);
       dropSpace(rest);
     } else if (isFillGroup(node)) {
-      if (clauseOf(node, 'for') || clauseOf(node, 'let')) at.report(node.startTag, complaints.slotInRepetition());
+      if ((['for', 'let', 'await'] as const).some((kind) => clauseOf(node, kind)))
+        at.report(node.startTag, complaints.slotInRepetition());
       takeFillings(node.children, owner, both(condition, own.condition), at, fillings);
       dropSpace(rest);
     } else {

@@ -3,7 +3,18 @@ import type { Binding } from '../language/index.ts';
 import { CodeWriter, type Mapping } from './code-writer.ts';
 import { holdsBase } from './holds-base.ts';
 import { NameGiver } from './name-giver.ts';
-import { type Code, type FillPart, js, literal, type Name, out, type Part, propertyName, runtime } from './parts.ts';
+import {
+  type Code,
+  commaList,
+  type FillPart,
+  js,
+  literal,
+  type Name,
+  out,
+  type Part,
+  propertyName,
+  runtime,
+} from './parts.ts';
 import type { ResolvedTemplate } from './resolve.ts';
 import type { Template } from './template-set.ts';
 
@@ -169,6 +180,9 @@ class Generator {
       case 'let':
         this.letStatement(part);
         break;
+      case 'await':
+        this.awaitStatement(part);
+        break;
       case 'call':
         this.call(part);
         break;
@@ -215,10 +229,42 @@ class Generator {
       return;
     }
     const blocks = [
-      { open: js`${runtime('each')}(${part.items}, (${parameters}) => {`, inside: () => this.parts(part.parts) },
+      {
+        open: js`${runtime('each')}(${out}, ${part.items}, (${parameters}) => {`,
+        inside: () => this.parts(part.parts),
+      },
     ];
     if (otherwise) blocks.push({ open: js`}, () => {`, inside: () => this.parts(otherwise) });
     this.writer.chain(blocks, '});');
+  }
+
+  /** `wait(out, () => [weather()], ([w]) => {…}, …)` */
+  private awaitStatement(part: Extract<Part, { kind: 'await' }>): void {
+    if (part.skippable) {
+      this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () =>
+        this.awaitStatement({ ...part, skippable: false }),
+      );
+      return;
+    }
+    const { values, bindings, meanwhile, failed, namespace } = part;
+    const given = commaList(values.map((value) => js`${value}`));
+    const names = bindings.map(({ code }) => code).join(', ');
+    this.writer.mark(part.place);
+    const blocks = [
+      {
+        open: js`${runtime('wait')}(${out}, () => [${given}], ([${names}]) => {`,
+        inside: () => this.parts(part.parts),
+      },
+    ];
+    if (meanwhile) blocks.push({ open: js`}, () => {`, inside: () => this.parts(meanwhile) });
+    if (failed) {
+      const open = meanwhile
+        ? js`}, (${failed.error?.code ?? ''}) => {`
+        : js`}, undefined, (${failed.error?.code ?? ''}) => {`;
+      blocks.push({ open, inside: () => this.parts(failed.parts) });
+    }
+    const nothing = failed ? '' : meanwhile ? ', undefined' : ', undefined, undefined';
+    this.writer.chain(blocks, namespace === 'html' || !meanwhile ? '});' : `}${nothing}, ${literal(namespace)});`);
   }
 
   /** `(let a = a + 1)` reads the outer `a`, so such a value is worked out before its name exists. */
@@ -251,10 +297,12 @@ class Generator {
     if (part.before) {
       const length = this.names.fresh('length');
       this.writer.line(js`${out}.s += ${literal(part.before)};`);
-      this.writer.line(js`const ${length} = ${out}.s.length;`);
+      this.writer.line(js`const ${length} = ${runtime('written')}(${out});`);
       const { before, ...call } = part;
       this.call(call);
-      this.writer.line(js`if (${out}.s.length === ${length}) ${out}.s = ${out}.s.slice(0, -${String(before.length)});`);
+      this.writer.line(
+        js`if (${runtime('written')}(${out}) === ${length}) ${out}.s = ${out}.s.slice(0, -${String(before.length)});`,
+      );
       return;
     }
     if (part.skippable && this.resolved.hasRegions) {

@@ -11,6 +11,8 @@ export function holdsBase(parts: Part[]): boolean {
         return part.branches.some((branch) => holdsBase(branch.parts));
       case 'for':
         return holdsBase(part.parts) || holdsBase(part.otherwise ?? []);
+      case 'await':
+        return [part.parts, part.meanwhile ?? [], part.failed?.parts ?? []].some(holdsBase);
       case 'let':
       case 'const':
       case 'region':

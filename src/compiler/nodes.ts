@@ -43,8 +43,13 @@ export function resolveNodes(nodes: TemplateNode[], at: Resolution): Part[] {
 }
 
 /** At the start of a template no alternative brings a line break along: the blank space there was shed. */
-function withoutSpace(branch: Branch): Branch {
-  return { ...branch, before: trimStart(branch.before) };
+function withoutSpace({ before, element, meanwhile, failed }: Branch): Branch {
+  return {
+    before: trimStart(before),
+    element,
+    ...(meanwhile && { meanwhile: withoutSpace(meanwhile) }),
+    ...(failed && { failed: withoutSpace(failed) }),
+  };
 }
 
 function resolveNode(node: TemplateNode, beforeValue: boolean, at: Resolution): Part[] {
@@ -98,6 +103,8 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
       const parts = resolveClauses(branch, rest, alternatives, inner);
       return [{ kind: 'let', bindings: clause.bindings, parts }];
     }
+    case 'await':
+      return resolveAwait(clause, branch, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
     case 'bind':
       return resolveBind(clause, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
     case 'messages':
@@ -116,6 +123,8 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
       return resolveClauses(branch, rest, alternatives, { ...at, completions });
     }
     case 'else':
+    case 'meanwhile':
+    case 'catch':
     case 'base':
       return resolveClauses(branch, rest, alternatives, at);
     case 'to':
@@ -144,6 +153,41 @@ function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[
       at.report(clause, complaints.misplacedClause('named', 'a <template> at the top of a file'));
       return [];
   }
+}
+
+/** Content that waits, and what stands in its place until then or when it fails. */
+function resolveAwait(
+  clause: Extract<Clause, { kind: 'await' }>,
+  branch: Branch,
+  at: Resolution,
+  content: (inner: Resolution) => Part[],
+): Part[] {
+  const { meanwhile, failed, element } = branch;
+  for (const { value } of clause.bindings) use(value, at);
+  const names = clause.bindings.flatMap(({ binding }) => binding.names);
+  const errorClause = failed && clauseOf(failed.element, 'catch');
+  const inFailed = { ...at, scope: at.scope.with(errorClause?.error?.names ?? []) };
+  const companion = (one: Branch, inner: Resolution) =>
+    resolveClauses(
+      one,
+      clausesOf(one.element).filter((other) => other !== errorClause && other.kind !== 'meanwhile'),
+      [],
+      inner,
+    );
+  const elements = [branch, meanwhile, failed].flatMap((one) => one?.element ?? []);
+  return [
+    {
+      kind: 'await',
+      values: clause.bindings.map(({ value }) => value),
+      bindings: clause.bindings.map(({ binding }) => binding),
+      parts: content({ ...at, scope: at.scope.with(names) }),
+      meanwhile: meanwhile && companion(meanwhile, at),
+      failed: failed && { error: errorClause?.error, parts: companion(failed, inFailed) },
+      place: clause,
+      namespace: element.namespace,
+      skippable: at.set.hasRegions && holdsNoRegion(elements, at.set),
+    },
+  ];
 }
 
 function resolveAlternatives(

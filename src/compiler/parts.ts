@@ -2,7 +2,7 @@
  * The resolved tree: what a template does when it runs, with all names settled. The pass before knows HTML, the pass after
  * knows JavaScript; these types are all that they share.
  */
-import type { Binding, Expression, Span } from '../language/index.ts';
+import type { Binding, Expression, Namespace, Span } from '../language/index.ts';
 import type { Template } from './template-set.ts';
 
 export type Part =
@@ -18,6 +18,22 @@ export type Part =
       items: Expression;
       parts: Part[];
       otherwise: Part[] | undefined;
+      /** As for calls. */
+      skippable: boolean;
+    }
+  /** Content for values that may be promises. */
+  | {
+      kind: 'await';
+      values: Expression[];
+      /** What binds the values, as parameters of a function. */
+      bindings: Binding[];
+      parts: Part[];
+      /** What stands there until then, when the page need not wait. */
+      meanwhile: Part[] | undefined;
+      failed: { error: Binding | undefined; parts: Part[] } | undefined;
+      /** The clause. */
+      place: Span;
+      namespace: Namespace;
       /** As for calls. */
       skippable: boolean;
     }

@@ -3,8 +3,10 @@
  * element, so that the source of a page reads as if it had been written by hand.
  */
 import {
+  type Clause,
   type ClauseKind,
   type Comment,
+  clauseOf,
   clausesOf,
   type Element,
   isCallName,
@@ -23,6 +25,10 @@ export interface Branch {
   /** White space and comments before the element that are printed with it. */
   before: TemplateNode[];
   element: Element;
+  /** What stands in its place while it waits: the element with `(meanwhile)`. */
+  meanwhile?: Branch;
+  /** What stands in its place when that fails: the element with `(catch …)`. */
+  failed?: Branch;
 }
 
 /** Groups the children of one element. */
@@ -31,8 +37,11 @@ export function groupSiblings(nodes: TemplateNode[], source: string, report: Rep
   /** What stood since the last element: it goes with an (else), if one follows. */
   let between: TemplateNode[] = [];
   let chain: Branch[] | undefined;
+  /** Whether an (else) has ended the alternatives; what belongs to an (await …) may still follow. */
+  let isDecided = false;
   const leaveChain = () => {
     chain = undefined;
+    isDecided = false;
     siblings.push(...between.map((node): Sibling => ({ kind: 'node', node })));
     between = [];
   };
@@ -46,9 +55,24 @@ export function groupSiblings(nodes: TemplateNode[], source: string, report: Rep
       }
       continue;
     }
+    const companion = companionClause(node);
+    if (companion) {
+      const waiting = chain?.findLast((branch) => clauseOf(branch.element, 'await'));
+      const place = companion.kind === 'catch' ? 'failed' : 'meanwhile';
+      if (waiting && !waiting[place]) {
+        waiting[place] = { before: between, element: node };
+        between = [];
+      } else {
+        report(
+          companion,
+          waiting ? complaints.secondCompanion(companion.kind) : complaints.nothingAwaited(companion.kind),
+        );
+      }
+      continue;
+    }
     const alternative = clausesOf(node).find((clause) => clause.kind === 'else' || clause.kind === 'else-if');
     if (alternative) {
-      if (chain) {
+      if (chain && !isDecided && decides(chain[0]!.element)) {
         reportWrongElse(
           chain,
           alternative.kind,
@@ -57,7 +81,7 @@ export function groupSiblings(nodes: TemplateNode[], source: string, report: Rep
         );
         chain.push({ before: between, element: node });
         between = [];
-        if (alternative.kind === 'else') chain = undefined;
+        isDecided = alternative.kind === 'else';
       } else {
         report(alternative, complaints.elseWithoutIf());
       }
@@ -71,10 +95,20 @@ export function groupSiblings(nodes: TemplateNode[], source: string, report: Rep
     const space = takeSpace(siblings);
     const branches: Branch[] = [{ before: space ? [space] : [], element: node }];
     siblings.push({ kind: 'chain', branches });
-    if (clausesOf(node).some((clause) => clause.kind === 'if' || clause.kind === 'for')) chain = branches;
+    if (decides(node) || clauseOf(node, 'await')) chain = branches;
   }
   leaveChain();
   return siblings;
+}
+
+/** The clause of an element that stands in the place of one that waits. */
+export function companionClause(element: Element): Extract<Clause, { kind: 'meanwhile' | 'catch' }> | undefined {
+  return clauseOf(element, 'meanwhile') ?? clauseOf(element, 'catch');
+}
+
+/** Whether an element can be left out, so that another may stand in its place. */
+function decides(element: Element): boolean {
+  return clauseOf(element, 'if') !== undefined || clauseOf(element, 'for') !== undefined;
 }
 
 /** Whether a text is only white space. */

@@ -4,6 +4,7 @@
  */
 import {
   type Clause,
+  type ClauseKind,
   type Complaint,
   clauseOf,
   clausesOf,
@@ -53,6 +54,8 @@ export interface TemplateSet {
   isBrowserElement: (name: string) => boolean;
   /** Whether any template of the project has a region. */
   hasRegions: boolean;
+  /** Whether any template of the project has content that may come late. */
+  hasLateContent: boolean;
   /** The layout around a template, if any. */
   layoutOf(template: Template): Template | undefined;
   /** What names the layout of a page for each request, where that is so. */
@@ -97,7 +100,8 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     partials,
     problems,
     isBrowserElement,
-    hasRegions: templates.some((template) => template.body.some(holdsRegion)),
+    hasRegions: templates.some((template) => holdsClause(template.body, 'region')),
+    hasLateContent: templates.some((template) => holdsClause(template.body, 'meanwhile')),
     layoutOf,
     chooserOf: (template) => chooser(template, options.layouts ?? {}),
     openSlots,
@@ -165,9 +169,11 @@ function isDocumentStart(node: TemplateNode, source: string): boolean {
   return node.kind === 'element' && (node.name === 'html' || node.name === 'body');
 }
 
-/** Whether a node is or holds a region, calls left aside. */
-export function holdsRegion(node: TemplateNode): boolean {
-  return node.kind === 'element' && (clauseOf(node, 'region') !== undefined || node.children.some(holdsRegion));
+/** Whether an element with that clause stands among these nodes, calls left aside. */
+export function holdsClause(nodes: readonly TemplateNode[], kind: ClauseKind): boolean {
+  return nodes.some(
+    (node) => node.kind === 'element' && (clauseOf(node, kind) !== undefined || holdsClause(node.children, kind)),
+  );
 }
 
 function isDefinition(clause: Clause): boolean {

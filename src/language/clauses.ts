@@ -22,6 +22,9 @@ const forms = {
   else: '(else) or (else if condition)',
   for: '(for item of items) or (for item, index of items)',
   let: '(let name = value)',
+  await: '(await name = promise)',
+  meanwhile: '(meanwhile)',
+  catch: '(catch error)',
   base: '<slot (base)></slot>',
   to: '(to head)',
   region: '(region name), with polls="2s", from="/address" or when="near" behind the name',
@@ -119,7 +122,17 @@ function readBody(word: Word, source: string, offset: number, report: Report): R
     case 'for':
       return readFor(source, at, report);
     case 'let':
-      return readLet(source, at, report);
+    case 'await': {
+      const { bindings, next } = readBindings(source, at, report);
+      return { clause: { kind: word, bindings }, next };
+    }
+    case 'meanwhile':
+      return { clause: { kind: 'meanwhile' }, next: at };
+    case 'catch': {
+      if (source[at] === ')') return { clause: { kind: 'catch', error: undefined }, next: at };
+      const { binding, next } = readBinding(source, at);
+      return { clause: { kind: 'catch', error: binding }, next };
+    }
     case 'to': {
       const name = readTemplateName(source, at);
       return { clause: { kind: 'to', slot: source.slice(name.start, name.end), slotSpan: name }, next: name.end };
@@ -160,7 +173,12 @@ function readFor(source: string, at: number, report: Report): ReadBody {
   return { clause: { kind: 'for', item: item.binding, index, items: items.expression }, next: items.next };
 }
 
-function readLet(source: string, at: number, report: Report): ReadBody {
+/** `a = e, b = f` */
+function readBindings(
+  source: string,
+  at: number,
+  report: Report,
+): { bindings: Array<{ binding: Binding; value: Expression }>; next: number } {
   const bindings: Array<{ binding: Binding; value: Expression }> = [];
   for (let next = at; ; next = skipSpace(source, next + 1)) {
     const { binding, next: equals } = readBinding(source, next);
@@ -169,7 +187,7 @@ function readLet(source: string, at: number, report: Report): ReadBody {
     reportEffects(value.expression, report);
     bindings.push({ binding, value: value.expression });
     next = value.next;
-    if (source[next] !== ',') return { clause: { kind: 'let', bindings }, next };
+    if (source[next] !== ',') return { bindings, next };
   }
 }
 

@@ -35,6 +35,7 @@ function ofClause(clause: Clause): Expression[] {
     case 'for':
       return [clause.items];
     case 'let':
+    case 'await':
       return clause.bindings.map(({ value }) => value);
     case 'bind':
       return [clause.form];

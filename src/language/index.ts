@@ -27,6 +27,7 @@ export {
   type Element,
   type Expression,
   fixedValue,
+  type Namespace,
   type Parameter,
   type Span,
   type Spread,

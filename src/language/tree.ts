@@ -115,6 +115,9 @@ export type Clause = Span &
     | { kind: 'else' }
     | { kind: 'for'; item: Binding; index: Binding | undefined; items: Expression }
     | { kind: 'let'; bindings: Array<{ binding: Binding; value: Expression }> }
+    | { kind: 'await'; bindings: Array<{ binding: Binding; value: Expression }> }
+    | { kind: 'meanwhile' }
+    | { kind: 'catch'; error: Binding | undefined }
     | { kind: 'base' }
     | { kind: 'to'; slot: string; slotSpan: Span }
     | { kind: 'bind'; form: Expression }

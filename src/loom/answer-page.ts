@@ -1,7 +1,8 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 import { isSafeMethod, randomText, readCookie } from '../forms/index.ts';
-import { type LoomContext, Recorder, regionText } from '../runtime/index.ts';
+import { type LoomContext, Recorder } from '../runtime/index.ts';
 import { type Answer, type Asking, answerOnly, answerParts, clientCookie, pageList } from '../updates/index.ts';
+import type { Order } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import type { Visit } from './security.ts';
 
@@ -18,33 +19,70 @@ export interface PageRequest {
 
 /** The body of an answer, and what goes with it. */
 export interface RenderedAnswer {
-  body: string;
+  body: string | ReadableStream<Uint8Array>;
   headers: Array<[name: string, value: string]>;
   /** Whether it is less than the page, so that nobody may keep it. */
   isPartial: boolean;
   showsFlash: boolean;
 }
 
-/** Renders a page for a request. Throws as the renderer does. */
-export function renderAnswer(
+/** How a page is answered. */
+export interface AnswerOptions {
+  status: number;
+  order: Order | undefined;
+  /** Told of every part that failed after the page had begun to be sent. */
+  onFailure(error: unknown): void;
+}
+
+/** By this in the query a browser that runs no scripts asks for the page in source order. */
+export const sourceOrderParameter = '_order';
+
+/** Renders a page for a request. Throws as the renderer does, for what fails before the first byte. */
+export async function renderAnswer(
   renderer: Renderer,
   name: string,
   data: object,
   to: PageRequest,
-  status: number,
-): RenderedAnswer {
+  { status, order: wanted, onFailure }: AnswerOptions,
+): Promise<RenderedAnswer> {
   const facts = renderer.about(name, to.context);
   const { asking, visit, request } = to;
   const isSafe = isSafeMethod(request.method);
   const hasClient = asking !== undefined || readCookie(request, clientCookie) !== undefined;
   // Digests cost a little, and only a client asks for them.
   to.recorder = facts.hasRegions && hasClient ? new Recorder(asking?.only) : undefined;
-  const mark = facts.hasRegions ? randomText(6) : undefined;
-  const text = renderer.answer(name, data, to.context, { security: visit, mark, recorder: to.recorder });
+  const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
+  // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
+  const order = asking ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
+  const rendering = renderer.answer(name, data, to.context, {
+    security: visit,
+    mark,
+    recorder: to.recorder,
+    order,
+    inSourceOrder: isSafe ? sourceOrderAddress(request) : undefined,
+  });
   const { recorder } = to;
+  // A page without regions needs no list.
+  const list = () => (mark && facts.hasRegions ? `${pageList(facts.name, mark, recorder)}\n` : '');
+  if (rendering.isWaiting && !asking) {
+    await rendering.settle();
+    // Headers are gone when a part that comes later asks for the token.
+    if (facts.usesToken) visit.token();
+    const body = rendering.stream({
+      mark: mark ?? '',
+      atEnd: list,
+      onFailure: (error) => {
+        onFailure(error);
+        return renderer.failedPart(error, to.context);
+      },
+    });
+    const headers: RenderedAnswer['headers'] = order === 'late' ? [['vary', 'Cookie']] : [];
+    return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
+  }
+  if (rendering.isWaiting) await rendering.whole();
   // A page without regions is never part of another.
   let answer: Answer = { kind: asking && isSafe ? 'none' : 'page' };
-  if (asking && recorder && mark) {
+  if (asking && recorder && mark !== undefined) {
     const page = { name: facts.name, recorder, mark, token: visit.tokenInUse() };
     answer = asking.only ? answerOnly(page, asking.only) : answerParts(page, asking, isSafe, status >= 400);
   }
@@ -60,15 +98,18 @@ export function renderAnswer(
         showsFlash: answer.showsFlash,
       };
     case 'page': {
-      const whole = recorder ? regionText(recorder.page, () => false) : text;
-      const body = mark ? withList(whole, pageList(facts.name, mark, recorder)) : whole;
-      return { body, headers: said, isPartial: false, showsFlash: facts.showsFlash };
+      return { body: rendering.text(list()), headers: said, isPartial: false, showsFlash: facts.showsFlash };
     }
   }
 }
 
-/** The list stands at the end of `<body>`, where there is one. */
-function withList(page: string, list: string): string {
-  const end = page.lastIndexOf('</body>');
-  return end === -1 ? `${page}${list}\n` : `${page.slice(0, end)}${list}\n${page.slice(end)}`;
+/** Whether a browser that runs no scripts asks. */
+export function asksSourceOrder(request: Request): boolean {
+  return new URL(request.url).searchParams.get(sourceOrderParameter) === 'source';
+}
+
+function sourceOrderAddress(request: Request): string {
+  const url = new URL(request.url);
+  url.searchParams.set(sourceOrderParameter, 'source');
+  return url.pathname + url.search;
 }

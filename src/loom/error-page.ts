@@ -64,7 +64,7 @@ let developersPage: Renderer | undefined;
 export function errorPage(error: unknown, data: object, development: boolean): string {
   if (!development) return visitorsPage;
   developersPage ??= new Renderer(memoryStore({ 'pages/error.html': template }), {}, 'production');
-  return developersPage.page('error', details(error, data), {});
+  return developersPage.pageAtOnce('error', details(error, data), {});
 }
 
 function details(error: unknown, data: object): object {

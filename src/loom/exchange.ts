@@ -19,11 +19,11 @@ import {
   type Sent,
 } from '../forms/index.ts';
 import type { LoomContext, Recorder } from '../runtime/index.ts';
-import { type Asking, readAsking, vary } from '../updates/index.ts';
-import { renderAnswer } from './answer-page.ts';
+import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
+import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
 import { errorPage } from './error-page.ts';
 import { loomErrors } from './loom-error.ts';
-import { consoleLogger, type Logger, type LoomOptions } from './options.ts';
+import { consoleLogger, type Logger, type LoomOptions, type Order } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import { Visit } from './security.ts';
 
@@ -31,6 +31,11 @@ export interface RespondOptions {
   /** Default: 200, or the status of a form among the data that was refused. */
   status?: number;
   headers?: HeadersInit;
+  /**
+   * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page. Default: `late` for
+   * browsers that are known to run the client.
+   */
+  order?: Order;
 }
 
 export interface RedirectOptions {
@@ -168,10 +173,18 @@ export class Exchange {
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
     headers.append('vary', vary);
     let status = options.status ?? statusOf(data);
-    let body: string;
+    let body: RenderedAnswer['body'];
     try {
-      const rendered = renderAnswer(this.renderer, name, data, this, status);
-      for (const [header, value] of rendered.headers) headers.set(header, value);
+      const rendered = await renderAnswer(this.renderer, name, data, this, {
+        status,
+        order: options.order,
+        onFailure: (error) =>
+          this.logger.error({ err: error, page: name, url: this.request.url }, `A part of the page “${name}” failed.`),
+      });
+      for (const [header, value] of rendered.headers) {
+        if (header === 'vary') headers.append(header, value);
+        else headers.set(header, value);
+      }
       if (rendered.isPartial) headers.delete('etag');
       if (rendered.showsFlash) this.visit.markShown();
       body = rendered.body;
@@ -185,8 +198,13 @@ export class Exchange {
       body = errorPage(error, data, isDevelopment);
     }
     this.addCookies(headers);
+    // This browser runs no scripts now, whatever it did before.
+    if (asksSourceOrder(this.request))
+      headers.append('set-cookie', `${clientCookie}=; Path=/; Max-Age=0; SameSite=Lax`);
     // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content.
-    return new Response(this.request.method === 'HEAD' ? null : body, { status, headers });
+    if (this.request.method !== 'HEAD') return new Response(body, { status, headers });
+    if (typeof body !== 'string') await body.cancel();
+    return new Response(null, { status, headers });
   }
 
   /**
@@ -288,6 +306,8 @@ export async function createExchange(
 ): Promise<Exchange> {
   const own = (await options.context?.(request)) ?? {};
   const url = new URL(request.url);
+  // Ours, not the page’s: links that keep the query must not carry it on.
+  if (url.searchParams.has(sourceOrderParameter)) url.searchParams.delete(sourceOrderParameter);
   const visit = new Visit(request, sealer, options.origin ?? url.origin);
   const exchange = new Exchange(request, { url, ...own }, renderer, options, visit);
   exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);

@@ -1,10 +1,12 @@
 /** A project of templates, as its users see it. */
+import { randomText } from '../forms/index.ts';
 import type { TemplateError } from '../language/index.ts';
 import type { LoomContext } from '../runtime/index.ts';
 import { createExchange, type Exchange, type RespondOptions } from './exchange.ts';
 import { loomErrors } from './loom-error.ts';
-import { type LoomOptions, type Mode, memoryStore, type TemplateStore } from './options.ts';
+import { consoleLogger, type LoomOptions, type Mode, memoryStore, type Order, type TemplateStore } from './options.ts';
 import { Renderer } from './renderer.ts';
+import type { Rendering } from './rendering.ts';
 import { sealerFor } from './security.ts';
 
 export interface RenderOptions {
@@ -12,15 +14,34 @@ export interface RenderOptions {
   context?: LoomContext;
 }
 
+export interface StreamOptions extends RenderOptions {
+  /**
+   * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page, for readers whose
+   * browser runs the client. Default: `source`.
+   */
+  order?: Order;
+}
+
 export interface Loom {
   /**
-   * A whole page with its layout, as text.
+   * A whole page with its layout, as text, when everything that it waits for has come.
    * @throws {LoomError | TemplateError}
    * @example await loom.render('berths/list', { berths })
    */
   render(page: string, data?: object, options?: RenderOptions): Promise<string>;
-  /** As `render`, at once. */
+  /**
+   * As `render`, at once.
+   * @throws {TemplateError} also where the page would have to wait for something
+   */
   renderSync(page: string, data?: object, options?: RenderOptions): string;
+  /**
+   * A whole page with its layout, as bytes in UTF-8 while it is written, at the pace of the reader. What can be written at once
+   * is written before this returns, so that an error in it is thrown; a part that fails later is shown as failed in its place,
+   * and logged.
+   * @throws {LoomError | TemplateError}
+   * @example new Response(loom.stream('home', { weather: fetchWeather() }))
+   */
+  stream(page: string, data?: object, options?: StreamOptions): ReadableStream<Uint8Array>;
   /**
    * One template without a layout: a partial by its name, or a page by its path.
    * @example await loom.fragment('berth-card', { berth })
@@ -48,12 +69,24 @@ export interface Loom {
 export function loomFrom(store: TemplateStore, options: LoomOptions, mode: Mode): Loom {
   const renderer = new Renderer(store, options, mode);
   const sealer = sealerFor(options, mode, renderer.postsForms());
+  const logger = options.logger ?? consoleLogger;
   const exchange = (request: Request) => createExchange(request, renderer, options, sealer);
   return {
     mode,
-    render: async (page, data = {}, { context = {} } = {}) => renderer.page(page, data, context),
-    renderSync: (page, data = {}, { context = {} } = {}) => renderer.page(page, data, context),
-    fragment: async (name, data = {}, { context = {} } = {}) => renderer.fragment(name, data, context),
+    render: async (page, data = {}, { context = {} } = {}) => textOf(renderer.page(page, data, context)),
+    renderSync: (page, data = {}, { context = {} } = {}) => renderer.pageAtOnce(page, data, context),
+    stream: (page, data = {}, { context = {}, order = 'source' } = {}) => {
+      const mark = order === 'late' ? randomText(6) : undefined;
+      return renderer.page(page, data, context, { order, mark }).stream({
+        mark: mark ?? '',
+        atEnd: () => '',
+        onFailure: (error) => {
+          logger.error({ err: error, page }, `A part of the page “${page}” failed.`);
+          return renderer.failedPart(error, context);
+        },
+      });
+    },
+    fragment: async (name, data = {}, { context = {} } = {}) => textOf(renderer.fragment(name, data, context)),
     respond: async (request, page, data, respondOptions) =>
       (await exchange(request)).respond(page, data, respondOptions),
     exchange,
@@ -62,6 +95,11 @@ export function loomFrom(store: TemplateStore, options: LoomOptions, mode: Mode)
     pages: () => renderer.pages(),
     files: () => renderer.files(),
   };
+}
+
+async function textOf(rendering: Rendering): Promise<string> {
+  if (rendering.isWaiting) await rendering.whole();
+  return rendering.text();
 }
 
 /**

@@ -5,6 +5,9 @@ import type { LoomContext } from '../runtime/index.ts';
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
 export type Mode = 'development' | 'production';
 
+/** Where content that waits goes: in its place, or to the end of the page. */
+export type Order = 'source' | 'late';
+
 export interface LoomOptions {
   /** Templates kept in memory: path → text, as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
   sources?: Readonly<Record<string, string>>;

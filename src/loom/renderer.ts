@@ -17,19 +17,28 @@ import {
 } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
 import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
-import { problemsError, renderingError, templateErrors } from './template-errors.ts';
+import { quietenData } from './quiet-data.ts';
+import { Rendering } from './rendering.ts';
+import { describeError, problemsError, renderingError, templateErrors } from './template-errors.ts';
+import { loomTemplates } from './templates.ts';
 
 /** Frames that V8 keeps of a stack while a template runs, so that the chain of calls is whole in ordinary cases. */
 const stackFrames = 60;
 
-/** What a request adds to the settings of an output. */
-export type RequestSettings = Pick<OutputSettings, 'security' | 'mark' | 'recorder'>;
+/** What a request, or a way of rendering, adds to the settings of an output. */
+export type RequestSettings = Pick<
+  OutputSettings,
+  'security' | 'mark' | 'recorder' | 'isAtOnce' | 'order' | 'inSourceOrder'
+>;
 
 /** What is known of a page before it is rendered. */
 export interface PageFacts {
   /** Its template and layouts, as the browser hands them back. */
   name: string;
   hasRegions: boolean;
+  hasLateContent: boolean;
+  /** Whether it writes the session’s token. */
+  usesToken: boolean;
   /** Whether it can show messages that wait. */
   showsFlash: boolean;
 }
@@ -85,14 +94,18 @@ export class Renderer {
   }
 
   /**
-   * A whole page, with its layout.
+   * A whole page, with its layout, at once.
    * @throws {LoomError} for a name that is not known
    * @throws {TemplateError} for a problem in the page or in anything that it calls, and for an error while it runs
    */
-  page(name: string, data: object, context: LoomContext): string {
+  pageAtOnce(name: string, data: object, context: LoomContext): string {
+    return this.page(name, data, context, { isAtOnce: true }).text();
+  }
+
+  /** As `pageAtOnce`, with parts that may be still to come. */
+  page(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
     this.refresh();
-    const template = this.findPage(name);
-    return this.run(template, name, data, context, this.chosenLayout(template, context)?.render);
+    return this.answer(name, data, context, settings);
   }
 
   /** What is known of a page before it is rendered. */
@@ -106,14 +119,16 @@ export class Renderer {
     return {
       name: parts.map((part) => compilation.pageName(part)).join(' '),
       hasRegions: parts.some((part) => compilation.hasRegions(part)),
+      hasLateContent: parts.some((part) => compilation.hasLateContent(part)),
+      usesToken: parts.some((part) => compilation.usesToken(part)),
       showsFlash: parts.some((part) => compilation.showsFlash(part)),
     };
   }
 
-  /** A page for a request. With a recorder its regions are kept apart, and the text is what stands outside of it. */
-  answer(name: string, data: object, context: LoomContext, request: RequestSettings): string {
+  /** A page for a request, in the state of the templates that `about` told of. With a recorder its regions are kept apart. */
+  answer(name: string, data: object, context: LoomContext, request: RequestSettings): Rendering {
     const template = this.findPage(name);
-    return this.run(template, name, data, context, this.chosenLayout(template, context)?.render, request);
+    return this.begin(template, name, data, context, this.chosenLayout(template, context)?.render, request);
   }
 
   /** Whether any template of the project posts a form. */
@@ -125,26 +140,38 @@ export class Renderer {
    * One template without a layout: a partial by its name, or a page by its path.
    * @throws as `page`
    */
-  fragment(name: string, data: object, context: LoomContext): string {
+  fragment(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
     this.refresh();
     const { pages, partials } = this.state.compilation.set;
     const template = partials.get(name) ?? pages.get(name);
     if (!template) throw loomErrors.unknownFragment(name, didYouMean(name, [...partials.keys(), ...pages.keys()]));
-    return this.run(template, name, data, context, bare);
+    return this.begin(template, name, data, context, bare, settings);
   }
 
-  private run(
+  /** What stands in the place of a part that failed when the page had begun already. Never throws. */
+  failedPart(error: unknown, context: LoomContext): string {
+    const details = this.mode === 'development' ? describeError(error) : '';
+    try {
+      return this.fragment('failed-part', { details }, context, { isAtOnce: true }).text();
+    } catch (cause) {
+      (this.options.logger ?? consoleLogger).error({ err: cause }, 'The template “failed-part” failed.');
+      return '<p role="alert">This part of the page could not be shown.</p>';
+    }
+  }
+
+  private begin(
     template: Template,
     name: string,
     data: object,
     context: LoomContext,
     layout: Render | undefined,
-    request?: RequestSettings,
-  ): string {
+    request: RequestSettings,
+  ): Rendering {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
     this.assertSound(template);
     this.assertGiven(template, name, data);
-    const { linker } = this.state;
+    const { linker, compilation } = this.state;
+    quietenData(data, compilation.waits(template));
     const render = linker.link(template);
     const out = new Output({
       context,
@@ -156,6 +183,7 @@ export class Renderer {
       notice: (notice) =>
         (this.options.logger ?? consoleLogger).warn({ code: notice.code, page: name }, notice.message),
     });
+    const page = out.segment;
     const kept = Error.stackTraceLimit;
     Error.stackTraceLimit = Math.max(kept, stackFrames);
     try {
@@ -165,8 +193,8 @@ export class Renderer {
     } finally {
       Error.stackTraceLimit = kept;
     }
-    out.recorder?.take(out);
-    return out.s;
+    out.take();
+    return new Rendering(out, page, ({ error, origin }) => renderingError(error, linker, origin));
   }
 
   private findPage(name: string): Template {
@@ -257,6 +285,8 @@ export class Renderer {
 /** The templates that come with the library, unless the project has its own of that name. */
 function withBuiltIns(files: ReturnType<TemplateStore['read']>): ReturnType<TemplateStore['read']> {
   const names = new Set([...files.keys()].map((path) => path.slice(path.lastIndexOf('/') + 1)));
-  const builtIns = Object.entries(formTemplates).filter(([path]) => !names.has(path.slice(path.lastIndexOf('/') + 1)));
+  const builtIns = Object.entries({ ...formTemplates, ...loomTemplates }).filter(
+    ([path]) => !names.has(path.slice(path.lastIndexOf('/') + 1)),
+  );
   return new Map([...files, ...builtIns.map(([path, source]) => [path, { source, file: path }] as const)]);
 }

@@ -16,10 +16,16 @@ export function templateErrors(problems: readonly Problem[], compilation: Compil
   return problems.map((problem) => new TemplateError(detailsOf(problem, compilation)));
 }
 
-/** An error that was thrown while a template ran. Errors from elsewhere are given back as they are. */
-export function renderingError(error: unknown, linker: Linker): unknown {
-  if (!(error instanceof Error) || error instanceof TemplateError) return error;
-  const places = linker.placesOf(error);
+/**
+ * An error that was thrown while a template ran. Errors from elsewhere are given back as they are.
+ * @param origin made where the part that failed began to wait
+ */
+export function renderingError(error: unknown, linker: Linker, origin?: Error): unknown {
+  if (error instanceof TemplateError) return error;
+  const places = [
+    ...(error instanceof Error ? linker.placesOf(error) : []),
+    ...(origin ? linker.placesOf(origin) : []),
+  ];
   const [innermost] = places;
   if (!innermost) return error;
   const { tree } = innermost.template;
@@ -27,7 +33,7 @@ export function renderingError(error: unknown, linker: Linker): unknown {
   return new TemplateError({
     complaint: {
       code: known?.code ?? 'render-error',
-      message: known?.message ?? firstSentence(error),
+      message: known?.message ?? firstSentence(error instanceof Error ? error : new Error(String(error))),
       hint: known?.hint,
     },
     file: tree.file,
@@ -36,6 +42,12 @@ export function renderingError(error: unknown, linker: Linker): unknown {
     calls: callsOf(places),
     cause: error,
   });
+}
+
+/** An error in a few lines, for developers. */
+export function describeError(error: unknown): string {
+  if (error instanceof TemplateError) return error.format();
+  return error instanceof Error ? `${error.name}: ${error.message}` : String(error);
 }
 
 function detailsOf(problem: Problem, compilation: Compilation) {

@@ -4,7 +4,7 @@
  */
 import type { Output } from './output.ts';
 import { printUncounted } from './regions.ts';
-import { RenderError } from './render-error.ts';
+import { RenderError, renderErrors } from './render-error.ts';
 import { escapeText } from './text.ts';
 import { schemeOf } from './urls.ts';
 
@@ -65,6 +65,10 @@ export interface OpenForm {
   elsewhere: boolean;
   shown: Map<Bindable, Set<string>>;
   companions: Set<string>;
+  /** Whether its end is written, its token with it. */
+  isClosed: boolean;
+  /** The form itself, for content in it that is written later. */
+  around?: OpenForm;
 }
 
 /** @throws {RenderError} for anything that is not a form */
@@ -83,7 +87,13 @@ export function openForm(out: Output, form: Bindable | undefined, action: string
   const isOverride = verb === 'put' || verb === 'patch' || verb === 'delete';
   const posts = isOverride || verb === 'post';
   const elsewhere = leadsElsewhere(out, action ?? '');
-  out.forms.push({ posts, elsewhere, shown: new Map(form ? [[form, new Set()]] : []), companions: new Set() });
+  out.forms.push({
+    posts,
+    elsewhere,
+    shown: new Map(form ? [[form, new Set()]] : []),
+    companions: new Set(),
+    isClosed: false,
+  });
   const address = isOverride ? withMethod(action ?? ownAddress(out), verb) : action;
   const written = address === undefined ? '' : ` action="${escapeText(address)}"`;
   const files = form?.holdsFiles && posts ? ' enctype="multipart/form-data"' : '';
@@ -95,17 +105,28 @@ export function closeForm(out: Output): void {
   const open = out.forms.pop();
   const { security } = out.settings;
   if (!open?.posts || open.elsewhere) return;
-  let fields = '';
-  for (const [form, names] of open.shown) {
-    for (const list of form.listsShown()) {
-      fields += hidden(`${list}[]`, '');
-      names.add(`${list}[]`);
-    }
-    if (security) fields += hidden('_form', security.sealNames(form.name, [...names]));
-  }
-  out.s += fields;
+  open.isClosed = true;
+  printNames(out, open);
   // A token differs on every page, and means nothing for what the page shows.
   if (security) printUncounted(out, hidden('_token', security.token()));
+}
+
+/** Ends content that is written apart from the form around it: it says itself what it showed. */
+export function closeHole(out: Output): void {
+  const open = out.forms.at(-1);
+  if (open?.around && open.posts && !open.elsewhere) printNames(out, open);
+}
+
+function printNames(out: Output, open: OpenForm): void {
+  const { security } = out.settings;
+  for (const [form, names] of open.shown) {
+    if (open.around && names.size === 0) continue;
+    for (const list of form.listsShown()) {
+      out.s += hidden(`${list}[]`, '');
+      names.add(`${list}[]`);
+    }
+    if (security) out.s += hidden('_form', security.sealNames(form.name, [...names]));
+  }
 }
 
 /** A bound control, completed by its form. */
@@ -143,7 +164,11 @@ export function labelFor(form: Bindable, name: unknown): string {
 /** Notes where a submit button sends its form. Prints nothing. */
 export function noteFormAction(out: Output, address: string | undefined): string {
   const open = out.forms.at(-1);
-  if (open && address !== undefined && leadsElsewhere(out, address)) open.elsewhere = true;
+  if (!open || address === undefined || !leadsElsewhere(out, address)) return '';
+  for (let form: OpenForm | undefined = open; form; form = form.around) {
+    if (form.posts && form.isClosed) throw renderErrors.lateFormAction();
+    form.elsewhere = true;
+  }
   return '';
 }
 

@@ -41,7 +41,9 @@ export {
   type OutputSettings,
   over,
   type Render,
+  written,
 } from './output.ts';
+export { PageReader, type Reading, type ReadingSettings } from './page-reader.ts';
 export {
   closeBody,
   enterRegion,
@@ -49,14 +51,29 @@ export {
   openBody,
   printNonce,
   printUncounted,
+  printWayBack,
   Recorder,
   RegionDone,
-  type RegionNode,
   regionStub,
-  regionText,
   skips,
 } from './regions.ts';
-export { RenderError, renderErrors } from './render-error.ts';
+export { isPromise, RenderError, renderErrors } from './render-error.ts';
+export {
+  digestOf,
+  type Failure,
+  firstFailure,
+  type Hole,
+  innerRegions,
+  isWaiting,
+  newSegment,
+  type Piece,
+  type RegionNode,
+  type Rows,
+  type Segment,
+  segmentText,
+  stopRows,
+  whole,
+} from './segments.ts';
 export { declaration } from './styles.ts';
 export { attributeText, escapeText, plain, text, textAfterStartTag } from './text.ts';
 export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './trusted.ts';
@@ -76,3 +93,4 @@ export {
   urlListItem,
   urlPart,
 } from './urls.ts';
+export { quieten, wait } from './waiting.ts';

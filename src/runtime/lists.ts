@@ -1,17 +1,29 @@
 /** What `(for x of xs)` calls. */
+import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
+import { eachAsItComes } from './waiting.ts';
 
 /**
- * Calls `body` for each item, and `otherwise` when there was none. `null` and `undefined` are taken as empty.
+ * Calls `body` for each item, and `otherwise` when there was none. `null` and `undefined` are taken as empty. Items of an
+ * async iterable are pulled when the page’s reader comes to them.
  * @throws {RenderError} for anything that is not iterable
  */
-export function each(items: unknown, body: (item: never, index: number) => void, otherwise?: () => void): void {
+export function each(
+  out: Output,
+  items: unknown,
+  body: (item: never, index: number) => void,
+  otherwise?: () => void,
+): void {
   const call = body as (item: unknown, index: number) => void;
   let count = 0;
   if (Array.isArray(items)) {
     for (; count < items.length; count++) call(items[count], count);
   } else if (items !== null && items !== undefined) {
-    if (!isIterable(items)) throw renderErrors.notIterable(items);
+    if (!isIterable(items)) {
+      if (!isAsyncIterable(items)) throw renderErrors.notIterable(items);
+      eachAsItComes(out, items, call, otherwise);
+      return;
+    }
     for (const item of items) call(item, count++);
   }
   if (count === 0) otherwise?.();
@@ -20,4 +32,8 @@ export function each(items: unknown, body: (item: never, index: number) => void,
 function isIterable(value: unknown): value is Iterable<unknown> {
   if (typeof value === 'string') return true;
   return typeof value === 'object' && value !== null && Symbol.iterator in value;
+}
+
+function isAsyncIterable(value: unknown): value is AsyncIterable<unknown> {
+  return typeof value === 'object' && value !== null && Symbol.asyncIterator in value;
 }

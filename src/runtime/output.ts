@@ -3,6 +3,7 @@ import type { FormSecurity, OpenForm } from './binding.ts';
 import type { Helpers } from './helpers/index.ts';
 import type { Recorder } from './regions.ts';
 import { renderErrors } from './render-error.ts';
+import { newSegment, type Segment } from './segments.ts';
 
 /** One line for the logger: something in a page's data was not printed as it came. */
 export interface Notice {
@@ -52,6 +53,12 @@ export interface OutputSettings {
   recorder?: Recorder | undefined;
   /** Proves that a region is the server’s: unknown to visitors. Missing without a request. */
   mark?: string | undefined;
+  /** A page that cannot wait: whatever would have to be waited for is an error. */
+  isAtOnce?: boolean;
+  /** Whether content that waits, and has something to stand in its place, may come at the end of the page. */
+  order?: 'source' | 'late';
+  /** The address of this page in source order, for browsers that turn out to run no scripts. */
+  inSourceOrder?: string | undefined;
   /** In development a mistake in data is an error, else a notice. */
   development?: boolean;
 }
@@ -60,8 +67,14 @@ export interface OutputSettings {
 export class Output {
   s = '';
   depth = 0;
+  /** Where text is taken to. */
+  segment: Segment;
+  /** Code units that were taken so far. */
+  taken = 0;
+  /** Nobody reads the rest. */
+  isStopped = false;
   /** Form elements that are being written, the innermost last. */
-  readonly forms: OpenForm[] = [];
+  forms: OpenForm[] = [];
   /** The address of the document’s `<base>`, as written; '' without one. */
   base = '';
   /** Keeps regions apart while they are written; missing where nobody asks for them. */
@@ -77,7 +90,22 @@ export class Output {
     this.context = settings.context;
     this.helpers = settings.helpers;
     this.recorder = settings.recorder;
+    this.segment = settings.recorder?.page ?? newSegment(false);
   }
+
+  /** Takes what has been written since the last call into the segment at hand. */
+  take(): void {
+    if (this.s === '') return;
+    this.segment.digest?.add(this.s);
+    this.segment.pieces.push(this.s);
+    this.taken += this.s.length;
+    this.s = '';
+  }
+}
+
+/** How much has been written, in code units: the same before and after something that printed nothing. */
+export function written(out: Output): number {
+  return out.taken + out.s.length;
 }
 
 /** The fills of a call that fills nothing. */

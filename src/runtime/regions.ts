@@ -1,21 +1,8 @@
 /** Regions while a page is written: what stands in which, and the digest of each. */
-import { Digest } from './digest.ts';
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
+import { newSegment, type RegionNode } from './segments.ts';
 import { escapeText, plain } from './text.ts';
-
-/** One region of a page as it was written; the page itself is the outermost. */
-export interface RegionNode {
-  name: string;
-  /** The element’s name, for the stub that may stand in its place. */
-  tag: string;
-  /** Text, and the regions between it. */
-  pieces: Array<string | RegionNode>;
-  digest: Digest;
-  /** Whether it read messages that wait to be shown. */
-  showsFlash: boolean;
-  parent: RegionNode | undefined;
-}
 
 /** Keeps regions apart while a page is written. */
 export class Recorder {
@@ -25,22 +12,13 @@ export class Recorder {
   readonly only: string | undefined;
   /** Whether what is written now is wanted. */
   muted: boolean;
-  /** Where the content of `<body>` begins and ends among the pieces of the page. */
-  bodyStart = 0;
-  bodyEnd = Number.POSITIVE_INFINITY;
+  /** Whether the only region that is wanted is written. */
+  isFound = false;
   current: RegionNode = this.page;
 
   constructor(only?: string) {
     this.only = only;
     this.muted = only !== undefined;
-  }
-
-  /** Takes what has been written since the last call into the region at hand. */
-  take(out: Output): void {
-    if (out.s === '') return;
-    this.current.digest.add(out.s);
-    this.current.pieces.push(out.s);
-    out.s = '';
   }
 }
 
@@ -67,13 +45,14 @@ export function enterRegion(
   out.regions.add(name);
   if (recorder) {
     if (recorder.only !== undefined && recorder.only !== name && !holds?.test(recorder.only)) return false;
-    recorder.take(out);
-    const region = makeRegion(name, tag, recorder.current);
+    out.take();
+    const region: RegionNode = { ...makeRegion(name, tag, recorder.current), outer: out.segment };
     // An inner region counts by its name.
-    recorder.current.digest.add(name);
-    recorder.current.pieces.push(region);
+    out.segment.digest?.add(name);
+    out.segment.pieces.push(region);
     recorder.regions.set(name, region);
     recorder.current = region;
+    out.segment = region;
     if (recorder.only === name) recorder.muted = false;
   }
   out.s += `<${tag} data-region="${escapeText(name)}"${more}`;
@@ -85,10 +64,14 @@ export function enterRegion(
 export function leaveRegion(out: Output): void {
   const { recorder } = out;
   if (!recorder) return;
-  recorder.take(out);
-  const { name, parent } = recorder.current;
-  if (recorder.only === name) throw new RegionDone();
+  out.take();
+  const { name, parent, outer } = recorder.current;
+  if (recorder.only === name) {
+    recorder.isFound = true;
+    throw new RegionDone();
+  }
   recorder.current = parent ?? recorder.page;
+  out.segment = outer ?? recorder.page;
 }
 
 /** Whether calls and lists that hold no region may be left out: only one region is wanted, and this is not in it. */
@@ -103,8 +86,9 @@ export function printUncounted(out: Output, text: string): void {
     out.s += text;
     return;
   }
-  recorder.take(out);
-  recorder.current.pieces.push(text);
+  out.take();
+  out.segment.pieces.push(text);
+  out.taken += text.length;
 }
 
 /** The request’s nonce for a script or a style sheet that was written in a template. */
@@ -115,33 +99,26 @@ export function printNonce(out: Output): void {
 
 /** Notes where the content of `<body>` begins. */
 export function openBody(out: Output): void {
-  const { recorder } = out;
-  if (!recorder) return;
-  recorder.take(out);
-  recorder.bodyStart = recorder.page.pieces.length;
+  if (!out.recorder) return;
+  out.take();
+  out.segment.pieces.push({ kind: 'body-start' });
 }
 
-/** Notes where the content of `<body>` ends. */
+/** Notes where the content of `<body>` ends, in a page that something is added to. */
 export function closeBody(out: Output): void {
-  const { recorder } = out;
-  if (!recorder) return;
-  recorder.take(out);
-  recorder.bodyEnd = recorder.page.pieces.length;
+  if (out.settings.mark === undefined) return;
+  out.take();
+  out.segment.pieces.push({ kind: 'body-end' });
 }
 
-/** The markup of a region; inner regions for which `keeps` holds are stubs. */
-export function regionText(
-  region: RegionNode,
-  keeps: (inner: RegionNode) => boolean,
-  from = 0,
-  to = region.pieces.length,
-): string {
-  let text = '';
-  for (const piece of region.pieces.slice(from, to)) {
-    if (typeof piece === 'string') text += piece;
-    else text += keeps(piece) ? regionStub(piece) : regionText(piece, keeps);
-  }
-  return text;
+/**
+ * The way back to a page in source order, for browsers that run no scripts: content that came late would stay at its end. In
+ * `<head>` such an element may hold a refresh (HTML §4.12.2).
+ */
+export function printWayBack(out: Output): void {
+  const { order, inSourceOrder } = out.settings;
+  if (order !== 'late' || inSourceOrder === undefined) return;
+  printUncounted(out, `<noscript><meta http-equiv="refresh" content="0; url=${escapeText(inSourceOrder)}"></noscript>`);
 }
 
 /** What stands for a region that the browser has already. */
@@ -150,7 +127,7 @@ export function regionStub({ tag, name }: RegionNode): string {
 }
 
 function makeRegion(name: string, tag: string, parent: RegionNode | undefined): RegionNode {
-  return { name, tag, pieces: [], digest: new Digest(), showsFlash: false, parent };
+  return { kind: 'region', ...newSegment(true), name, tag, showsFlash: false, parent, outer: undefined };
 }
 
 function complain(out: Output, error: ReturnType<typeof renderErrors.regionName>): void {

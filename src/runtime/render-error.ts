@@ -20,10 +20,28 @@ export const renderErrors = {
     return new RenderError('unprintable-value', `${what} cannot be printed.`, hint);
   },
   notIterable: (value: unknown): RenderError =>
+    isPromise(value)
+      ? new RenderError(
+          'not-iterable',
+          '(for … of …) was given a promise.',
+          'Put (await items = …) on an element or a <template> around it.',
+        )
+      : new RenderError(
+          'not-iterable',
+          `(for … of …) was given ${typeof value === 'object' ? 'an object' : `a ${typeof value}`} that is not a list.`,
+          'Give it an array or another iterable; for an object, use Object.entries(…).',
+        ),
+  mustWait: (): RenderError =>
     new RenderError(
-      'not-iterable',
-      `(for … of …) was given ${typeof value === 'object' ? 'an object' : `a ${typeof value}`} that is not a list.`,
-      'Give it an array or another iterable; for an object, use Object.entries(…).',
+      'must-wait',
+      'This page has to wait for a value, and it was to be rendered at once.',
+      'Use render(…), stream(…) or respond(…), or give the value itself instead of a promise.',
+    ),
+  lateFormAction: (): RenderError =>
+    new RenderError(
+      'late-form-action',
+      'A button that sends its form to another site cannot stand in content that comes later: the form’s token is written already.',
+      'Put the button outside of (await …), or let it have a form of its own.',
     ),
   tooDeep: (limit: number): RenderError =>
     new RenderError(
@@ -69,13 +87,16 @@ export const renderErrors = {
     ),
 };
 
+/** Whether a value is a promise, of whatever kind. */
+export function isPromise(value: unknown): value is PromiseLike<unknown> {
+  return typeof value === 'object' && value !== null && 'then' in value && typeof value.then === 'function';
+}
+
 function describe(value: unknown): [what: string, hint: string] {
   if (typeof value === 'function') return ['A function', 'Call it, or leave it out.'];
   if (typeof value === 'symbol') return ['A symbol', 'Print its description, or leave it out.'];
   if (typeof value === 'object' && value !== null) {
-    if ('then' in value && typeof value.then === 'function') {
-      return ['A promise', 'Wait for it in the code that renders the page.'];
-    }
+    if (isPromise(value)) return ['A promise', 'Put (await value = …) on the element, and print the value.'];
     if (value instanceof Date) return ['A Date', 'Choose how it is written: date(…), time(…) or dateTime(…).'];
     if (value instanceof Map || value instanceof Set) return ['A Map or Set', 'Repeat an element with (for … of …).'];
   }

@@ -1,5 +1,14 @@
 /** A page that was rendered with its regions kept apart → what the browser is sent of it. */
-import { escapeText, type Recorder, type RegionNode, regionText } from '../runtime/index.ts';
+import {
+  digestOf,
+  escapeText,
+  innerRegions,
+  type Recorder,
+  type RegionNode,
+  regionStub,
+  type Segment,
+  segmentText,
+} from '../runtime/index.ts';
 import { type Asking, writeDigests } from './wire.ts';
 
 /** A rendered page and what belongs to its answer. */
@@ -33,30 +42,29 @@ export function answerParts(page: RenderedPage, asking: Asking, isSafe: boolean,
   const differs = (region: RegionNode) => {
     if (region.name === asking.asks && !isSafe) return true;
     if (refused && !asksPage) return region.name === asking.asks || region.showsFlash;
-    return asking.has.get(region.name) !== region.digest.text();
+    const digest = digestOf(region);
+    return digest === undefined || asking.has.get(region.name) !== digest;
   };
   const keeps = (region: RegionNode) => !holdsDifferent(region, differs);
   const parts: string[] = [];
   let showsFlash = false;
   const noteFlash = (region: RegionNode): void => {
     showsFlash ||= region.showsFlash;
-    for (const piece of region.pieces) if (typeof piece !== 'string' && !keeps(piece)) noteFlash(piece);
+    for (const inner of innerRegions(region)) if (!keeps(inner)) noteFlash(inner);
   };
-  const send = (region: RegionNode, from?: number, to?: number) => {
+  const send = (region: RegionNode, content: Segment = region) => {
     noteFlash(region);
     // An inner region that is unchanged stands as a stub, one that changed stands whole.
-    const text = regionText(region, (inner) => !differs(inner) && keeps(inner), from, to);
+    const text = segmentText(content, (inner) => (!differs(inner) && keeps(inner) ? regionStub(inner) : undefined));
     parts.push(`<template data-merge-into="${escapeText(region.name)}">${text}</template>`);
   };
   const walk = (region: RegionNode): void => {
-    for (const piece of region.pieces) {
-      if (typeof piece === 'string') continue;
-      if (differs(piece)) send(piece);
-      else walk(piece);
+    for (const inner of innerRegions(region)) {
+      if (differs(inner)) send(inner);
+      else walk(inner);
     }
   };
-  if (differs(recorder.page))
-    send(recorder.page, recorder.bodyStart, Math.min(recorder.bodyEnd, recorder.page.pieces.length));
+  if (differs(recorder.page)) send(recorder.page, bodyOf(recorder.page));
   else walk(recorder.page);
   return { kind: 'parts', body: titleOf(recorder) + parts.join('\n') + closing(page), showsFlash };
 }
@@ -65,7 +73,7 @@ export function answerParts(page: RenderedPage, asking: Asking, isSafe: boolean,
 export function answerOnly(page: RenderedPage, only: string): Answer {
   const region = page.recorder.regions.get(only);
   if (!region) return { kind: 'none' };
-  const body = `<template data-merge-into="${escapeText(only)}">${regionText(region, () => false)}</template>`;
+  const body = `<template data-merge-into="${escapeText(only)}">${segmentText(region)}</template>`;
   return { kind: 'parts', body: body + closing(page, digestsBelow(region)), showsFlash: region.showsFlash };
 }
 
@@ -83,21 +91,38 @@ function closing(page: RenderedPage, digests = allDigests(page.recorder)): strin
 
 function allDigests(recorder: Recorder): Array<[string, string]> {
   const regions = [recorder.page, ...recorder.regions.values()];
-  return regions.map((region) => [region.name, region.digest.text()]);
+  return regions.flatMap(digestEntry);
 }
 
 function digestsBelow(region: RegionNode): Array<[string, string]> {
-  const inner = region.pieces.flatMap((piece) => (typeof piece === 'string' ? [] : digestsBelow(piece)));
-  return [[region.name, region.digest.text()], ...inner];
+  return [...digestEntry(region), ...innerRegions(region).flatMap(digestsBelow)];
+}
+
+/** A region that can have no digest is left out: then it is always sent. */
+function digestEntry(region: RegionNode): Array<[string, string]> {
+  const digest = digestOf(region);
+  return digest === undefined ? [] : [[region.name, digest]];
 }
 
 /** Whether a region or one inside it has changed. */
 function holdsDifferent(region: RegionNode, differs: (region: RegionNode) => boolean): boolean {
-  return differs(region) || region.pieces.some((piece) => typeof piece !== 'string' && holdsDifferent(piece, differs));
+  return differs(region) || innerRegions(region).some((inner) => holdsDifferent(inner, differs));
 }
 
 /** The page’s `<title>`, as it stands in its head. */
 function titleOf(recorder: Recorder): string {
-  const head = regionText(recorder.page, () => true, 0, recorder.bodyStart);
+  const { pieces } = recorder.page;
+  const head = segmentText({ pieces: pieces.slice(0, Math.max(0, placeOf('body-start', pieces))), digest: undefined });
   return `${/<title[^>]*>[\s\S]*?<\/title>/i.exec(head)?.[0] ?? ''}\n`;
+}
+
+/** What stands between the tags of `<body>`; everything, where there are none. */
+function bodyOf({ pieces }: Segment): Segment {
+  const end = placeOf('body-end', pieces);
+  const content = pieces.slice(placeOf('body-start', pieces) + 1, end === -1 ? undefined : end);
+  return { pieces: content, digest: undefined };
+}
+
+function placeOf(kind: 'body-start' | 'body-end', pieces: Segment['pieces']): number {
+  return pieces.findIndex((piece) => typeof piece !== 'string' && piece.kind === kind);
 }

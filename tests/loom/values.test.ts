@@ -205,7 +205,7 @@ describe('values that cannot be printed', () => {
     ['an object', { a: 1 }, /fields/],
     ['a function', () => 1, /Call it/],
     ['a symbol', Symbol('x'), /description/],
-    ['a promise', Promise.resolve(1), /Wait/],
+    ['a promise', Promise.resolve(1), /await value/],
     ['a date', new Date(), /date\(/],
   ])('%s', async (_name, a, hint) => {
     const error = await failure('<meta (takes a)>\n<p>${a}</p>', { a });

@@ -1,0 +1,51 @@
+/** Late content: what comes at the end of the page is put into the place that was kept for it, as soon as it is there. */
+import { send } from './events.ts';
+
+/** Begins while the page is still coming, and ends with it. */
+export function placeLateContent(): void {
+  const observer = new MutationObserver(placeAll);
+  observer.observe(document, { childList: true, subtree: true });
+  document.addEventListener(
+    'DOMContentLoaded',
+    () => {
+      placeAll();
+      observer.disconnect();
+    },
+    { once: true },
+  );
+  placeAll();
+}
+
+function placeAll(): void {
+  for (const template of document.querySelectorAll<HTMLTemplateElement>('template[data-late]')) {
+    // With something behind it, or at the end of the page, it is whole.
+    if (template.nextSibling || document.readyState !== 'loading') place(template);
+  }
+}
+
+function place(template: HTMLTemplateElement): void {
+  const id = template.dataset['late'] ?? '';
+  template.remove();
+  const [start, end] = [comment(`late ${id}`), comment(`/late ${id}`)];
+  // The place may be gone: what stood around it has been replaced meanwhile.
+  if (!start || !end) return;
+  const { content } = template;
+  const nodes = 'wrapped' in template.dataset ? (content.firstElementChild?.childNodes ?? []) : content.childNodes;
+  // A parser may have given the two comments different parents, so that only a range tells what is between them.
+  const range = new Range();
+  range.setStartAfter(start);
+  range.setEndBefore(end);
+  range.deleteContents();
+  const parent = end.parentNode;
+  end.before(...nodes);
+  start.remove();
+  end.remove();
+  if (parent) send(parent, 'loom:updated', { region: '' });
+}
+
+function comment(text: string): Comment | undefined {
+  const walker = document.createTreeWalker(document, NodeFilter.SHOW_COMMENT);
+  for (let node = walker.nextNode(); node; node = walker.nextNode())
+    if ((node as Comment).data === text) return node as Comment;
+  return undefined;
+}

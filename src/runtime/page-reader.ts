@@ -1,0 +1,156 @@
+/** Reads a page in order while parts of it are still to come: at the pace of whoever reads. */
+import type { Failure, Hole, Piece, Segment } from './segments.ts';
+import { isWaiting, whole } from './segments.ts';
+
+export interface ReadingSettings {
+  /** Marks late content as this page’s own; unknown to visitors. */
+  mark: string;
+  /** What stands at the end of `<body>`, behind content that came late. */
+  atEnd(): string;
+  /** What stands in the place of a part that failed. */
+  onFailure(failure: Failure): string;
+}
+
+/** What could be read at once. */
+export interface Reading {
+  text: string;
+  /** What the page has to wait for before there is more; missing at its end. */
+  waiting: Promise<unknown> | undefined;
+  isDone: boolean;
+}
+
+/** A stretch that is being read, and how far. */
+interface Position {
+  pieces: Piece[];
+  at: number;
+}
+
+export class PageReader {
+  private readonly settings: ReadingSettings;
+  /** From the page inwards to what is being read. */
+  private readonly open: Position[];
+  /** Content whose placeholder was read, in the order in which it came to be whole. */
+  private readonly arrived: Array<{ hole: Hole; id: string }> = [];
+  private late = 0;
+  /** How many late parts are still on their way. */
+  private expected = 0;
+  private wake: (() => void) | undefined;
+  private hasEnded = false;
+
+  constructor(page: Segment, settings: ReadingSettings) {
+    this.settings = settings;
+    this.open = [{ pieces: page.pieces, at: 0 }];
+  }
+
+  /**
+   * Reads on until there is enough, something has to be waited for, or the page ends.
+   * @param enough in UTF-16 code units
+   */
+  read(enough: number): Reading {
+    let text = '';
+    for (;;) {
+      if (text.length >= enough) return { text, waiting: undefined, isDone: false };
+      const position = this.open.at(-1);
+      if (!position) {
+        const rest = this.hasEnded ? undefined : this.end();
+        if (rest === undefined) return { text, waiting: undefined, isDone: true };
+        if (typeof rest !== 'string') return { text, waiting: rest, isDone: false };
+        text += rest;
+        continue;
+      }
+      const piece = position.pieces[position.at];
+      if (piece === undefined) this.open.pop();
+      else if (typeof piece === 'string') {
+        text += piece;
+        position.at++;
+      } else {
+        const read = this.readPiece(piece, position);
+        if (typeof read !== 'string') return { text, waiting: read, isDone: false };
+        text += read;
+      }
+    }
+  }
+
+  /** Text, or a promise to wait for before the same piece is read again. */
+  private readPiece(piece: Exclude<Piece, string>, position: Position): string | Promise<unknown> {
+    switch (piece.kind) {
+      case 'body-start':
+        position.at++;
+        return '';
+      case 'body-end': {
+        const rest = this.end();
+        if (typeof rest !== 'string') return rest;
+        // What came late is read first; the mark itself is passed when nothing more comes.
+        if (this.hasEnded) position.at++;
+        return rest;
+      }
+      case 'region':
+        position.at++;
+        this.open.push({ pieces: piece.pieces, at: 0 });
+        return '';
+      case 'rows': {
+        if (piece.pieces.length > 0) {
+          // Items that were read are forgotten, so that a long list takes no memory.
+          this.open.push({ pieces: piece.pieces.splice(0), at: 0 });
+          return '';
+        }
+        if (!piece.isDone) return piece.next();
+        position.at++;
+        return piece.failure ? this.settings.onFailure(piece.failure) : '';
+      }
+      case 'hole':
+        return this.readHole(piece, position);
+    }
+  }
+
+  private readHole(hole: Hole, position: Position): string | Promise<unknown> {
+    if (hole.meanwhile && (hole.waiting || isWaiting(hole))) {
+      position.at++;
+      const id = `${this.settings.mark}-${++this.late}`;
+      this.expect(hole, id);
+      this.open.push({ pieces: [`<!--late ${id}-->`, ...hole.meanwhile.pieces, `<!--/late ${id}-->`], at: 0 });
+      return '';
+    }
+    if (hole.waiting) return hole.waiting;
+    position.at++;
+    if (hole.failure) return this.settings.onFailure(hole.failure);
+    this.open.push({ pieces: hole.pieces, at: 0 });
+    return '';
+  }
+
+  private expect(hole: Hole, id: string): void {
+    this.expected++;
+    const arrive = async () => {
+      await hole.waiting;
+      await whole(hole);
+      this.expected--;
+      this.arrived.push({ hole, id });
+      this.wake?.();
+    };
+    void arrive();
+  }
+
+  /** What stands before the end of `<body>`: late parts in the order in which they come, then the rest. */
+  private end(): string | Promise<unknown> {
+    const next = this.arrived.shift();
+    if (next) {
+      this.open.push({ pieces: this.latePieces(next.hole, next.id), at: 0 });
+      return '';
+    }
+    if (this.expected > 0) {
+      return new Promise<void>((resolve) => {
+        this.wake = resolve;
+      });
+    }
+    this.hasEnded = true;
+    return this.settings.atEnd();
+  }
+
+  private latePieces(hole: Hole, id: string): Piece[] {
+    const content = hole.failure ? [this.settings.onFailure(hole.failure)] : hole.pieces;
+    const { wrapper } = hole;
+    if (wrapper === undefined) return [`<template data-late="${id}">`, ...content, '</template>\n'];
+    // Without such an element around it the parser would take it for HTML.
+    return [`<template data-late="${id}" data-wrapped><${wrapper}>`, ...content, `</${wrapper}></template>\n`];
+  }
+}

@@ -1,0 +1,165 @@
+/**
+ * What a page consists of while it is written: text in order, and between it parts that are filled later. Synchronous code
+ * never waits: a part that waits leaves a hole and the code goes on behind it; whoever reads the page waits.
+ */
+import { Digest } from './digest.ts';
+
+export type Piece = string | RegionNode | Hole | Rows | Mark;
+
+/** A stretch of the page. */
+export interface Segment {
+  pieces: Piece[];
+  /** Of the text that counts; missing where nobody asks, or where there can be none. */
+  digest: Digest | undefined;
+}
+
+/** One region of a page; the page itself is the outermost. */
+export interface RegionNode extends Segment {
+  kind: 'region';
+  name: string;
+  /** The element’s name, for the stub that may stand in its place. */
+  tag: string;
+  /** Whether it read messages that wait to be shown. */
+  showsFlash: boolean;
+  parent: RegionNode | undefined;
+  /** The segment that it stands in. */
+  outer: Segment | undefined;
+}
+
+/** A part of the page that waits for values. */
+export interface Hole extends Segment {
+  kind: 'hole';
+  /** Until it is filled; never rejects. */
+  waiting: Promise<void> | undefined;
+  /** Why it could not be filled, and where in the templates it stands. */
+  failure: Failure | undefined;
+  /** What stands there when the page goes on without it. */
+  meanwhile: Segment | undefined;
+  /** The content is SVG or MathML, and needs an element of that name around it to be read as such. */
+  wrapper: string | undefined;
+}
+
+/** A list whose items come one by one; its pieces are those of the items that came and have not been read. */
+export interface Rows extends Segment {
+  kind: 'rows';
+  isDone: boolean;
+  failure: Failure | undefined;
+  /** Writes the next item, or the end. Never rejects. */
+  next(): Promise<void>;
+  /** Tells the source that nobody reads on. */
+  stop(): void;
+}
+
+/** A place that matters to whoever reads the page: the beginning and the end of `<body>`. */
+export type Mark = { kind: 'body-start' } | { kind: 'body-end' };
+
+/** An error in a part of the page. */
+export interface Failure {
+  error: unknown;
+  /** Made when the part began to wait: its stack tells the calls. */
+  origin: Error;
+}
+
+/** An empty stretch. */
+export function newSegment(counts: boolean): Segment {
+  return { pieces: [], digest: counts ? new Digest() : undefined };
+}
+
+function isSegment(piece: Piece): piece is RegionNode | Hole | Rows {
+  return typeof piece !== 'string' && 'pieces' in piece;
+}
+
+/** The regions that stand directly in a segment, without those inside them. */
+export function innerRegions(segment: Segment): RegionNode[] {
+  return segment.pieces.flatMap((piece): RegionNode[] => {
+    if (typeof piece === 'string') return [];
+    switch (piece.kind) {
+      case 'region':
+        return [piece];
+      case 'hole':
+      case 'rows':
+        return innerRegions(piece);
+      default:
+        return [];
+    }
+  });
+}
+
+/**
+ * The text of a segment that waits for nothing any more.
+ * @param region what stands for an inner region, where that is not its whole text
+ * @param atEnd asked for what stands before the end of `<body>`
+ */
+export function segmentText(
+  segment: Segment,
+  region: (inner: RegionNode) => string | undefined = () => undefined,
+  atEnd: () => string = () => '',
+): string {
+  let text = '';
+  for (const piece of segment.pieces) {
+    if (typeof piece === 'string') text += piece;
+    else if (piece.kind === 'body-end') text += atEnd();
+    else if (piece.kind === 'region') text += region(piece) ?? segmentText(piece, region, atEnd);
+    else if (isSegment(piece)) text += segmentText(piece, region, atEnd);
+  }
+  return text;
+}
+
+/** The digest of a segment with the parts of it that were filled later; `undefined` where it can have none. */
+export function digestOf(segment: Segment): string | undefined {
+  if (!segment.digest) return undefined;
+  const inner: string[] = [];
+  for (const piece of segment.pieces) {
+    if (typeof piece === 'string' || (piece.kind !== 'hole' && piece.kind !== 'rows')) continue;
+    const digest = 'failure' in piece && piece.failure ? undefined : digestOf(piece);
+    if (digest === undefined) return undefined;
+    inner.push(digest);
+  }
+  if (inner.length === 0) return segment.digest.text();
+  const whole = new Digest();
+  whole.add([segment.digest.text(), ...inner].join(' '));
+  return whole.text();
+}
+
+/** The first failure among the parts that were filled later, in the order of the page. */
+export function firstFailure(segment: Segment): Failure | undefined {
+  for (const piece of segment.pieces) {
+    if (!isSegment(piece)) continue;
+    const failure = (piece.kind === 'region' ? undefined : piece.failure) ?? firstFailure(piece);
+    if (failure) return failure;
+  }
+  return undefined;
+}
+
+/** Whether anything in a segment is still to come. */
+export function isWaiting(segment: Segment): boolean {
+  return segment.pieces.some((piece) => {
+    if (typeof piece === 'string') return false;
+    if (piece.kind === 'hole') return piece.waiting !== undefined || isWaiting(piece);
+    if (piece.kind === 'rows') return !piece.isDone || isWaiting(piece);
+    return piece.kind === 'region' && isWaiting(piece);
+  });
+}
+
+/**
+ * Waits until a segment is whole: everything in it has come.
+ * @param isEnough ends the waiting earlier
+ */
+export async function whole(segment: Segment, isEnough: () => boolean = () => false): Promise<void> {
+  for (let at = 0; at < segment.pieces.length && !isEnough(); at++) {
+    const piece = segment.pieces[at]!;
+    if (!isSegment(piece)) continue;
+    if (piece.kind === 'hole') await piece.waiting;
+    else if (piece.kind === 'rows') while (!piece.isDone && !isEnough()) await piece.next();
+    await whole(piece, isEnough);
+  }
+}
+
+/** Stops every list in a segment whose items come one by one. */
+export function stopRows(segment: Segment): void {
+  for (const piece of segment.pieces) {
+    if (!isSegment(piece)) continue;
+    if (piece.kind === 'rows') piece.stop();
+    stopRows(piece);
+  }
+}
