@@ -26,7 +26,7 @@ export async function apply(html: string): Promise<void> {
 
 function started(): Promise<Client> {
   client ??= new Promise((resolve) => {
-    if (document.readyState === 'loading') placeLateContent();
+    placeLateContent();
     const begin = () => {
       const made = new Client();
       made.start();

@@ -1,8 +1,10 @@
 /** Late content: what comes at the end of the page is put into the place that was kept for it, as soon as it is there. */
 import { send } from './events.ts';
 
-/** Begins while the page is still coming, and ends with it. */
+/** Begins while the page is still coming, if it is, and ends with it. */
 export function placeLateContent(): void {
+  placeAll();
+  if (document.readyState !== 'loading') return;
   const observer = new MutationObserver(placeAll);
   observer.observe(document, { childList: true, subtree: true });
   document.addEventListener(
@@ -13,7 +15,6 @@ export function placeLateContent(): void {
     },
     { once: true },
   );
-  placeAll();
 }
 
 function placeAll(): void {

@@ -105,8 +105,10 @@ export class Exchange {
     if (!this.isVerified(body)) return refusedForm(form, body.entries, 403, 'refused', locale);
     if (options.only) return readForm(form, body, { shown: new Set(options.only), locale });
     const lists = valuesOf(body, '_form').map((sealed) => this.visit.openNames(sealed));
-    const shown = lists.find((list) => list?.form === name)?.names;
-    if (shown) return readForm(form, body, { shown, locale });
+    // Parts of a form that came late bring lists of their own.
+    const own = lists.filter((list) => list?.form === name);
+    const shown = new Set(own.flatMap((list) => [...(list?.names ?? [])]));
+    if (own.length > 0) return readForm(form, body, { shown, locale });
     this.logger.warn(
       { code: 'unbound-form', form: name, url: this.request.url },
       `The form “${name}” came without the list of names that (bind …) adds; read a form written by hand with “only”.`,

@@ -117,8 +117,12 @@ export function closeBody(out: Output): void {
  */
 export function printWayBack(out: Output): void {
   const { order, inSourceOrder } = out.settings;
-  if (order !== 'late' || inSourceOrder === undefined) return;
-  printUncounted(out, `<noscript><meta http-equiv="refresh" content="0; url=${escapeText(inSourceOrder)}"></noscript>`);
+  const isNeeded = order === 'late' && inSourceOrder !== undefined;
+  // Printed or not, the text around it is cut here: digests count the pieces.
+  printUncounted(
+    out,
+    !isNeeded ? '' : `<noscript><meta http-equiv="refresh" content="0; url=${escapeText(inSourceOrder)}"></noscript>`,
+  );
 }
 
 /** What stands for a region that the browser has already. */

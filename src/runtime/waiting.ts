@@ -144,7 +144,7 @@ export function eachAsItComes(
   returnTo(out, place);
 }
 
-/** A promise that fails unread must not end the process. */
+/** A promise that fails unread must not end the program. */
 export function quieten(value: unknown): void {
   if (isPromise(value)) value.then(undefined, () => {});
 }
