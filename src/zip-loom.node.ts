@@ -2,14 +2,17 @@
 export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
 export { type CallSite, TemplateError } from './language/index.ts';
 export {
+  type AssetFiles,
   type Exchange,
   type Logger,
   type Loom,
   LoomError,
   type Mode,
+  type Order,
   type RedirectOptions,
   type RenderOptions,
   type RespondOptions,
+  type StreamOptions,
 } from './loom/index.ts';
-export { createLoom, type NodeLoomOptions as LoomOptions } from './node/index.ts';
+export { type AssetFolder, createLoom, type NodeLoomOptions as LoomOptions } from './node/index.ts';
 export { type LoomContext, type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './runtime/index.ts';

@@ -2,6 +2,7 @@
 export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
 export { type CallSite, TemplateError } from './language/index.ts';
 export {
+  type AssetFiles,
   createLoom,
   type Exchange,
   type Logger,
@@ -9,8 +10,10 @@ export {
   LoomError,
   type LoomOptions,
   type Mode,
+  type Order,
   type RedirectOptions,
   type RenderOptions,
   type RespondOptions,
+  type StreamOptions,
 } from './loom/index.ts';
 export { type LoomContext, type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './runtime/index.ts';

@@ -1,6 +1,6 @@
 /** Puts answers into the page. */
 import { send } from './events.ts';
-import { parseDocument } from './markup.ts';
+import { parseDocument, trust } from './markup.ts';
 import { type MergeOptions, mergeChildren, mergeElement } from './merge.ts';
 import { adopt, type PageState, readList, regionsOf } from './page.ts';
 
@@ -29,6 +29,8 @@ export function landParts(state: PageState, text: string, { since, sentForm }: L
     if (name === 'page') landBody(template.content, options);
     else landRegion(name, template.content.firstElementChild, options);
   }
+  const head = answer.querySelector<HTMLTemplateElement>('head > template[data-head], body > template[data-head]');
+  if (head) addToHead([...head.content.children]);
   const title = answer.querySelector('title')?.textContent;
   if (title && document.title !== title) {
     document.title = title;
@@ -139,7 +141,30 @@ function writeList(state: PageState): void {
   list.dataset['has'] = [...state.has].map((pair) => pair.join('=')).join(', ');
 }
 
-/** Styles and links of the new page, without those that stay; scripts are left to real navigations. */
+/** Style sheets and scripts that the page does not have yet. */
+function addToHead(elements: Element[]): void {
+  const nonce = document.querySelector<HTMLElement>('script[nonce], style[nonce], link[nonce]')?.nonce;
+  for (const element of elements) {
+    const same = [...document.querySelectorAll(element.localName)];
+    if (!same.some((one) => contentOf(one) === contentOf(element))) document.head.append(fresh(element, nonce));
+  }
+}
+
+function contentOf(element: Element): string {
+  return element.getAttribute('src') ?? element.getAttribute('href') ?? element.textContent;
+}
+
+/** An element as if the page had come with it: scripts of a parsed answer never run (HTML §4.12.1.1). */
+function fresh(element: Element, nonce: string | undefined): Element {
+  const made = document.createElement(element.localName);
+  for (const { name, value } of [...element.attributes])
+    made.setAttribute(name, made.localName === 'script' && name === 'src' ? trust().createScriptURL(value) : value);
+  if (made.localName !== 'script') made.textContent = element.textContent;
+  if (nonce) made.nonce = nonce;
+  return made;
+}
+
+/** Styles and links of the new page, without those that stay; its scripts are added. */
 function mergeHead(answer: Document): void {
   const kept = new Set<string>();
   const wanted = [...answer.head.querySelectorAll('link, style, meta')];
@@ -149,4 +174,5 @@ function mergeHead(answer: Document): void {
     else element.remove();
   }
   for (const element of wanted) if (!kept.has(element.outerHTML)) document.head.append(element);
+  addToHead([...answer.head.querySelectorAll('script[src]')]);
 }

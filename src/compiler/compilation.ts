@@ -36,6 +36,8 @@ export interface CompileOptions {
   helpers: ReadonlySet<string>;
   /** Whether an `undefined` that is printed is noted with its place. */
   notesUndefined?: boolean;
+  /** Files of the project → their addresses; missing where it has none. */
+  assets?: ReadonlyMap<string, string> | undefined;
   /** URL schemes that may stand in a page, in lower case without colon. */
   schemes?: ReadonlySet<string>;
 }
@@ -91,7 +93,7 @@ export class Compilation {
     return seen;
   }
 
-  /** Everything that is wrong with these templates and their files, each problem once, in the order of the files. */
+  /** Everything that keeps these templates from being rendered, each problem once, in the order of the files. */
   problemsOf(templates: Iterable<Template>): Problem[] {
     const list = [...templates];
     const files = new Set(list.map((template) => template.tree.file));
@@ -100,7 +102,7 @@ export class Compilation {
     );
     const fromSet = this.set.problems.filter((problem) => files.has(problem.file));
     const fromTemplates = list.flatMap((template) => this.resolve(template).problems);
-    return inOrder([...fromFiles, ...fromSet, ...fromTemplates]);
+    return inOrder([...fromFiles, ...fromSet, ...fromTemplates]).filter((problem) => !problem.isHarmless);
   }
 
   /** Everything that is wrong with any template. */

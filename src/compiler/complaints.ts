@@ -47,6 +47,12 @@ export const complaints = {
     message: `“${name}” is also defined in ${other}.`,
     hint: 'Give one of them another name.',
   }),
+  missingAsset: (path: string, hint: string | undefined): Complaint => ({
+    code: 'missing-asset',
+    message: `There is no asset “${path}”.`,
+    hint: hint ?? 'Relative addresses are taken from the folder of assets; begin with “/” for an address of your own.',
+    isHarmless: true,
+  }),
   placedValue: (): Complaint => ({
     code: 'placed-value',
     message:

@@ -1,6 +1,7 @@
 /** What stands between the tags of a call, or in a page around which a layout stands: which of it fills which slot. */
 import {
   attributeOf,
+  type Clause,
   clauseOf,
   clausesOf,
   didYouMean,
@@ -122,9 +123,7 @@ function addFilling(
   at.fillElements.add(element);
   const takes = clauseOf(element, 'takes')?.parameters ?? [];
   // The conditions decide about the fill, so on the element they do nothing any more; an empty (let) keeps their place.
-  const items = element.items.map((item) =>
-    decidesFill.has(item.kind) ? { ...placeOfClause(item), bindings: [] } : item,
-  );
+  const items = element.items.map((item) => (decidesFill.has(item.kind) ? placeOfClause(item) : item));
   const printed: Element = { ...element, items };
   at.fillElements.add(printed);
   const isPlainTemplate =
@@ -136,8 +135,9 @@ function addFilling(
 
 const decidesFill: ReadonlySet<string> = new Set(['if', 'else-if', 'else', 'takes']);
 
-function placeOfClause({ start, end }: Span): Span & { kind: 'let' } {
-  return { kind: 'let', start, end };
+/** A clause that has been taken into account already: it prints nothing, and neither does its text. */
+export function placeOfClause({ start, end }: Span): Clause {
+  return { kind: 'let', bindings: [], start, end };
 }
 
 function fillPart(slot: string, fillings: Filling[], at: Resolution): FillPart {

@@ -12,6 +12,7 @@ import {
   positionAt,
   type TemplateNode,
 } from '../language/index.ts';
+import { assetsOfStyle } from './assets.ts';
 import { closeReference } from './attribute-text.ts';
 import { resolveBind, resolveMessages } from './bindings.ts';
 import { resolveCall } from './calls.ts';
@@ -263,12 +264,18 @@ function mayPrintNothing(template: Template): boolean {
 const dropsFirstBreak = new Set(['pre', 'textarea', 'listing']);
 
 function resolveContent(element: Element, at: Resolution): Part[] {
-  const parts = at.nodes(element.children, at);
+  const children =
+    element.name === 'style' ? element.children.map((child) => withFilesInStyle(child, at)) : element.children;
+  const parts = at.nodes(children, at);
   const first = element.children[0];
   if (first?.kind === 'substitution' && element.namespace === 'html' && dropsFirstBreak.has(element.name)) {
     parts[0] = { kind: 'value', code: js`${runtime('textAfterStartTag')}(${first.expression})` };
   }
   return parts;
+}
+
+function withFilesInStyle(child: TemplateNode, at: Resolution): TemplateNode {
+  return child.kind === 'text' ? { ...child, text: assetsOfStyle(child.text, child, at) } : child;
 }
 
 /** Elements whose text cannot be escaped (HTML §13.2.5.3 RAWTEXT and its kin): reports a value in one. */

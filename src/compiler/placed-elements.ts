@@ -1,13 +1,21 @@
 /** `(to head)`: elements that a template places into a slot of the layout, once, however often the template is used. */
 import { clauseOf, clausesOf, type Element, expressionsOf, type TemplateNode } from '../language/index.ts';
+import { placeOfClause } from './fills.ts';
 import type { Template } from './template-set.ts';
 
-/** Markup for slots of the layout, by slot, each once and in the order of the templates. */
-export type PlacedElements = ReadonlyMap<string, readonly string[]>;
+/** An element, and the template in whose source it stands. */
+export interface PlacedElement {
+  element: Element;
+  template: Template;
+}
+
+/** Elements for slots of the layout, by slot, each once and in the order of the templates. */
+export type PlacedElements = ReadonlyMap<string, readonly PlacedElement[]>;
 
 /** Collects the elements over all that a page can call. */
 export function collectPlaced(templates: Iterable<Template>): PlacedElements {
-  const placed = new Map<string, string[]>();
+  const placed = new Map<string, PlacedElement[]>();
+  const seen = new Set<string>();
   for (const template of templates) {
     const collect = (node: TemplateNode): void => {
       if (node.kind !== 'element') return;
@@ -16,9 +24,12 @@ export function collectPlaced(templates: Iterable<Template>): PlacedElements {
         node.children.forEach(collect);
         return;
       }
-      const markup = markupOf(node, template.tree.source);
-      const list = placed.get(clause.slot) ?? [];
-      if (!list.includes(markup)) placed.set(clause.slot, [...list, markup]);
+      const key = `${clause.slot}\n${markupOf(node, template.tree.source)}`;
+      // A value in it is reported where it stands.
+      if (seen.has(key) || !isFixedElement(node)) return;
+      seen.add(key);
+      const items = node.items.map((item) => (item.kind === 'to' ? placeOfClause(item) : item));
+      placed.set(clause.slot, [...(placed.get(clause.slot) ?? []), { element: { ...node, items }, template }]);
     };
     template.body.forEach(collect);
   }

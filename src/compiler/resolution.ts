@@ -9,6 +9,7 @@ import type {
   TemplateNode,
   Text,
 } from '../language/index.ts';
+import { checkAssetCalls } from './assets.ts';
 import type { Code, Name, Part } from './parts.ts';
 import type { Scope } from './scope.ts';
 import type { Template, TemplateSet } from './template-set.ts';
@@ -31,6 +32,8 @@ export interface Resolution {
   schemes: ReadonlySet<string>;
   /** At the start of a template whose blank space was shed. */
   startsLine: boolean;
+  /** Files of the project → their addresses; missing where it has none. */
+  assets: ReadonlyMap<string, string> | undefined;
   /** In development: whether an `undefined` in text is noted with its place. */
   notesUndefined: boolean;
   /** The form that controls are bound to. */
@@ -71,6 +74,7 @@ export interface Completion {
 /** Checks the names of an expression and gives it back. */
 export function use(expression: Expression, at: Resolution): Expression {
   at.scope.check(expression, at.report);
+  checkAssetCalls(expression, at);
   return expression;
 }
 

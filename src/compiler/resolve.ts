@@ -20,6 +20,8 @@ export interface ResolvedTemplate {
   /** What it prints by itself; with a layout, nothing. */
   parts: Part[];
   layout: LayoutCall | undefined;
+  /** Markup of what the page’s templates place into its layout: style sheets and scripts that its parts cannot do without. */
+  placed: string[];
   /** Slots of its own. */
   slots: ReadonlySet<string>;
   /** Names of slots that its callers can fill. */
@@ -47,6 +49,8 @@ export interface ResolveOptions {
   /** Names of all helpers, the project’s own included. */
   helpers: ReadonlySet<string>;
   notesUndefined?: boolean;
+  /** Files of the project → their addresses. */
+  assets?: ReadonlyMap<string, string> | undefined;
   /** What the page’s templates place into slots of its layout. */
   placed?: PlacedElements;
   /** URL schemes that may stand in a page, in lower case without colon. */
@@ -64,12 +68,15 @@ export function resolveTemplate(
   options: ResolveOptions,
 ): ResolvedTemplate {
   const problems: Problem[] = [];
-  const report: Report = (span, complaint) => problems.push({ ...complaint, file: template.tree.file, span });
+  const reportIn =
+    ({ tree }: Template): Report =>
+    (span, complaint) =>
+      problems.push({ ...complaint, file: tree.file, span });
   const at: Resolution = {
     set,
     template,
     recursive,
-    report,
+    report: reportIn(template),
     scope: new Scope(
       options.helpers,
       template.parameters.map((parameter) => parameter.name),
@@ -79,6 +86,7 @@ export function resolveTemplate(
     fillElements: new Set(),
     schemes: options.schemes ?? defaultSchemes,
     startsLine: false,
+    assets: options.assets,
     notesUndefined: options.notesUndefined ?? false,
     bound: undefined,
     select: undefined,
@@ -89,7 +97,7 @@ export function resolveTemplate(
   };
   for (const parameter of template.parameters) if (parameter.fallback) use(parameter.fallback, at);
   const layout = layoutCall(template, at);
-  placeElements(template, layout, options.placed ?? new Map(), at);
+  const placed = placeElements(template, layout, options.placed ?? new Map(), at, reportIn);
   const nodes = ownNodes(template);
   const startsLine = nodes[0] !== template.body[0];
   const parts = layout ? [] : resolveNodes(nodes, { ...at, startsLine });
@@ -98,6 +106,7 @@ export function resolveTemplate(
     parameters: template.parameters.length > 0 ? parameterPattern(template.parameters) : undefined,
     parts,
     layout,
+    placed,
     slots: slotNames(template.body, set.isBrowserElement),
     openSlots: set.openSlots(template),
     calls: [...at.calls],
@@ -160,22 +169,37 @@ function placeElements(
   layout: LayoutCall | undefined,
   placed: PlacedElements,
   at: Resolution,
-): void {
-  if (template.kind !== 'page') return;
+  reportIn: (owner: Template) => Report,
+): string[] {
+  const markup: string[] = [];
+  if (template.kind !== 'page') return markup;
   for (const [slot, elements] of placed) {
     const open = layout?.template ? at.set.openSlots(layout.template) : undefined;
     if (!layout || (open && !open.has(slot))) {
       at.report(template.layoutClause ?? { start: 0, end: 1 }, complaints.placedWithoutLayout(slot));
       continue;
     }
-    const markup = elements.join('\n    ');
+    const line = fixed('\n    ');
+    const resolved = elements.map(({ element, template: owner }) =>
+      resolveNodes([element], { ...at, template: owner, report: reportIn(owner) }),
+    );
+    markup.push(...resolved.map(fixedText));
+    const parts = resolved.flatMap((one) => [line, ...one]);
     const fill = layout.fills.find((one) => one.slot === slot);
-    if (fill) fill.pieces.push({ condition: undefined, parts: [fixed(`\n    ${markup}`)] });
+    if (fill) fill.pieces.push({ condition: undefined, parts });
     else
       layout.fills.push({
         slot,
         takes: undefined,
-        pieces: [{ condition: undefined, parts: [{ kind: 'base' }, fixed(markup)] }],
+        pieces: [{ condition: undefined, parts: [{ kind: 'base' }, ...parts.slice(1)] }],
       });
   }
+  return markup;
+}
+
+/** The text of parts that hold no values; what depends on the request, as a nonce, is left out. */
+function fixedText(parts: Part[]): string {
+  return parts
+    .map((part) => (part.kind === 'static' ? part.text : part.kind === 'let' ? fixedText(part.parts) : ''))
+    .join('');
 }

@@ -1,5 +1,6 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
 import { type Attribute, attributeOf, clausesOf, type Element } from '../language/index.ts';
+import { withAssets } from './assets.ts';
 import { sum } from './attribute-text.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { attributeParts, ownerOf } from './places.ts';
@@ -11,8 +12,15 @@ export function resolveStartTag(element: Element, at: Resolution, completion: Co
   const { source } = at.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
   const dropped = new Set([...droppedAttributes(element, at), ...(replaced ?? [])]);
+  const named = new Map(
+    element.items.flatMap((item): Array<[Attribute, Attribute]> => {
+      const changed = item.kind === 'attribute' ? withAssets(element, item, at) : item;
+      return changed === item ? [] : [[item as Attribute, changed as Attribute]];
+    }),
+  );
   const untouched =
     !spreads &&
+    named.size === 0 &&
     !added &&
     !namePrinted &&
     run.length === 0 &&
@@ -20,19 +28,20 @@ export function resolveStartTag(element: Element, at: Resolution, completion: Co
     clausesOf(element).length === 0 &&
     element.items.every((item) => item.kind !== 'attribute' || isFixed(item));
   if (untouched) return [{ kind: 'static', text: source.slice(element.startTag.start, element.startTag.end) }];
-  if (spreads) return resolveTagWithSpread(element, dropped, at, completion);
+  if (spreads) return resolveTagWithSpread(element, dropped, named, at, completion);
   const parts: Part[] = [];
   let printed = namePrinted ? nameEnd(element) : element.startTag.start;
   for (const item of element.items) {
-    if (item.kind === 'attribute' && !dropped.has(item) && isFixed(item)) continue;
+    const shown = item.kind === 'attribute' ? (named.get(item) ?? item) : undefined;
+    if (shown === item && !dropped.has(shown) && isFixed(shown)) continue;
     const spaceStart = spaceBefore(source, item.start);
     parts.push({ kind: 'static', text: source.slice(printed, spaceStart) });
     printed = item.end;
-    if (item.kind !== 'attribute' || dropped.has(item)) continue;
+    if (item.kind !== 'attribute' || !shown || dropped.has(item)) continue;
     useValues(item, at);
-    parts.push(
-      ...(attributeParts(element, item, source.slice(spaceStart, item.nameSpan.end), at.schemes, at.report) ?? []),
-    );
+    const prefix = source.slice(spaceStart, item.nameSpan.end);
+    if (isFixed(shown)) parts.push(fixed(`${prefix}="${fixedText(shown)}"`));
+    else parts.push(...(attributeParts(element, shown, prefix, at.schemes, at.report) ?? []));
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
   parts.push(
@@ -57,6 +66,7 @@ function itemsEnd(element: Element): number {
 function resolveTagWithSpread(
   element: Element,
   dropped: ReadonlySet<Attribute>,
+  named: ReadonlyMap<Attribute, Attribute>,
   at: Resolution,
   { attributes: added, namePrinted, run = [] }: Completion,
 ): Part[] {
@@ -64,7 +74,8 @@ function resolveTagWithSpread(
   const pieces: Code[] = [];
   for (const item of element.items) {
     if (item.kind === 'spread') pieces.push(js`${use(item.expression, at)}`);
-    else if (item.kind === 'attribute' && !dropped.has(item)) pieces.push(writtenAttribute(element, item, at));
+    else if (item.kind === 'attribute' && !dropped.has(item))
+      pieces.push(writtenAttribute(element, named.get(item) ?? item, named.has(item), at));
   }
   const owner = ownerOf(element);
   const about = JSON.stringify({
@@ -83,12 +94,12 @@ function resolveTagWithSpread(
 }
 
 /** `[name, text, value of a class]` */
-function writtenAttribute(element: Element, attribute: Attribute, at: Resolution): Code {
+function writtenAttribute(element: Element, attribute: Attribute, isChanged: boolean, at: Resolution): Code {
   const { source } = at.template.tree;
   useValues(attribute, at);
   const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
   const text = isFixed(attribute)
-    ? js`${literal(prefix + source.slice(attribute.nameSpan.end, attribute.end))}`
+    ? js`${literal(prefix + (isChanged ? `="${fixedText(attribute)}"` : source.slice(attribute.nameSpan.end, attribute.end)))}`
     : textCode(attributeParts(element, attribute, prefix, at.schemes, at.report) ?? []);
   if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
   const values = (attribute.value ?? []).map((part) =>
@@ -112,6 +123,10 @@ function droppedAttributes(element: Element, at: Resolution): ReadonlySet<Attrib
 
 function isFixed(attribute: Attribute): boolean {
   return (attribute.value ?? []).every((part) => part.kind === 'text' && !part.text.includes('${'));
+}
+
+function fixedText(attribute: Attribute): string {
+  return (attribute.value ?? []).map((part) => (part.kind === 'text' ? part.text : '')).join('');
 }
 
 function spaceBefore(source: string, offset: number): number {

@@ -1,7 +1,7 @@
 /** Text → tree: the HTML tokenizer with substitutions and clauses, and the errors of templates. No I/O. */
 export { isCallName, isJSONScriptType } from './elements.ts';
 export { expressionsOf } from './expressions-of.ts';
-export { type FreeName, freeNames } from './names.ts';
+export { type FreeName, freeNames, visit } from './names.ts';
 export { didYouMean } from './nearest.ts';
 export { browserElements, type ParseOptions, type ParseResult, parseTemplate } from './parser.ts';
 export {

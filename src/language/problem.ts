@@ -11,6 +11,8 @@ export interface Complaint {
   code: string;
   message: string;
   hint?: string | undefined;
+  /** Found by a check; the page can be rendered all the same. */
+  isHarmless?: boolean;
 }
 
 /** What is wrong, and where. */

@@ -83,8 +83,8 @@ export async function renderAnswer(
   // A page without regions is never part of another.
   let answer: Answer = { kind: asking && isSafe ? 'none' : 'page' };
   if (asking && recorder && mark !== undefined) {
-    const page = { name: facts.name, recorder, mark, token: visit.tokenInUse() };
-    answer = asking.only ? answerOnly(page, asking.only) : answerParts(page, asking, isSafe, status >= 400);
+    const page = { name: facts.name, recorder, mark, token: visit.tokenInUse(), placed: facts.placed };
+    answer = asking.only ? answerOnly(page, asking.only, asking) : answerParts(page, asking, isSafe, status >= 400);
   }
   const said: RenderedAnswer['headers'] = asking ? [['loom-answer', answer.kind]] : [];
   switch (answer.kind) {

@@ -1,5 +1,13 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
 export { Exchange, endExchanges, type RedirectOptions, type RespondOptions } from './exchange.ts';
-export { createLoom, type Loom, loomFrom, type RenderOptions } from './loom.ts';
+export { createLoom, type Loom, loomFrom, type RenderOptions, type StreamOptions } from './loom.ts';
 export { LoomError, loomErrors } from './loom-error.ts';
-export { type Logger, type LoomOptions, type Mode, memoryStore, type TemplateStore } from './options.ts';
+export {
+  type AssetFiles,
+  type Logger,
+  type LoomOptions,
+  type Mode,
+  memoryStore,
+  type Order,
+  type TemplateStore,
+} from './options.ts';

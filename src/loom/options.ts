@@ -22,6 +22,11 @@ export interface LoomOptions {
   elements?: readonly string[];
   /** Functions that templates may call, besides the built-in ones. One of the same name replaces a built-in one. */
   helpers?: Readonly<Record<string, unknown>>;
+  /**
+   * Files that templates name by relative addresses, as `css/site.css`, and where they are. Under Node also a folder.
+   * @example new Map([['css/site.css', '/assets/site-4f3a.css']])
+   */
+  assets?: AssetFiles;
   /** Makes the context of a request. It is given to every template as `context`. */
   context?: (request: Request) => LoomContext | Promise<LoomContext>;
   /** Seals tokens and messages: at least 16 random characters. A list lets secrets rotate: the first seals, all open. */
@@ -42,6 +47,9 @@ export interface LoomOptions {
   logger?: Logger;
 }
 
+/** Files of the project: path below the folder of assets, or name in the manifest → address. */
+export type AssetFiles = ReadonlyMap<string, string>;
+
 /** The part of a logger that a loom uses: details first, as pino has it. */
 export interface Logger {
   warn(details: object, message: string): void;
@@ -52,6 +60,8 @@ export interface Logger {
 export interface TemplateStore {
   /** All templates by path below the templates’ folder, with `/` between folders. The same map while nothing has changed. */
   read(): ReadonlyMap<string, { source: string; file: string }>;
+  /** Files that templates name; the same map while nothing has changed. */
+  assets?(): AssetFiles;
 }
 
 /** Templates kept in memory. */

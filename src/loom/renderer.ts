@@ -3,6 +3,7 @@ import { Compilation, complaints, Linker, type Template } from '../compiler/inde
 import { formTemplates } from '../forms/index.ts';
 import { didYouMean, TemplateError } from '../language/index.ts';
 import {
+  assetHelper,
   bare,
   createHelpers,
   defaultSchemes,
@@ -14,9 +15,10 @@ import {
   type OutputSettings,
   RegionDone,
   type Render,
+  type RenderError,
 } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
-import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
+import { type AssetFiles, consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
 import { quietenData } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
 import { describeError, problemsError, renderingError, templateErrors } from './template-errors.ts';
@@ -37,6 +39,8 @@ export interface PageFacts {
   name: string;
   hasRegions: boolean;
   hasLateContent: boolean;
+  /** Markup of style sheets and scripts that its parts cannot do without. */
+  placed: string[];
   /** Whether it writes the session’s token. */
   usesToken: boolean;
   /** Whether it can show messages that wait. */
@@ -49,7 +53,12 @@ export class Renderer {
   private readonly options: LoomOptions;
   private readonly schemes: ReadonlySet<string>;
   private readonly helpersByPlace = new Map<string, Helpers>();
-  private state: { files: ReturnType<TemplateStore['read']>; compilation: Compilation; linker: Linker };
+  private state: {
+    files: ReturnType<TemplateStore['read']>;
+    assets: AssetFiles | undefined;
+    compilation: Compilation;
+    linker: Linker;
+  };
   /** Templates whose closure is known to be free of problems in the present state. */
   private sound = new Set<Template>();
 
@@ -64,7 +73,7 @@ export class Renderer {
     this.schemes = new Set([...defaultSchemes, ...(options.schemes ?? [])]);
     this.state = this.compile();
     if (mode === 'production') {
-      const problems = this.state.compilation.problems();
+      const problems = this.state.compilation.problems().filter((problem) => !problem.isHarmless);
       if (problems.length > 0) throw problemsError(problems, this.state.compilation);
     }
   }
@@ -119,6 +128,7 @@ export class Renderer {
     return {
       name: parts.map((part) => compilation.pageName(part)).join(' '),
       hasRegions: parts.some((part) => compilation.hasRegions(part)),
+      placed: compilation.resolve(template).placed,
       hasLateContent: parts.some((part) => compilation.hasLateContent(part)),
       usesToken: parts.some((part) => compilation.usesToken(part)),
       showsFlash: parts.some((part) => compilation.showsFlash(part)),
@@ -244,18 +254,21 @@ export class Renderer {
 
   /** In development a changed file is taken in before the next page. */
   private refresh(): void {
-    if (this.mode === 'development' && this.store.read() !== this.state.files)
+    if (this.mode !== 'development') return;
+    if (this.store.read() !== this.state.files || this.store.assets?.() !== this.state.assets)
       this.state = this.compile(this.state.compilation);
   }
 
   private compile(previous?: Compilation): Renderer['state'] {
     const files = this.store.read();
+    const assets = this.store.assets?.() ?? this.options.assets;
     const { pages, layouts, elements, helpers } = this.options;
     const compilation = new Compilation(
       withBuiltIns(files),
       {
         notesUndefined: this.mode === 'development',
         schemes: this.schemes,
+        assets,
         helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
         ...(pages === undefined ? {} : { pages }),
         ...(layouts === undefined ? {} : { layouts }),
@@ -264,7 +277,14 @@ export class Renderer {
       previous,
     );
     this.sound = new Set();
-    return { files, compilation, linker: new Linker(compilation) };
+    this.helpersByPlace.clear();
+    return { files, assets, compilation, linker: new Linker(compilation) };
+  }
+
+  /** In development a page says at once what is missing; visitors get the page all the same. */
+  private noteMissingAsset(error: RenderError): void {
+    if (this.mode === 'development') throw error;
+    (this.options.logger ?? consoleLogger).warn({ code: error.code }, error.message);
   }
 
   private helpers(context: LoomContext): Helpers {
@@ -273,7 +293,8 @@ export class Renderer {
     const key = `${locale} ${timeZone}`;
     let helpers = this.helpersByPlace.get(key);
     if (!helpers) {
-      helpers = { ...createHelpers({ locale, timeZone }), ...this.options.helpers };
+      const asset = assetHelper(this.state.assets, (error) => this.noteMissingAsset(error));
+      helpers = { ...createHelpers({ locale, timeZone }, asset), ...this.options.helpers };
       // Locales come from visitors: a few are kept, not any number.
       if (this.helpersByPlace.size >= 100) this.helpersByPlace.clear();
       this.helpersByPlace.set(key, helpers);

@@ -1,9 +1,23 @@
 /** `createLoom` under Node. */
 import { resolve } from 'node:path';
-import { type Loom, LoomError, type LoomOptions, loomErrors, loomFrom, memoryStore } from '../loom/index.ts';
+import {
+  type AssetFiles,
+  type Loom,
+  LoomError,
+  type LoomOptions,
+  loomErrors,
+  loomFrom,
+  memoryStore,
+} from '../loom/index.ts';
+import { type AssetFolder, assetFolder } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
 
-export interface NodeLoomOptions extends LoomOptions {
+export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
+  /**
+   * Files that templates name by relative addresses: a folder that the site serves from its root, more about it, or a map of
+   * paths and addresses.
+   */
+  assets?: string | AssetFolder | AssetFiles;
   /** The folder of templates, from the folder where the program was started. */
   templates?: string;
 }
@@ -19,7 +33,16 @@ export async function createLoom(options: NodeLoomOptions): Promise<Loom> {
   if (options.templates !== undefined && options.sources) {
     throw new LoomError('templates-twice', 'A loom takes “templates” or “sources”, not both.');
   }
-  if (options.templates !== undefined) return loomFrom(folderStore(resolve(options.templates)), options, mode);
-  if (options.sources) return loomFrom(memoryStore(options.sources), options, mode);
-  throw loomErrors.noTemplates();
+  const templates = options.templates === undefined ? undefined : folderStore(resolve(options.templates));
+  const store = templates ?? (options.sources && memoryStore(options.sources));
+  if (!store) throw loomErrors.noTemplates();
+  const { assets, ...rest } = options;
+  if (assets === undefined) return loomFrom(store, rest, mode);
+  if (isMap(assets)) return loomFrom(store, { ...rest, assets }, mode);
+  const folder = assetFolder(typeof assets === 'string' ? { folder: assets } : assets);
+  return loomFrom({ ...store, assets: folder }, rest, mode);
+}
+
+function isMap(assets: AssetFolder | AssetFiles | string): assets is AssetFiles {
+  return assets instanceof Map;
 }

@@ -1,4 +1,5 @@
 /** What compiled templates call: escaping, attributes, addresses, output, helpers. No dependency, no Node API. */
+export { assetHelper, assetPath, type NamedFile } from './assets.ts';
 export { type AttributeKind, type AttributeOwner, attributeKind } from './attribute-kinds.ts';
 export {
   attribute,

@@ -43,6 +43,12 @@ export const renderErrors = {
       'A button that sends its form to another site cannot stand in content that comes later: the form’s token is written already.',
       'Put the button outside of (await …), or let it have a form of its own.',
     ),
+  missingAsset: (path: string): RenderError =>
+    new RenderError(
+      'missing-asset',
+      `There is no asset “${path}”.`,
+      'Give the path of a file below the folder of assets, or of an entry of the manifest.',
+    ),
   tooDeep: (limit: number): RenderError =>
     new RenderError(
       'too-deep',

@@ -20,6 +20,8 @@ export interface RenderedPage {
   mark: string;
   /** The session’s token, for the forms that stay on the page. */
   token: string | undefined;
+  /** Markup of style sheets and scripts that its parts cannot do without. */
+  placed: readonly string[];
 }
 
 export type Answer =
@@ -70,11 +72,16 @@ export function answerParts(page: RenderedPage, asking: Asking, isSafe: boolean,
 }
 
 /** The one region that was asked for, or nothing where it is not on the page. */
-export function answerOnly(page: RenderedPage, only: string): Answer {
+export function answerOnly(page: RenderedPage, only: string, asking: Asking): Answer {
   const region = page.recorder.regions.get(only);
   if (!region) return { kind: 'none' };
   const body = `<template data-merge-into="${escapeText(only)}">${segmentText(region)}</template>`;
-  return { kind: 'parts', body: body + closing(page, digestsBelow(region)), showsFlash: region.showsFlash };
+  // A region may come from another page than the one it is shown on.
+  const head =
+    asking.page === page.name || page.placed.length === 0
+      ? ''
+      : `\n<template data-head>${page.placed.join('')}</template>`;
+  return { kind: 'parts', body: body + head + closing(page, digestsBelow(region)), showsFlash: region.showsFlash };
 }
 
 /** What a whole page ends with: its name, and where a client runs the digests of its regions. */

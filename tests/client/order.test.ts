@@ -12,7 +12,7 @@ import { openBrowser } from '../support/browser.ts';
 
 const sources = {
   'layouts/site-layout.html':
-    '<!doctype html>\n<html lang="en"><head><title>${context.url?.pathname}</title><script type="module" async src="/client.js"></script></head><body><nav (region account)>${context.visitor ?? "nobody"}</nav><main><slot></slot></main></body></html>',
+    '<!doctype html>\n<html lang="en"><head><title>${context.url?.pathname}</title><script type="module" async src="/client.js"></script><slot name="head"></slot></head><body><nav (region account)>${context.visitor ?? "nobody"}</nav><main><slot></slot></main></body></html>',
   'pages/counter.html': `<meta (takes count, text = "")>
 <section (region box)><b id="count">\${count}</b> <a href="/?q=slow">slow</a> <a href="/?q=fast">fast</a> <a href="/other">other</a> <a href="/away">away</a>
 <form method="post"><input name="text" id="text"><button>Send</button></form><p id="text-shown">\${text}</p></section>
@@ -28,7 +28,7 @@ const sources = {
   'pages/boat.html':
     '<meta (takes id)><h1>Boat ${id}</h1><section (region other)><a href="/?id=8" data-updates="page">next boat</a></section><div (region reviews from="/reviews?of=${id}")>Loading…</div><pre>${"\\n".repeat(300)}</pre><div (region far from="/far" when="near")>Far away</div>',
   'pages/reviews.html':
-    '<meta (takes text, name)><div (region ${name})><b id="review">${text}</b> <a href="/reviews?of=more">more reviews</a></div>',
+    '<meta (takes text, name)><div (region ${name})><b id="review">${text}</b> <a href="/reviews?of=more">more reviews</a></div><link (to head) rel="stylesheet" href="/reviews.css"><script (to head) src="/reviews.js"></script>',
   'pages/comments.html': '<meta (takes comments)><section (region list)>${comments}</section><p (region real)>real</p>',
 };
 
@@ -330,19 +330,29 @@ describe('failures', () => {
 
 describe('regions that load themselves', () => {
   test('at once or near the screen; their links stay inside, the address too, and a merge of the page keeps what was loaded', async () => {
-    answer = (request) => {
+    answer = async (request) => {
       const { pathname, searchParams } = new URL(request.url);
       if (pathname === '/reviews')
         return loom.respond(request, 'reviews', { name: 'reviews', text: `reviews of ${searchParams.get('of')}` });
+      if (pathname === '/reviews.css')
+        return new Response('#review { color: rgb(1, 2, 3); }', { headers: { 'content-type': 'text/css' } });
+      if (pathname === '/reviews.js')
+        return new Response('globalThis.reviewsLoaded = (globalThis.reviewsLoaded ?? 0) + 1;', {
+          headers: { 'content-type': 'text/javascript' },
+        });
       if (pathname === '/far') return loom.respond(request, 'reviews', { name: 'far', text: 'far' });
       return loom.respond(request, 'boat', { id: searchParams.get('id') ?? 7 });
     };
     await open();
     const review = page.locator('[data-region=reviews] #review');
     await review.filter({ hasText: 'reviews of 7' }).waitFor();
+    // What the other page places into its head comes along, once.
+    await page.waitForFunction(() => 'reviewsLoaded' in globalThis);
+    await page.waitForFunction(() => getComputedStyle(document.querySelector('#review')!).color === 'rgb(1, 2, 3)');
     expect(requests.some((one) => one.startsWith('GET /far'))).toBe(false);
     await page.getByRole('link', { name: 'more reviews' }).first().click();
     await review.filter({ hasText: 'reviews of more' }).waitFor();
+    expect(await page.evaluate(() => Reflect.get(globalThis, 'reviewsLoaded') as number)).toBe(1);
     expect([new URL(page.url()).pathname, await text('h1')]).toEqual(['/', 'Boat 7']);
     await page.getByRole('link', { name: 'next boat' }).click();
     await page.getByRole('heading', { name: 'Boat 8' }).waitFor();

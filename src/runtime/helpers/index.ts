@@ -16,9 +16,12 @@ export interface Place {
   timeZone: string;
 }
 
-/** The built-in helpers for readers of one locale and time zone. */
-export function createHelpers(place: Place) {
-  return { ...formatHelpers(place), query, urlPath, json, truncate: truncateIn(place), trustedHTML, trustedURL };
+/**
+ * The built-in helpers for readers of one locale and time zone.
+ * @param asset gives the address of a file of the project
+ */
+export function createHelpers(place: Place, asset: (path: string) => string = (path) => path) {
+  return { ...formatHelpers(place), asset, query, urlPath, json, truncate: truncateIn(place), trustedHTML, trustedURL };
 }
 
 /** The names of all built-in helpers. */

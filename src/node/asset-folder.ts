@@ -1,0 +1,96 @@
+/** Files that templates name: a folder that is served as it is, and what a bundler made of others. */
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { join, posix, relative, resolve, sep } from 'node:path';
+import { type AssetFiles, LoomError } from '../loom/index.ts';
+
+export interface AssetFolder {
+  /** Files that are served as they are, from the folder where the program was started. One folder or several. */
+  folder?: string | readonly string[];
+  /** The manifest of Vite (`build.manifest`): names of sources → names with a hash. */
+  manifest?: string;
+  /** Where the site serves both, with `/` at its end. Default: `/`. */
+  base?: string;
+}
+
+/**
+ * Reads the files; again when one was added or taken away, or the manifest has changed.
+ * @throws {LoomError} when a folder or the manifest cannot be read
+ */
+export function assetFolder({ folder = [], manifest, base = '/' }: AssetFolder): () => AssetFiles {
+  const folders = (typeof folder === 'string' ? [folder] : folder).map((one) => resolve(one));
+  const manifestFile = manifest === undefined ? undefined : resolve(manifest);
+  let version = '';
+  let files: AssetFiles = new Map();
+  return () => {
+    const listed = folders.map((one) => [one, listFolder(one)] as const);
+    // A folder’s own time tells of files that came and went.
+    const now = [...listed.flatMap(([, { times }]) => times), manifestFile ? timeOfManifest(manifestFile) : ''].join();
+    if (now === version) return files;
+    version = now;
+    const served = listed.flatMap(([one, { paths }]) => paths.map((path) => pathBelow(one, path)));
+    files = new Map([
+      ...served.map((path): [string, string] => [path, base + encodeURI(path)]),
+      ...(manifestFile ? readManifest(manifestFile, base) : []),
+    ]);
+    return files;
+  };
+}
+
+function listFolder(folder: string): { paths: string[]; times: string[] } {
+  try {
+    const paths: string[] = [];
+    const times = [timeOf(folder)];
+    for (const entry of readdirSync(folder, { withFileTypes: true, recursive: true })) {
+      const path = join(entry.parentPath, entry.name);
+      if (entry.isDirectory()) times.push(timeOf(path));
+      else paths.push(path);
+    }
+    return { paths: paths.sort(), times };
+  } catch (error) {
+    throw unreadable('The folder of assets', folder, error);
+  }
+}
+
+/** Vite’s manifest: `{ "styles/site.css": { "file": "assets/site-4f3a.css" } }`. */
+function readManifest(file: string, base: string): Array<[string, string]> {
+  let parsed: unknown;
+  try {
+    parsed = JSON.parse(readFileSync(file, 'utf8'));
+  } catch (error) {
+    throw unreadable('The manifest', file, error);
+  }
+  return Object.entries(parsed as Record<string, { file?: unknown }>).flatMap(
+    ([name, entry]): Array<[string, string]> =>
+      typeof entry?.file === 'string' ? [[posix.normalize(name), base + encodeURI(entry.file)]] : [],
+  );
+}
+
+function timeOfManifest(file: string): string {
+  try {
+    return timeOf(file);
+  } catch (error) {
+    throw unreadable('The manifest', file, error);
+  }
+}
+
+function timeOf(path: string): string {
+  return String(statSync(path).mtimeMs);
+}
+
+function pathBelow(folder: string, path: string): string {
+  return relative(folder, path).split(sep).join('/');
+}
+
+function unreadable(what: string, path: string, error: unknown): LoomError {
+  const reason =
+    error instanceof SyntaxError
+      ? 'it is not JSON'
+      : typeof error === 'object' && error !== null && 'code' in error
+        ? String(error.code)
+        : String(error);
+  return new LoomError(
+    'assets',
+    `${what} ${path} cannot be read (${reason}).`,
+    'Check the “assets” option, and build first if a bundler makes it.',
+  );
+}
