@@ -7,9 +7,11 @@ import { latestArrivals } from './data/arrivals.ts';
 import type { Database } from './data/database.ts';
 import { findPerson, type Person } from './data/people.ts';
 import { tideNow } from './data/tide.ts';
+import { askStation } from './data/weather.ts';
 import { berthRoutes } from './routes/berths.ts';
 import { boatRoutes } from './routes/boats.ts';
 import { peopleRoutes } from './routes/people.ts';
+import { staffRoutes } from './routes/staff.ts';
 import { createSessions } from './sessions.ts';
 import { configuration } from './zip-loom.config.ts';
 
@@ -27,6 +29,8 @@ export interface HarbourOptions {
   mode: Mode;
   /** The folder that Vite has built. */
   assets: string;
+  /** How long the weather station thinks, in milliseconds. */
+  weatherDelay?: number;
   /** Seals tokens and messages. */
   secret?: string;
   logger?: Logger;
@@ -42,7 +46,8 @@ export interface Harbour {
 const policy =
   "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; base-uri 'none'; require-trusted-types-for 'script'; trusted-types zip-loom";
 
-export async function createHarbour({ database, now, mode, assets, secret, logger }: HarbourOptions): Promise<Harbour> {
+export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
+  const { database, now, mode, assets, weatherDelay = 1500, secret, logger } = options;
   const sessions = createSessions();
   const loom = await createLoom({
     ...configuration,
@@ -62,15 +67,29 @@ export async function createHarbour({ database, now, mode, assets, secret, logge
     await next();
     c.res.headers.set('content-security-policy', policy);
   });
-  app.use('/assets/*', serveStatic({ root: assets }));
+  app.use(
+    '/assets/*',
+    serveStatic({
+      root: assets,
+      // Names with a hash never mean anything else.
+      onFound: (path, c) =>
+        c.header('cache-control', /-[\w-]{8}\.\w+$/.test(path) ? 'max-age=31536000, immutable' : 'no-cache'),
+    }),
+  );
 
   app.get('/', async (c) => {
     const arrivals = await latestArrivals(database, now(), 8);
-    return loom.respond(c.req.raw, 'home', { now: now(), tide: tideNow(now()), arrivals });
+    return loom.respond(c.req.raw, 'home', {
+      now: now(),
+      tide: tideNow(now()),
+      arrivals,
+      weather: () => askStation(now(), weatherDelay),
+    });
   });
 
   app.route('/berths', berthRoutes({ database, loom, today, notFound }));
   app.route('/boats', boatRoutes({ database, loom, notFound }));
+  app.route('/staff', staffRoutes({ database, loom, today, notFound }));
   app.route('/', peopleRoutes({ database, loom, sessions }));
   app.get('/about', (c) => loom.respond(c.req.raw, 'about'));
   app.get('/rules', (c) => loom.respond(c.req.raw, 'rules'));

@@ -45,6 +45,15 @@ export interface Stay {
   status: 'requested' | 'accepted' | 'refused';
 }
 
+export interface Comment {
+  id: number;
+  author: string;
+  /** When it was written, as ISO text. */
+  at: string;
+  text: string;
+  answers: Comment[];
+}
+
 export interface Arrival {
   id: number;
   at: string;

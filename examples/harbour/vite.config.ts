@@ -1,4 +1,4 @@
-/** Builds the harbour’s style sheet. */
+/** Builds the harbour’s style sheet and its client, with hashed names and the list of them. */
 import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vite';
 
@@ -12,12 +12,9 @@ export default defineConfig({
     outDir: here('../../build/harbour'),
     emptyOutDir: true,
     target: 'es2022',
+    manifest: true,
     rollupOptions: {
       input: [here('./styles/harbour.css'), here('./client.ts')],
-      output: {
-        entryFileNames: 'assets/[name].js',
-        assetFileNames: 'assets/[name][extname]',
-      },
     },
   },
 });

@@ -14,13 +14,14 @@ export interface OpenHarbour {
   close(): Promise<void>;
 }
 
-export async function openHarbour(): Promise<OpenHarbour> {
+export async function openHarbour({ weatherDelay = 0 } = {}): Promise<OpenHarbour> {
   const { database, close } = await openDatabase();
   let advanced = 0;
   const harbour = await createHarbour({
     database,
     now: () => new Date(demoStart.getTime() + advanced),
     mode: 'production',
+    weatherDelay,
     logger: { warn: () => {}, error: (details) => console.error(details) },
     secret: 'a secret for tests alone',
     assets: resolve('build/harbour'),

@@ -14,11 +14,14 @@ create table berths (id integer primary key, pontoon text not null, name text no
   depth real not null, nightly integer not null, power integer not null, water integer not null);
 create table boats (id integer primary key, name text not null, kind text not null, length real not null,
   home_port text not null, skipper text not null, insured_until text, about text);
-create table people (id integer primary key, name text not null, email text not null unique, password text not null);
+create table people (id integer primary key, name text not null, email text not null unique, password text not null,
+  is_staff integer not null);
 create table stays (id integer primary key, berth_id integer not null references berths, boat_id integer not null references boats,
   from_day text not null, until_day text not null, status text not null);
 create table arrivals (id integer primary key, boat_id integer not null references boats, berth_id integer not null references berths,
   at text not null, last_port text not null);
+create table comments (id integer primary key, berth_id integer not null references berths, answers integer references comments,
+  author text not null, at text not null, text text not null);
 create table watches (person_id integer not null references people, berth_id integer not null references berths, primary key (person_id, berth_id));
 create index stays_by_berth on stays (berth_id, from_day);
 create index arrivals_by_time on arrivals (at);
@@ -47,6 +50,7 @@ export async function openDatabase(): Promise<OpenDatabase> {
   await database.insert(schema.berths).values(rows.berths);
   await database.insert(schema.boats).values(rows.boats);
   await database.insert(schema.stays).values(rows.stays);
+  await database.insert(schema.comments).values(rows.comments);
   await database.insert(schema.arrivals).values(rows.arrivals);
   return {
     database,

@@ -8,6 +8,8 @@ export interface Person {
   id: number;
   name: string;
   email: string;
+  /** Works in the harbour office. */
+  isStaff: boolean;
 }
 
 /** Everybody’s password on the demo day. */
@@ -20,7 +22,7 @@ export function hashPassword(password: string, salt: string = randomBytes(16).to
 
 export async function findPerson(database: Database, id: number): Promise<Person | undefined> {
   const [found] = await database
-    .select({ id: people.id, name: people.name, email: people.email })
+    .select({ id: people.id, name: people.name, email: people.email, isStaff: people.isStaff })
     .from(people)
     .where(eq(people.id, id));
   return found;
@@ -31,7 +33,7 @@ export async function signIn(database: Database, email: string, password: string
   const [found] = await database.select().from(people).where(eq(people.email, email.toLowerCase()));
   // An unknown address takes as long as a known one.
   const isRight = matches(password, found?.password ?? hashPassword(''));
-  return found && isRight ? { id: found.id, name: found.name, email: found.email } : undefined;
+  return found && isRight ? { id: found.id, name: found.name, email: found.email, isStaff: found.isStaff } : undefined;
 }
 
 export async function isPassword(database: Database, id: number, password: string): Promise<boolean> {

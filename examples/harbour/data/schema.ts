@@ -23,6 +23,17 @@ export const boats = sqliteTable('boats', {
   about: text('about'),
 });
 
+/** What skippers say about berths. */
+export const comments = sqliteTable('comments', {
+  id: integer('id').primaryKey(),
+  berthId: integer('berth_id').notNull(),
+  /** The comment that this one answers. */
+  answers: integer('answers'),
+  author: text('author').notNull(),
+  at: text('at').notNull(),
+  text: text('text').notNull(),
+});
+
 /** Who watches which berth. */
 export const watches = sqliteTable('watches', {
   personId: integer('person_id').notNull(),
@@ -34,6 +45,7 @@ export const people = sqliteTable('people', {
   name: text('name').notNull(),
   email: text('email').notNull(),
   password: text('password').notNull(),
+  isStaff: integer('is_staff', { mode: 'boolean' }).notNull(),
 });
 
 export const stays = sqliteTable('stays', {

@@ -1,7 +1,7 @@
 /** Fills an empty database with the made-up harbour: always the same. */
 import { dayAfter, demoDay } from './calendar.ts';
 import { createRandom, type Random } from './random.ts';
-import type { arrivals, berths, boats, people, stays } from './schema.ts';
+import type { arrivals, berths, boats, comments, people, stays } from './schema.ts';
 
 type Rows<Table extends { $inferInsert: object }> = Array<Table['$inferInsert']>;
 
@@ -12,6 +12,7 @@ export interface SeedRows {
   boats: Rows<typeof boats>;
   stays: Rows<typeof stays>;
   arrivals: Rows<typeof arrivals>;
+  comments: Rows<typeof comments>;
 }
 
 const firstWords = [
@@ -62,13 +63,14 @@ export function seedRows(): SeedRows {
   const boatRows = makeBoats(random);
   return {
     people: [
-      { id: 1, name: 'Esme Windrow', email: 'esme@tern.example' },
-      { id: 2, name: 'Hal Brackwell', email: 'hal@tern.example' },
+      { id: 1, name: 'Esme Windrow', email: 'esme@tern.example', isStaff: true },
+      { id: 2, name: 'Hal Brackwell', email: 'hal@tern.example', isStaff: false },
     ],
     berths: berthRows,
     boats: boatRows,
     stays: makeStays(random, berthRows, boatRows),
     arrivals: makeArrivals(random, berthRows, boatRows),
+    comments: makeComments(random, berthRows),
   };
 }
 
@@ -147,6 +149,43 @@ function makeArrivals(
       const berth = random.pick(berthRows.filter((one) => one.length >= boat.length));
       const at = new Date(midnight + day * 86_400_000 + minutes * 60_000).toISOString();
       rows.push({ id: rows.length + 1, boatId: boat.id!, berthId: berth.id!, at, lastPort: random.pick(ports) });
+    }
+  }
+  return rows;
+}
+
+const remarks = [
+  'Good shelter from the west, a little swell when the ferry passes.',
+  'The cleats are further apart than you think. Bring a long spring line.',
+  'Quiet at night. You hear the terns at four in the morning.',
+  'We touched at low water with 1.8 metres. Ask at the office first.',
+  'Best berth for the early sun.',
+];
+const answers = [
+  'Same here, last August.',
+  'Was that at springs? We had water enough.',
+  'Thank you, that is good to know.',
+  'The office lends spring lines.',
+  'It was at springs, yes.',
+];
+
+/** A few remarks on every third berth, some with answers, and answers to these. */
+function makeComments(random: Random, berthRows: SeedRows['berths']): SeedRows['comments'] {
+  const rows: SeedRows['comments'] = [];
+  const noon = Date.parse(`${demoDay}T12:00:00Z`);
+  const say = (berthId: number, text: string, hoursAgo: number, to: number | null) => {
+    const author = `${random.pick(firstNames)} ${random.pick(lastNames)}`;
+    const at = new Date(noon - hoursAgo * 3_600_000).toISOString();
+    rows.push({ id: rows.length + 1, berthId, answers: to, author, at, text });
+    return rows.length;
+  };
+  for (const { id } of berthRows.filter((berth) => berth.id! % 3 === 0)) {
+    for (let count = random.between(1, 3); count > 0; count--) {
+      const hours = random.between(60, 900);
+      const remark = say(id!, random.pick(remarks), hours, null);
+      if (!random.chance(0.7)) continue;
+      const answer = say(id!, random.pick(answers), hours - 20, remark);
+      if (random.chance(0.6)) say(id!, random.pick(answers), hours - 31, answer);
     }
   }
   return rows;

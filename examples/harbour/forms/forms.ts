@@ -61,3 +61,5 @@ export const passwordForm = defineForm(
     labels: { current: 'Password now', next: 'New password', again: 'New password again' },
   },
 );
+
+export const answerForm = defineForm('answer', z.object({ status: z.enum(['accepted', 'refused']) }));

@@ -2,6 +2,7 @@
 import { type Context, Hono } from 'hono';
 import type { Loom } from 'zip-loom';
 import { findBerth, searchBerths, staysOfBerth } from '../data/berths.ts';
+import { commentsOfBerth } from '../data/comments.ts';
 import type { Database } from '../data/database.ts';
 import { unwatch, watch, watchOf } from '../data/watches.ts';
 import { searchForm } from '../forms/forms.ts';
@@ -31,9 +32,11 @@ export function berthRoutes({ database, loom, today, notFound }: Needs): Hono {
     const berth = await findBerth(database, Number(c.req.param('id')), today());
     if (!berth) return notFound(c.req.raw);
     const stays = await staysOfBerth(database, berth.id, today());
+    const comments = await commentsOfBerth(database, berth.id);
     return exchange.respond('berths/show', {
       berth,
       stays,
+      comments,
       ...(await watchOf(database, berth.id, exchange.context.user?.id)),
     });
   });
