@@ -59,7 +59,7 @@ export async function renderAnswer(
     mark,
     recorder: to.recorder,
     order,
-    inSourceOrder: isSafe ? sourceOrderAddress(request) : undefined,
+    inSourceOrder: isSafe && order === 'late' ? sourceOrderAddress(request) : undefined,
   });
   const { recorder } = to;
   // A page without regions needs no list.
@@ -105,6 +105,8 @@ export async function renderAnswer(
 
 /** Whether a browser that runs no scripts asks. */
 export function asksSourceOrder(request: Request): boolean {
+  // Most addresses need not be taken apart for this.
+  if (!request.url.includes(sourceOrderParameter)) return false;
   return new URL(request.url).searchParams.get(sourceOrderParameter) === 'source';
 }
 

@@ -5,21 +5,28 @@ import { quieten } from '../runtime/index.ts';
 const mostValues = 200;
 
 /**
- * Sees to it that no promise of the data can end the process when it fails unread. Getters are left alone: they may be a way
+ * Sees to it that no promise of the data can end the program when it fails unread. Getters are left alone: they may be a way
  * to fetch only what is read.
  * @param isDeep whether to look into objects and lists too, for pages that wait for something
  */
 export function quietenData(data: object, isDeep: boolean): void {
   const waiting: object[] = [data];
-  let seen = 0;
-  for (let one = waiting.shift(); one && seen < mostValues; one = waiting.shift()) {
-    for (const { value } of Object.values(Object.getOwnPropertyDescriptors(one)) as PropertyDescriptor[]) {
-      if (++seen > mostValues) break;
-      if (typeof value !== 'object' || value === null) continue;
-      quieten(value);
-      if (isDeep && isPlain(value)) waiting.push(value);
+  let left = mostValues;
+  const look = (value: unknown) => {
+    left--;
+    if (typeof value !== 'object' || value === null) return;
+    quieten(value);
+    if (isDeep && isPlain(value)) waiting.push(value);
+  };
+  for (let one = waiting.shift(); one && left > 0; one = waiting.shift()) {
+    if (Array.isArray(one)) {
+      for (let at = 0; at < one.length && left > 0; at++) look(one[at]);
+      continue;
     }
-    if (!isDeep) break;
+    for (const name in one) {
+      if (left <= 0) break;
+      look(Object.getOwnPropertyDescriptor(one, name)?.value);
+    }
   }
 }
 

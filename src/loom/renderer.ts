@@ -61,6 +61,10 @@ export class Renderer {
   };
   /** Templates whose closure is known to be free of problems in the present state. */
   private sound = new Set<Template>();
+  /** Which templates wait for values, in the present state. */
+  private waiting = new Map<Template, boolean>();
+  /** By page and layout, in the present state. */
+  private facts = new Map<string, PageFacts>();
 
   /** @throws {TemplateError} in production, for any problem in any template */
   constructor(store: TemplateStore, options: LoomOptions, mode: Mode) {
@@ -124,15 +128,13 @@ export class Renderer {
     const { compilation } = this.state;
     this.assertSound(template);
     const layout = this.chosenLayout(template, context)?.template;
-    const parts = layout ? [template, layout] : [template];
-    return {
-      name: parts.map((part) => compilation.pageName(part)).join(' '),
-      hasRegions: parts.some((part) => compilation.hasRegions(part)),
-      placed: compilation.resolve(template).placed,
-      hasLateContent: parts.some((part) => compilation.hasLateContent(part)),
-      usesToken: parts.some((part) => compilation.usesToken(part)),
-      showsFlash: parts.some((part) => compilation.showsFlash(part)),
-    };
+    const key = `${template.id}\n${layout?.id ?? ''}`;
+    let facts = this.facts.get(key);
+    if (!facts) {
+      facts = factsOf(template, layout, compilation);
+      this.facts.set(key, facts);
+    }
+    return facts;
   }
 
   /** A page for a request, in the state of the templates that `about` told of. With a recorder its regions are kept apart. */
@@ -180,8 +182,8 @@ export class Renderer {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
     this.assertSound(template);
     this.assertGiven(template, name, data);
-    const { linker, compilation } = this.state;
-    quietenData(data, compilation.waits(template));
+    const { linker } = this.state;
+    quietenData(data, this.waits(template));
     const render = linker.link(template);
     const out = new Output({
       context,
@@ -205,6 +207,16 @@ export class Renderer {
     }
     out.take();
     return new Rendering(out, page, ({ error, origin }) => renderingError(error, linker, origin));
+  }
+
+  /** Whether a template, or anything that it can call, waits for a value. */
+  private waits(template: Template): boolean {
+    let waits = this.waiting.get(template);
+    if (waits === undefined) {
+      waits = this.state.compilation.waits(template);
+      this.waiting.set(template, waits);
+    }
+    return waits;
   }
 
   private findPage(name: string): Template {
@@ -277,6 +289,8 @@ export class Renderer {
       previous,
     );
     this.sound = new Set();
+    this.facts = new Map();
+    this.waiting = new Map();
     this.helpersByPlace.clear();
     return { files, assets, compilation, linker: new Linker(compilation) };
   }
@@ -301,6 +315,18 @@ export class Renderer {
     }
     return helpers;
   }
+}
+
+function factsOf(template: Template, layout: Template | undefined, compilation: Compilation): PageFacts {
+  const parts = layout ? [template, layout] : [template];
+  return {
+    name: parts.map((part) => compilation.pageName(part)).join(' '),
+    hasRegions: parts.some((part) => compilation.hasRegions(part)),
+    placed: compilation.resolve(template).placed,
+    hasLateContent: parts.some((part) => compilation.hasLateContent(part)),
+    usesToken: parts.some((part) => compilation.usesToken(part)),
+    showsFlash: parts.some((part) => compilation.showsFlash(part)),
+  };
 }
 
 /** The templates that come with the library, unless the project has its own of that name. */

@@ -40,7 +40,8 @@ export class Visit implements FormSecurity {
   readonly origin: string;
   private readonly sealer: Sealer;
   private readonly secure: boolean;
-  private session: string;
+  /** Made when it is first needed: most pages need none. */
+  private ownSession: string | undefined;
   private known: boolean;
   private sessionUsed = false;
   private pageToken: string | undefined;
@@ -55,10 +56,15 @@ export class Visit implements FormSecurity {
     this.secure = origin.startsWith('https:');
     const session = readCookie(request, this.cookieName('loom'));
     this.known = isSession(session);
-    this.session = isSession(session) ? session : newSession();
+    this.ownSession = isSession(session) ? session : undefined;
     const flash = readCookie(request, this.cookieName('loom-flash'));
     this.hadFlash = flash !== undefined && flash !== '';
     this.arrived = this.known && flash ? openFlash(sealer, this.session, flash, Date.now()) : [];
+  }
+
+  private get session(): string {
+    this.ownSession ??= newSession();
+    return this.ownSession;
   }
 
   /** The token for the forms of this page. */
@@ -88,7 +94,7 @@ export class Visit implements FormSecurity {
 
   /** A new session, for the moment when the visitor’s rights change. */
   renew(): void {
-    this.session = newSession();
+    this.ownSession = newSession();
     this.known = false;
     this.sessionUsed = true;
     this.pageToken = undefined;

@@ -1,8 +1,6 @@
 /** Fetch handlers as listeners of Node’s `http` server. */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
-import type { ReadableStream as NodeReadableStream } from 'node:stream/web';
 import { withEffectiveMethod } from '../forms/index.ts';
 import { endExchanges, type Loom, type RespondOptions } from '../loom/index.ts';
 
@@ -76,12 +74,12 @@ function toRequest(incoming: IncomingMessage, outgoing: ServerResponse): Request
   }
 }
 
-function headersOf(incoming: IncomingMessage): Headers {
-  const headers = new Headers();
+function headersOf(incoming: IncomingMessage): Array<[string, string]> {
+  const headers: Array<[string, string]> = [];
   for (let index = 0; index + 1 < incoming.rawHeaders.length; index += 2) {
     const name = incoming.rawHeaders[index]!;
     // HTTP/2 pseudo headers are no headers (RFC 9113 §8.3).
-    if (!name.startsWith(':')) headers.append(name, incoming.rawHeaders[index + 1]!);
+    if (!name.startsWith(':')) headers.push([name, incoming.rawHeaders[index + 1]!]);
   }
   return headers;
 }
@@ -92,6 +90,35 @@ async function send(response: Response, outgoing: ServerResponse): Promise<void>
   for (const [name, value] of response.headers) if (name !== 'set-cookie') outgoing.setHeader(name, value);
   const cookies = response.headers.getSetCookie();
   if (cookies.length > 0) outgoing.setHeader('set-cookie', cookies);
-  if (response.body) await pipeline(Readable.fromWeb(response.body as NodeReadableStream), outgoing);
+  if (response.body) await pump(response.body, outgoing);
   else outgoing.end();
+}
+
+/** Hands the body on chunk by chunk, at the pace of whoever reads; stops the body when nobody does any more. */
+async function pump(body: ReadableStream<Uint8Array>, outgoing: ServerResponse): Promise<void> {
+  const reader = body.getReader();
+  const leave = () => void reader.cancel().catch(() => {});
+  outgoing.once('close', leave);
+  try {
+    for (let read = await reader.read(); !read.done; read = await reader.read()) {
+      if (outgoing.destroyed) return;
+      if (!outgoing.write(read.value)) await drained(outgoing);
+    }
+    outgoing.end();
+  } finally {
+    outgoing.off('close', leave);
+  }
+}
+
+/** Resolves when more can be written, or nobody reads. */
+function drained(outgoing: ServerResponse): Promise<void> {
+  return new Promise((resolve) => {
+    const go = () => {
+      outgoing.off('drain', go);
+      outgoing.off('close', go);
+      resolve();
+    };
+    outgoing.once('drain', go);
+    outgoing.once('close', go);
+  });
 }

@@ -1,0 +1,83 @@
+/** How soon a page with a slow value begins, and what a long list costs a process while a slow reader takes it. */
+import { spawnSync } from 'node:child_process';
+import { Agent, createServer, get, type RequestListener } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { fileURLToPath } from 'node:url';
+import { createLoom } from 'zip-loom';
+import { nodeListener } from 'zip-loom/node';
+import type { Result } from './support/measure.ts';
+
+/** How long the slow value takes, in milliseconds. */
+const delay = 5;
+const start = `<!doctype html>\n<html lang="en"><head><title>Slow</title></head><body>\n<ul>${'<li>A berth on the pontoon</li>\n'.repeat(100)}</ul>\n`;
+const page = `<meta (takes berths, slow)>\n<!doctype html>\n<html lang="en"><head><title>Slow</title></head><body>\n<ul><template (for berth of berths)><li>\${berth}</li>\n</template></ul>\n<p (await value = slow)>\${value}</p></body></html>`;
+const berths = Array.from({ length: 100 }, () => 'A berth on the pontoon');
+const later = () => new Promise<string>((resolve) => setTimeout(resolve, delay, 'late'));
+
+/** The time to the first byte of a page that waits, beside a bare server that writes the same start. */
+export async function firstByteResult(): Promise<Result> {
+  const loom = await createLoom({ sources: { 'pages/slow.html': page } });
+  const ours = nodeListener((request) => loom.respond(request, 'slow', { berths, slow: later() }));
+  const bare: RequestListener = (_, response) => {
+    response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' });
+    response.write(start);
+    void later().then((value) => response.end(`<p>${value}</p></body></html>`));
+  };
+  const [work, beside] = await alternately(ours, bare);
+  return { name: 'first byte with a slow value', goal: 1.2, work, bare: beside, ratio: work / beside };
+}
+
+/** Growth of the process in MB while it sends 1,000,000 rows to a slow reader, beside the same rows written by hand. */
+export function memoryLine(): string {
+  const growth = (how: string) => {
+    const script = fileURLToPath(new URL('./rows.js', import.meta.url));
+    const { stdout, stderr, status } = spawnSync(process.execPath, ['--expose-gc', script, how], { encoding: 'utf8' });
+    if (status !== 0) throw new Error(stderr);
+    return JSON.parse(stdout) as { growth: number; bytes: number; seconds: number };
+  };
+  const [work, bare] = [growth('loom'), growth('bare')];
+  if (work.bytes !== bare.bytes) throw new Error('Both sides do not send the same.');
+  const verdict = work.growth < 30 ? '' : '  missed';
+  return `1,000,000 rows to a slow reader: the process grew by ${work.growth.toFixed(1)} MB, by hand ${bare.growth.toFixed(1)} MB (goal: less than 30 MB)${verdict}; ${work.seconds.toFixed(1)} s and ${bare.seconds.toFixed(1)} s`;
+}
+
+/** Medians in microseconds, the two servers asked in turns. */
+async function alternately(first: RequestListener, second: RequestListener): Promise<[number, number]> {
+  const servers = await Promise.all([first, second].map(open));
+  const agent = new Agent({ keepAlive: true, maxSockets: 1 });
+  const times: number[][] = [[], []];
+  for (let round = 0; round < 1100; round++) {
+    for (const [index, { url }] of servers.entries()) {
+      const time = await timeToFirstByte(url, agent);
+      // The first rounds warm both up.
+      if (round >= 100) times[index]!.push(time);
+    }
+  }
+  agent.destroy();
+  await Promise.all(servers.map(({ close }) => close()));
+  return times.map(median) as [number, number];
+}
+
+async function open(listener: RequestListener) {
+  const server = createServer(listener);
+  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+  const { port } = server.address() as AddressInfo;
+  return { url: `http://127.0.0.1:${port}/`, close: () => new Promise((closed) => server.close(closed)) };
+}
+
+function timeToFirstByte(url: string, agent: Agent): Promise<number> {
+  return new Promise((resolve, reject) => {
+    const began = performance.now();
+    let first = 0;
+    get(url, { agent }, (response) => {
+      response.on('data', () => {
+        first ||= performance.now() - began;
+      });
+      response.on('end', () => resolve(first * 1000));
+    }).on('error', reject);
+  });
+}
+
+function median(values: number[]): number {
+  return values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
+}
