@@ -12,9 +12,10 @@ import {
   type TemplateNode,
 } from '../language/index.ts';
 import { complaints } from './complaints.ts';
-import { type Code, commaList, type FillPart, fixed, js } from './parts.ts';
+import { type Code, commaList, type FillPart, fills, fixed, js, literal } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
 import { companionClause, isBlank } from './siblings.ts';
+import { isSlot, slotName } from './slots.ts';
 
 /** One element that fills a slot, under the conditions of the groups around it. */
 interface Filling {
@@ -45,7 +46,8 @@ export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Resolu
         complaints.unknownSlot('default', owner.name, undefined),
       );
     }
-    fillings.push({ slot: 'default', nodes: content, condition: undefined, takes: [], isAlternative: false });
+    const condition = forwardCondition(content);
+    fillings.push({ slot: 'default', nodes: content, condition, takes: [], isAlternative: false });
   }
   const slots = [...new Set(fillings.map((filling) => filling.slot))];
   return slots.map((slot) =>
@@ -130,7 +132,17 @@ function addFilling(
     element.name === 'template' && clausesOf(element).every((clause) => decidesFill.has(clause.kind));
   const nodes = isPlainTemplate ? trimBlock(element.children) : [printed];
   const isAlternative = clausesOf(element).some((clause) => clause.kind === 'else' || clause.kind === 'else-if');
-  fillings.push({ slot, nodes, condition, takes, isAlternative });
+  fillings.push({ slot, nodes, condition: both(condition, forwardCondition(nodes)), takes, isAlternative });
+}
+
+/** A slot that only hands on what the caller gives fills when the caller gives something. */
+function forwardCondition(nodes: TemplateNode[]): Code | undefined {
+  const content = nodes.filter(isContent);
+  const isForward = (node: TemplateNode): node is Element =>
+    node.kind === 'element' && isSlot(node) && !clauseOf(node, 'base') && !node.children.some(isContent);
+  if (content.length === 0 || !content.every(isForward)) return undefined;
+  const filled = content.map((slot) => js`${fills}[${literal(slotName(slot))}] !== undefined`);
+  return js`(${filled.flatMap((one, index) => (index === 0 ? one : [' || ', ...one]))})`;
 }
 
 const decidesFill: ReadonlySet<string> = new Set(['if', 'else-if', 'else', 'takes']);

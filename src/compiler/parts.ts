@@ -88,6 +88,9 @@ export function runtime(name: string): Name {
 /** The output that the template writes to. */
 export const out: Name = { kind: 'name', from: 'frame', name: 'out' };
 
+/** What the caller fills the template’s slots with. */
+export const fills: Name = { kind: 'name', from: 'frame', name: 'fills' };
+
 /** A name of the frame that is like no other: `bound1`, `bound2`. */
 export function local(name: string, number: number): Name {
   return { kind: 'name', from: 'frame', name: `${name}${number}` };

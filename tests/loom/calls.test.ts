@@ -7,7 +7,13 @@ const card =
   '<meta (takes name: string, compact = false, showPrice = 0, ...rest)>\n<b ${...rest}>${name}|${compact ? 1 : 0}|${showPrice}</b>\n';
 const box = '<div>\n  <slot></slot>\n  <slot name="foot"><i>none</i></slot>\n  <slot name="extra"></slot>\n</div>';
 const table = '<meta (takes rows)><tr (for r, i of rows)><slot name="row" row=${r} index=${i} fixed></slot></tr>';
-const sources = { 'partials/name-card.html': card, 'partials/text-box.html': box, 'partials/data-table.html': table };
+const outer = '<text-box><slot></slot><slot name="extra" slot="extra"></slot></text-box>';
+const sources = {
+  'partials/outer-box.html': outer,
+  'partials/name-card.html': card,
+  'partials/text-box.html': box,
+  'partials/data-table.html': table,
+};
 
 describe('calls', () => {
   test.each<[string, string, string]>([
@@ -50,6 +56,12 @@ describe('calls', () => {
       'alternative fills',
       '<text-box><u (if 0) slot="foot">f</u><s (else) slot="foot">g</s></text-box>',
       '<div>\n  <s>g</s>\n</div>',
+    ],
+    ['a slot that is handed on, filled by nobody', '<outer-box></outer-box>', '<div>\n  <i>none</i>\n</div>'],
+    [
+      'a slot that is handed on, filled by the caller',
+      '<outer-box>a<u slot="extra">b</u></outer-box>',
+      '<div>\n  a\n  <i>none</i>\n  <u>b</u>\n</div>',
     ],
     [
       'two elements for one slot',
