@@ -2,7 +2,7 @@
 import { cpus } from 'node:os';
 import { mergingResults } from './merging.ts';
 import { renderingComparisons } from './rendering.ts';
-import { firstByteResult, memoryLine } from './streaming.ts';
+import { firstByteResults, memoryLine } from './streaming.ts';
 import { compare, heading, row } from './support/measure.ts';
 import { updateComparisons } from './updates.ts';
 
@@ -10,6 +10,6 @@ console.log(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus()
 console.log(heading);
 for (const comparison of [...(await renderingComparisons()), ...(await updateComparisons())])
   console.log(row(await compare(comparison)));
-console.log(row(await firstByteResult()));
+for (const result of await firstByteResults()) console.log(row(result));
 console.log(memoryLine());
 for (const result of await mergingResults()) console.log(row(result));

@@ -14,17 +14,32 @@ const page = `<meta (takes berths, slow)>\n<!doctype html>\n<html lang="en"><hea
 const berths = Array.from({ length: 100 }, () => 'A berth on the pontoon');
 const later = () => new Promise<string>((resolve) => setTimeout(resolve, delay, 'late'));
 
-/** The time to the first byte of a page that waits, beside a bare server that writes the same start. */
-export async function firstByteResult(): Promise<Result> {
+/**
+ * The time to the first byte of a page that waits, beside a bare server that writes the same start: with `stream` in the same
+ * bare server, and with `respond`, which makes a Fetch request and a Fetch response of everything.
+ */
+export async function firstByteResults(): Promise<Result[]> {
   const loom = await createLoom({ sources: { 'pages/slow.html': page } });
-  const ours = nodeListener((request) => loom.respond(request, 'slow', { berths, slow: later() }));
+  const streamed: RequestListener = async (_, response) => {
+    response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' });
+    for await (const chunk of loom.stream('slow', { berths, slow: later() })) response.write(chunk);
+    response.end();
+  };
+  const responded = nodeListener((request) => loom.respond(request, 'slow', { berths, slow: later() }));
   const bare: RequestListener = (_, response) => {
     response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' });
     response.write(start);
     void later().then((value) => response.end(`<p>${value}</p></body></html>`));
   };
-  const [work, beside] = await alternately(ours, bare);
-  return { name: 'first byte with a slow value', goal: 1.2, work, bare: beside, ratio: work / beside };
+  const [beside, stream, respond] = await alternately([bare, streamed, responded]);
+  const result = (name: string, work: number): Result => ({
+    name,
+    goal: 1.2,
+    work,
+    bare: beside!,
+    ratio: work / beside!,
+  });
+  return [result('first byte with a slow value, stream', stream!), result('the same, respond', respond!)];
 }
 
 /** Growth of the process in MB while it sends 1,000,000 rows to a slow reader, beside the same rows written by hand. */
@@ -41,11 +56,11 @@ export function memoryLine(): string {
   return `1,000,000 rows to a slow reader: the process grew by ${work.growth.toFixed(1)} MB, by hand ${bare.growth.toFixed(1)} MB (goal: less than 30 MB)${verdict}; ${work.seconds.toFixed(1)} s and ${bare.seconds.toFixed(1)} s`;
 }
 
-/** Medians in microseconds, the two servers asked in turns. */
-async function alternately(first: RequestListener, second: RequestListener): Promise<[number, number]> {
-  const servers = await Promise.all([first, second].map(open));
+/** Medians in microseconds, the servers asked in turns. */
+async function alternately(listeners: RequestListener[]): Promise<number[]> {
+  const servers = await Promise.all(listeners.map(open));
   const agent = new Agent({ keepAlive: true, maxSockets: 1 });
-  const times: number[][] = [[], []];
+  const times: number[][] = servers.map(() => []);
   for (let round = 0; round < 1100; round++) {
     for (const [index, { url }] of servers.entries()) {
       const time = await timeToFirstByte(url, agent);
@@ -55,7 +70,7 @@ async function alternately(first: RequestListener, second: RequestListener): Pro
   }
   agent.destroy();
   await Promise.all(servers.map(({ close }) => close()));
-  return times.map(median) as [number, number];
+  return times.map(median);
 }
 
 async function open(listener: RequestListener) {

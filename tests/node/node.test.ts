@@ -123,6 +123,46 @@ describe('an http server', () => {
     expect(ended).toEqual(['/boats']);
   });
 
+  test('rows are sent at the pace of the reader, and their source is closed when the reader hangs up', async () => {
+    let pulled = 0;
+    let closed = () => {};
+    const isClosed = new Promise<void>((resolve) => {
+      closed = resolve;
+    });
+    async function* endless() {
+      try {
+        for (;;) yield `${pulled++} `.repeat(500);
+      } finally {
+        closed();
+      }
+    }
+    const loom = await createLoom({
+      sources: { 'pages/a.html': '<meta (takes rows)><p (for row of rows)>${row}</p>' },
+    });
+    const address = await listen(nodeListener((request) => loom.respond(request, 'a', { rows: endless() })));
+    await new Promise<void>((resolve, reject) => {
+      httpRequest(address, (response) => {
+        response.once('data', async () => {
+          response.pause();
+          // What is on its way fills the buffers of both ends; then nothing more is pulled.
+          let before = -1;
+          while (pulled !== before) {
+            before = pulled;
+            await new Promise((later) => setTimeout(later, 100));
+          }
+          response.destroy();
+          resolve();
+        });
+      })
+        .on('error', reject)
+        .end();
+    });
+    await isClosed;
+    const after = pulled;
+    await new Promise((later) => setTimeout(later, 20));
+    expect(pulled).toBe(after);
+  });
+
   test('a path cannot change the host', async () => {
     const address = await listen(nodeListener((request) => new Response(new URL(request.url).host)));
     const { port } = new URL(address);
