@@ -12,9 +12,9 @@ import {
   positionAt,
   type TemplateNode,
 } from '../language/index.ts';
+import type { LayoutRules, TemplateFacts } from '../runtime/index.ts';
 import { callGraph } from './call-graph.ts';
 import { type GeneratedTemplate, generateTemplate } from './generate.ts';
-import type { LayoutRules } from './layout-rules.ts';
 import { collectPlaced } from './placed-elements.ts';
 import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
 import { holdsClause, resolveSet, type Template, type TemplateSet } from './template-set.ts';
@@ -115,9 +115,24 @@ export class Compilation {
     ]);
   }
 
-  /** Whether a page, or anything that it can call, reads `context.flash`. */
-  showsFlash(template: Template): boolean {
-    return [...this.closure(template)].some((one) => readsContext(one, 'flash'));
+  /** What is known of a template before it runs. */
+  factsOf(template: Template): TemplateFacts {
+    const closure = [...this.closure(template)];
+    const holds = (kind: ClauseKind) => closure.some((one) => holdsClause(one.body, kind));
+    return {
+      chain: this.chainOf(template),
+      hasRegions: holds('region'),
+      hasLateContent: holds('meanwhile'),
+      waits: holds('await'),
+      usesToken: closure.some((one) => one.body.some(postsForm) || readsContext(one, 'csrf')),
+      showsFlash: closure.some((one) => readsContext(one, 'flash')),
+      placed: this.resolve(template).placed,
+    };
+  }
+
+  /** Names of the parameters that must be given. */
+  requiredOf(template: Template): string[] {
+    return template.parameters.filter((parameter) => parameter.required).map((parameter) => parameter.name);
   }
 
   /** Every use of `trustedHTML` and `trustedURL` in a template of the project. */
@@ -129,35 +144,11 @@ export class Compilation {
     );
   }
 
-  /** A page’s own name and those of its layouts, as the browser hands them back. */
-  pageName(template: Template): string {
+  /** A template’s own name and those of its layouts, as the browser hands them back. */
+  private chainOf(template: Template): string {
     const names = [template.name];
     for (let layout = this.set.layoutOf(template); layout; layout = this.set.layoutOf(layout)) names.push(layout.name);
     return names.join(' ');
-  }
-
-  /** Whether a page, or anything that it can call, has a region. */
-  hasRegions(template: Template): boolean {
-    return this.holds(template, 'region');
-  }
-
-  /** Whether a page, or anything that it can call, has content that may come late. */
-  hasLateContent(template: Template): boolean {
-    return this.holds(template, 'meanwhile');
-  }
-
-  /** Whether a page, or anything that it can call, waits for a value. */
-  waits(template: Template): boolean {
-    return this.holds(template, 'await');
-  }
-
-  /** Whether a page, or anything that it can call, posts a form or reads the token for scripts. */
-  usesToken(template: Template): boolean {
-    return [...this.closure(template)].some((one) => one.body.some(postsForm) || readsContext(one, 'csrf'));
-  }
-
-  private holds(template: Template, kind: ClauseKind): boolean {
-    return [...this.closure(template)].some((one) => holdsClause(one.body, kind));
   }
 
   /** Whether any template of the project posts a form; those of the library do not count. */

@@ -16,8 +16,8 @@ import {
   type TemplateNode,
   type TemplateTree,
 } from '../language/index.ts';
+import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../runtime/index.ts';
 import { complaints } from './complaints.ts';
-import { type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
 import { slotNames } from './slots.ts';
 
 /** One template: a file, or a `<template (named …)>` of one. */

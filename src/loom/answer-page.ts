@@ -45,7 +45,8 @@ export async function renderAnswer(
   to: PageRequest,
   { status, order: wanted, onFailure }: AnswerOptions,
 ): Promise<RenderedAnswer> {
-  const facts = renderer.about(name, to.context);
+  const found = renderer.find(name, to.context);
+  const { facts } = found;
   const { asking, visit, request } = to;
   const isSafe = isSafeMethod(request.method);
   const hasClient = asking !== undefined || readCookie(request, clientCookie) !== undefined;
@@ -54,7 +55,7 @@ export async function renderAnswer(
   const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
   // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
   const order = asking ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
-  const rendering = renderer.answer(name, data, to.context, {
+  const rendering = renderer.begin(found, data, to.context, {
     security: visit,
     mark,
     recorder: to.recorder,
@@ -63,7 +64,7 @@ export async function renderAnswer(
   });
   const { recorder } = to;
   // A page without regions needs no list.
-  const list = () => (mark && facts.hasRegions ? `${pageList(facts.name, mark, recorder)}\n` : '');
+  const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
   if (rendering.isWaiting && !asking) {
     await rendering.settle();
     // Headers are gone when a part that comes later asks for the token.
@@ -83,7 +84,7 @@ export async function renderAnswer(
   // A page without regions is never part of another.
   let answer: Answer = { kind: asking && isSafe ? 'none' : 'page' };
   if (asking && recorder && mark !== undefined) {
-    const page = { name: facts.name, recorder, mark, token: visit.tokenInUse(), placed: facts.placed };
+    const page = { name: facts.chain, recorder, mark, token: visit.tokenInUse(), placed: facts.placed };
     answer = asking.only ? answerOnly(page, asking.only, asking) : answerParts(page, asking, isSafe, status >= 400);
   }
   const said: RenderedAnswer['headers'] = asking ? [['loom-answer', answer.kind]] : [];

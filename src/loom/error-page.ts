@@ -1,5 +1,6 @@
-/** What is shown in the place of a page that failed: to developers the frame, to visitors a plain sentence. */
+/** What developers see in the place of a page that failed: the place in the template, the chain of calls, the shape of the data. */
 import { formatCalls, TemplateError } from '../language/index.ts';
+import { compiledProgram } from './compiled-program.ts';
 import { memoryStore } from './options.ts';
 import { Renderer } from './renderer.ts';
 
@@ -47,24 +48,16 @@ const template = `<meta (takes title, code, place, message, hint, frame, calls, 
 </html>
 `;
 
-/** What visitors see: nothing of the template, nothing of the data. */
-const visitorsPage = `<!doctype html>
-<html lang="en">
-<meta charset="utf-8">
-<meta name="viewport" content="width=device-width, initial-scale=1">
-<title>Something went wrong</title>
-<h1>Something went wrong</h1>
-<p>This page could not be made. Please try again later.</p>
-</html>
-`;
-
-let developersPage: Renderer | undefined;
+let renderer: Renderer | undefined;
 
 /** The page for an error. `data` is what the failed page was given. */
-export function errorPage(error: unknown, data: object, development: boolean): string {
-  if (!development) return visitorsPage;
-  developersPage ??= new Renderer(memoryStore({ 'pages/error.html': template }), {}, 'production');
-  return developersPage.pageAtOnce('error', details(error, data), {});
+export function developersPage(error: unknown, data: object): string {
+  renderer ??= new Renderer(
+    compiledProgram(memoryStore({ 'pages/error.html': template }), {}, 'production'),
+    {},
+    'production',
+  );
+  return renderer.pageAtOnce('error', details(error, data), {});
 }
 
 function details(error: unknown, data: object): object {

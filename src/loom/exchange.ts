@@ -21,7 +21,6 @@ import {
 import type { LoomContext, Recorder } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
-import { errorPage } from './error-page.ts';
 import { loomErrors } from './loom-error.ts';
 import { consoleLogger, type Logger, type LoomOptions, type Order } from './options.ts';
 import type { Renderer } from './renderer.ts';
@@ -197,7 +196,7 @@ export class Exchange {
       headers.set('cache-control', 'no-store');
       headers.set('loom-answer', isDevelopment ? 'error' : 'failure');
       status = 500;
-      body = errorPage(error, data, isDevelopment);
+      body = this.renderer.errorPage(error, data);
     }
     this.addCookies(headers);
     // This browser runs no scripts now, whatever it did before.

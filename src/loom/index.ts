@@ -1,6 +1,8 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
+export { compiledLoom } from './compiled-loom.ts';
+export { createLoom } from './create-loom.ts';
 export { Exchange, endExchanges, type RedirectOptions, type RespondOptions } from './exchange.ts';
-export { createLoom, type Loom, loomFrom, type RenderOptions, type StreamOptions } from './loom.ts';
+export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
 export { LoomError, loomErrors } from './loom-error.ts';
 export {
   type AssetFiles,

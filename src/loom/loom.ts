@@ -3,9 +3,9 @@ import { randomText } from '../forms/index.ts';
 import type { TemplateError } from '../language/index.ts';
 import type { LoomContext } from '../runtime/index.ts';
 import { createExchange, type Exchange, type RespondOptions } from './exchange.ts';
-import { loomErrors } from './loom-error.ts';
-import { consoleLogger, type LoomOptions, type Mode, memoryStore, type Order, type TemplateStore } from './options.ts';
-import { Renderer } from './renderer.ts';
+import { consoleLogger, type LoomOptions, type Mode, type Order } from './options.ts';
+import type { Program } from './program.ts';
+import { type ErrorPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import { sealerFor } from './security.ts';
 
@@ -65,10 +65,17 @@ export interface Loom {
   readonly mode: Mode;
 }
 
-/** Makes a loom from a store of templates. */
-export function loomFrom(store: TemplateStore, options: LoomOptions, mode: Mode): Loom {
-  const renderer = new Renderer(store, options, mode);
-  const sealer = sealerFor(options, mode, renderer.postsForms());
+/**
+ * Makes a loom of templates that can run.
+ * @param errorPage what stands for a page that failed; default: a page that says nothing of templates
+ */
+export function loomFrom(program: Program, options: LoomOptions, mode: Mode, errorPage?: ErrorPage): Loom {
+  const renderer = new Renderer(program, options, mode, errorPage);
+  const sealer = sealerFor(options, mode, program.postsForms());
+  const fresh = () => {
+    program.refresh();
+    return program;
+  };
   const logger = options.logger ?? consoleLogger;
   const exchange = (request: Request) => createExchange(request, renderer, options, sealer);
   return {
@@ -90,24 +97,14 @@ export function loomFrom(store: TemplateStore, options: LoomOptions, mode: Mode)
     respond: async (request, page, data, respondOptions) =>
       (await exchange(request)).respond(page, data, respondOptions),
     exchange,
-    check: () => renderer.check(),
-    trusted: () => renderer.trusted(),
-    pages: () => renderer.pages(),
-    files: () => renderer.files(),
+    check: () => fresh().check(),
+    trusted: () => fresh().trusted(),
+    pages: () => fresh().pageNames(),
+    files: () => fresh().files(),
   };
 }
 
 async function textOf(rendering: Rendering): Promise<string> {
   if (rendering.isWaiting) await rendering.whole();
   return rendering.text();
-}
-
-/**
- * Makes a loom from templates in memory: in the browser, and in tests.
- * @throws {LoomError} without `sources`
- * @throws {TemplateError} in production, for any problem in any template
- */
-export async function createLoom(options: LoomOptions): Promise<Loom> {
-  if (!options.sources) throw loomErrors.noTemplates();
-  return loomFrom(memoryStore(options.sources), options, options.mode ?? 'production');
 }

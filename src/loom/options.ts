@@ -1,6 +1,5 @@
 /** What a loom is made with. */
-import type { LayoutRules } from '../compiler/index.ts';
-import type { LoomContext } from '../runtime/index.ts';
+import type { LayoutRules, LoomContext } from '../runtime/index.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
 export type Mode = 'development' | 'production';

@@ -1,5 +1,5 @@
 /** Problems and run-time errors → `TemplateError`, with the place in the template and the chain of calls. */
-import type { Compilation, Linker, TemplatePlace } from '../compiler/index.ts';
+import type { Compilation } from '../compiler/index.ts';
 import { type CallSite, type Problem, positionAt, TemplateError } from '../language/index.ts';
 import { RenderError } from '../runtime/index.ts';
 
@@ -16,19 +16,27 @@ export function templateErrors(problems: readonly Problem[], compilation: Compil
   return problems.map((problem) => new TemplateError(detailsOf(problem, compilation)));
 }
 
+/** A place in a template file. */
+export interface PlaceInFile {
+  /** As messages name it. */
+  file: string;
+  source: string;
+  /** In UTF-16 code units. */
+  offset: number;
+  /** How long the expression is that stands there, when it is known. */
+  length: number;
+}
+
 /**
  * An error that was thrown while a template ran. Errors from elsewhere are given back as they are.
+ * @param placesOf the places of templates in the stack of an error, the innermost first
  * @param origin made where the part that failed began to wait
  */
-export function renderingError(error: unknown, linker: Linker, origin?: Error): unknown {
+export function renderingError(error: unknown, placesOf: (error: Error) => PlaceInFile[], origin?: Error): unknown {
   if (error instanceof TemplateError) return error;
-  const places = [
-    ...(error instanceof Error ? linker.placesOf(error) : []),
-    ...(origin ? linker.placesOf(origin) : []),
-  ];
+  const places = [...(error instanceof Error ? placesOf(error) : []), ...(origin ? placesOf(origin) : [])];
   const [innermost] = places;
   if (!innermost) return error;
-  const { tree } = innermost.template;
   const known = error instanceof RenderError ? error : undefined;
   return new TemplateError({
     complaint: {
@@ -36,8 +44,8 @@ export function renderingError(error: unknown, linker: Linker, origin?: Error): 
       message: known?.message ?? firstSentence(error instanceof Error ? error : new Error(String(error))),
       hint: known?.hint,
     },
-    file: tree.file,
-    source: tree.source,
+    file: innermost.file,
+    source: innermost.source,
     span: { start: innermost.offset, end: innermost.offset + innermost.length },
     calls: callsOf(places),
     cause: error,
@@ -56,10 +64,10 @@ function detailsOf(problem: Problem, compilation: Compilation) {
 }
 
 /** The chain of calls, outermost first; neighbouring places of one template are one step. */
-function callsOf(places: readonly TemplatePlace[]): CallSite[] {
+function callsOf(places: readonly PlaceInFile[]): CallSite[] {
   const calls: CallSite[] = [];
-  for (const { template, offset } of [...places].reverse()) {
-    const call = { file: template.tree.file, ...positionAt(template.tree.source, offset) };
+  for (const { file, source, offset } of [...places].reverse()) {
+    const call = { file, ...positionAt(source, offset) };
     const last = calls.at(-1);
     if (last?.file === call.file) calls[calls.length - 1] = call;
     else calls.push(call);

@@ -2,11 +2,11 @@
 import { resolve } from 'node:path';
 import {
   type AssetFiles,
+  compiledLoom,
   type Loom,
   LoomError,
   type LoomOptions,
   loomErrors,
-  loomFrom,
   memoryStore,
 } from '../loom/index.ts';
 import { type AssetFolder, assetFolder } from './asset-folder.ts';
@@ -37,10 +37,10 @@ export async function createLoom(options: NodeLoomOptions): Promise<Loom> {
   const store = templates ?? (options.sources && memoryStore(options.sources));
   if (!store) throw loomErrors.noTemplates();
   const { assets, ...rest } = options;
-  if (assets === undefined) return loomFrom(store, rest, mode);
-  if (isMap(assets)) return loomFrom(store, { ...rest, assets }, mode);
+  if (assets === undefined) return compiledLoom(store, rest, mode);
+  if (isMap(assets)) return compiledLoom(store, { ...rest, assets }, mode);
   const folder = assetFolder(typeof assets === 'string' ? { folder: assets } : assets);
-  return loomFrom({ ...store, assets: folder }, rest, mode);
+  return compiledLoom({ ...store, assets: folder }, rest, mode);
 }
 
 function isMap(assets: AssetFolder | AssetFiles | string): assets is AssetFiles {

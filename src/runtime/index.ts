@@ -26,8 +26,16 @@ export {
   printMessages,
   type WrittenControl,
 } from './binding.ts';
+export {
+  type BuiltTemplate,
+  type BuiltTemplates,
+  builtFormat,
+  type LoadedTemplate,
+  type TemplateFacts,
+} from './built.ts';
 export { createHelpers, type Helpers, helperNames, type Place } from './helpers/index.ts';
 export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';
+export { type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
 export { each } from './lists.ts';
 export {
   bare,

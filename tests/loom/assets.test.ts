@@ -108,7 +108,8 @@ describe('files that are not there', () => {
     ['<style>p { background: url(img/none.png) }</style>', undefined],
     ["<p>${asset('img/none.png')}</p>", undefined],
   ])('%s is found by a check, and the page is rendered all the same', async (page, hint) => {
-    const loom = await createLoom({ sources: sources(page), assets });
+    const logger = { warn: () => {}, error: () => {} };
+    const loom = await createLoom({ sources: sources(page), assets, logger });
     const [error, ...others] = loom.check();
     expect([error?.code, others]).toEqual(['missing-asset', []]);
     if (hint) expect(error?.hint).toBe(hint);

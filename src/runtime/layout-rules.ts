@@ -1,6 +1,6 @@
 /** Layouts by folder: `{ '**': 'site-layout', 'staff/**': 'staff-layout' }`. */
 
-import type { LoomContext } from '../runtime/index.ts';
+import type { LoomContext } from './output.ts';
 
 /** Names the layout of a page by its visitor; `none` for no layout. */
 export type LayoutChooser = (page: string, context: LoomContext) => string;

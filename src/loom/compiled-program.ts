@@ -1,0 +1,170 @@
+/** Templates that are compiled when they are first asked for, and again when their files have changed. */
+import { Compilation, complaints, Linker, type Template } from '../compiler/index.ts';
+import { formTemplates } from '../forms/index.ts';
+import { TemplateError } from '../language/index.ts';
+import { defaultSchemes, helperNames, type LoadedTemplate } from '../runtime/index.ts';
+import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
+import type { Program } from './program.ts';
+import { problemsError, renderingError, templateErrors } from './template-errors.ts';
+import { loomTemplates } from './templates.ts';
+
+/** One state of the files. */
+interface State {
+  files: ReturnType<TemplateStore['read']>;
+  assets: ReturnType<Program['assets']>;
+  compilation: Compilation;
+  linker: Linker;
+  /** Templates that were asked for. */
+  loaded: Map<Template, CompiledTemplate>;
+  /** Templates whose closure is known to be free of problems. */
+  sound: Set<LoadedTemplate>;
+}
+
+/**
+ * @param options of the loom
+ * @throws {TemplateError} in production, for any problem that keeps a template from being rendered
+ */
+export function compiledProgram(store: TemplateStore, options: LoomOptions, mode: Mode): Program {
+  let state = compile();
+  if (mode === 'production') assertAllSound();
+
+  return {
+    refresh() {
+      if (mode === 'development' && (store.read() !== state.files || assetsNow() !== state.assets))
+        state = compile(state.compilation);
+    },
+    page: (name) => loaded(state.compilation.set.pages.get(name)),
+    partial: (name) => loaded(state.compilation.set.partials.get(name)),
+    pageNames: () => [...state.compilation.set.pages.keys()],
+    partialNames: () => [...state.compilation.set.partials.keys()],
+    chooserOf: (page) => state.compilation.set.chooserOf(templateOf(page)),
+    assertSound(template) {
+      if (state.sound.has(template)) return;
+      const { compilation } = state;
+      const problems = compilation.problemsOf(compilation.closure(templateOf(template)));
+      if (problems.length > 0) throw problemsError(problems, compilation);
+      state.sound.add(template);
+    },
+    missingValue(template, name, missing, given) {
+      const { tree, parameters } = templateOf(template);
+      return new TemplateError({
+        complaint: complaints.missingValue(name, missing, given),
+        file: tree.file,
+        source: tree.source,
+        span: parameters.find((parameter) => missing.includes(parameter.name))!,
+      });
+    },
+    errorAt: (error, origin) => renderingError(error, placesIn(state.linker), origin),
+    assets: () => state.assets,
+    postsForms: () => state.compilation.postsForms(),
+    check: () => templateErrors(state.compilation.problems(), state.compilation),
+    trusted: () => state.compilation.trusted(),
+    files: () => [...state.files.values()].map(({ file }) => file),
+  };
+
+  function compile(previous?: Compilation): State {
+    const files = store.read();
+    const assets = assetsNow();
+    const compilation = new Compilation(
+      withBuiltIns(files),
+      { ...compileOptions(options), notesUndefined: mode === 'development', assets },
+      previous,
+    );
+    return { files, assets, compilation, linker: new Linker(compilation), loaded: new Map(), sound: new Set() };
+  }
+
+  function assetsNow(): State['assets'] {
+    return store.assets?.() ?? options.assets;
+  }
+
+  function assertAllSound(): void {
+    const problems = state.compilation.problems();
+    const serious = problems.filter((problem) => !problem.isHarmless);
+    if (serious.length > 0) throw problemsError(serious, state.compilation);
+    for (const { code, message, file } of problems) (options.logger ?? consoleLogger).warn({ code, file }, message);
+  }
+
+  function loaded(template: Template | undefined): LoadedTemplate | undefined {
+    if (!template) return undefined;
+    let one = state.loaded.get(template);
+    if (!one) {
+      one = new CompiledTemplate(template, state.compilation, state.linker);
+      state.loaded.set(template, one);
+    }
+    return one;
+  }
+}
+
+/** What a compilation has to know of a loom’s options. */
+export function compileOptions({ pages, layouts, elements, helpers, schemes }: LoomOptions) {
+  return {
+    schemes: new Set([...defaultSchemes, ...(schemes ?? [])]),
+    helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
+    ...(pages === undefined ? {} : { pages }),
+    ...(layouts === undefined ? {} : { layouts }),
+    ...(elements === undefined ? {} : { elements }),
+  };
+}
+
+/** The templates that come with the library, unless the project has its own of that name. */
+export function withBuiltIns(files: ReturnType<TemplateStore['read']>): ReturnType<TemplateStore['read']> {
+  const names = new Set([...files.keys()].map(nameOfFile));
+  const builtIns = Object.entries({ ...formTemplates, ...loomTemplates }).filter(
+    ([path]) => !names.has(nameOfFile(path)),
+  );
+  return new Map([...files, ...builtIns.map(([path, source]) => [path, { source, file: path }] as const)]);
+}
+
+class CompiledTemplate implements LoadedTemplate {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: 'page' | 'partial';
+  readonly file: string;
+  readonly required: readonly string[];
+  readonly choosesLayout: boolean;
+  readonly template: Template;
+  private readonly compilation: Compilation;
+  private readonly linker: Linker;
+  private knownFacts: LoadedTemplate['facts'] | undefined;
+
+  constructor(template: Template, compilation: Compilation, linker: Linker) {
+    this.template = template;
+    this.compilation = compilation;
+    this.linker = linker;
+    this.id = template.id;
+    this.name = template.name;
+    this.kind = template.kind;
+    this.file = template.tree.file;
+    this.required = compilation.requiredOf(template);
+    this.choosesLayout = compilation.set.chooserOf(template) !== undefined;
+  }
+
+  get facts() {
+    this.knownFacts ??= this.compilation.factsOf(this.template);
+    return this.knownFacts;
+  }
+
+  get render() {
+    return this.linker.link(this.template);
+  }
+}
+
+function templateOf(loaded: LoadedTemplate): Template {
+  if (loaded instanceof CompiledTemplate) return loaded.template;
+  throw new TypeError('This template belongs to another loom.');
+}
+
+/** Places in the templates that the stack of an error tells of, the innermost first. */
+function placesIn(linker: Linker) {
+  return (error: Error) =>
+    linker.placesOf(error).map(({ template, offset, length }) => ({
+      file: template.tree.file,
+      source: template.tree.source,
+      offset,
+      length,
+    }));
+}
+
+function nameOfFile(path: string): string {
+  return path.slice(path.lastIndexOf('/') + 1);
+}

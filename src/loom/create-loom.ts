@@ -1,0 +1,15 @@
+/** `createLoom` wherever there is no file system. */
+import { compiledLoom } from './compiled-loom.ts';
+import type { Loom } from './loom.ts';
+import { loomErrors } from './loom-error.ts';
+import { type LoomOptions, memoryStore } from './options.ts';
+
+/**
+ * Makes a loom from templates in memory: in the browser, and in tests.
+ * @throws {LoomError} without `sources`
+ * @throws {TemplateError} in production, for any problem in any template
+ */
+export async function createLoom(options: LoomOptions): Promise<Loom> {
+  if (!options.sources) throw loomErrors.noTemplates();
+  return compiledLoom(memoryStore(options.sources), options, options.mode ?? 'production');
+}

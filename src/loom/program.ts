@@ -1,0 +1,34 @@
+/** Templates that can run, wherever they come from: compiled on demand, or built ahead. */
+import type { TemplateError } from '../language/index.ts';
+import type { LayoutChooser, LoadedTemplate } from '../runtime/index.ts';
+import type { AssetFiles } from './options.ts';
+
+export interface Program {
+  /** Takes changed files in, where that is asked for. */
+  refresh(): void;
+  page(name: string): LoadedTemplate | undefined;
+  partial(name: string): LoadedTemplate | undefined;
+  pageNames(): string[];
+  partialNames(): string[];
+  /** What names the layout of a page for each request, where that is so. */
+  chooserOf(page: LoadedTemplate): LayoutChooser | undefined;
+  /** @throws {TemplateError} for a problem in the template or in anything that it calls */
+  assertSound(template: LoadedTemplate): void;
+  /** The error for data without something that a template takes. */
+  missingValue(template: LoadedTemplate, name: string, missing: readonly string[], given: readonly string[]): Error;
+  /**
+   * An error that was thrown while a template ran, with its place in the templates.
+   * @param origin made where the part that failed began to wait
+   */
+  errorAt(error: unknown, origin?: Error): unknown;
+  /** Files that `asset(…)` finds. The same map while nothing has changed. */
+  assets(): AssetFiles | undefined;
+  /** Whether any template of the project posts a form; those of the library do not count. */
+  postsForms(): boolean;
+  /** Every problem of every template. */
+  check(): TemplateError[];
+  /** Every place where a template trusts a value. */
+  trusted(): Array<{ file: string; line: number; column: number; code: string }>;
+  /** All template files, by their names in messages. */
+  files(): string[];
+}

@@ -1,0 +1,57 @@
+/** What `zip-loom build` writes and a loom takes: templates as modules, with what a request needs to know of them. */
+import type { Render } from './output.ts';
+
+/** The form of built modules; a loom takes no other. Raised with every change that older modules cannot follow. */
+export const builtFormat = 1;
+
+/** What is known of a template before it runs: of itself and of everything that it can come to call. */
+export interface TemplateFacts {
+  /** Its name and those of its layouts, as the browser hands them back. */
+  chain: string;
+  hasRegions: boolean;
+  /** Whether content may come late. */
+  hasLateContent: boolean;
+  /** Whether it waits for a value. */
+  waits: boolean;
+  /** Whether it writes the session’s token. */
+  usesToken: boolean;
+  /** Whether it can show messages that wait. */
+  showsFlash: boolean;
+  /** Markup of style sheets and scripts that its parts cannot do without. */
+  placed: readonly string[];
+}
+
+/** One template, ready to run. */
+export interface LoadedTemplate {
+  /** Unique: the path of its file, with `#name` behind it for a named template. */
+  readonly id: string;
+  /** `berths/list` for a page, `berth-card` for everything else. */
+  readonly name: string;
+  readonly kind: 'page' | 'partial';
+  /** Its file, as messages name it. */
+  readonly file: string;
+  /** Parameters that must be given. */
+  readonly required: readonly string[];
+  /** Whether its layout is named for each request. */
+  readonly choosesLayout: boolean;
+  readonly facts: TemplateFacts;
+  readonly render: Render;
+}
+
+/** One template as its module exports it. */
+export interface BuiltTemplate extends LoadedTemplate {
+  /** The address of its module: stack frames bear it. */
+  readonly module: string;
+}
+
+/** Everything that was built. */
+export interface BuiltTemplates {
+  readonly format: number;
+  readonly templates: readonly BuiltTemplate[];
+  /** Helpers that the templates use and that do not come with the library. */
+  readonly helpers: readonly string[];
+  /** Whether a template of the project posts a form. */
+  readonly postsForms: boolean;
+  /** Files for `asset(…)`, where templates use it. */
+  readonly assets?: ReadonlyMap<string, string>;
+}
