@@ -3,6 +3,7 @@ export {
   type Accepted,
   type BindOptions,
   BoundForm,
+  type BoundFormOf,
   type ChoiceLists,
   defineForm,
   type Field,

@@ -9,10 +9,21 @@ export {
   LoomError,
   type Mode,
   type Order,
+  type PageName,
+  type Pages,
+  type Partials,
   type RedirectOptions,
   type RenderOptions,
   type RespondOptions,
   type StreamOptions,
+  type TemplateName,
 } from './loom/index.ts';
 export { type AssetFolder, createLoom, type NodeLoomOptions as LoomOptions } from './node/index.ts';
-export { type LoomContext, type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './runtime/index.ts';
+export {
+  type BuiltTemplates,
+  type LoomContext,
+  type TrustedHTML,
+  type TrustedURL,
+  trustedHTML,
+  trustedURL,
+} from './runtime/index.ts';

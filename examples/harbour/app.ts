@@ -2,7 +2,7 @@
 import { fileURLToPath } from 'node:url';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
-import { createLoom, type Logger, type Loom, type Mode, withEffectiveMethod } from 'zip-loom';
+import { type BuiltTemplates, createLoom, type Logger, type Loom, type Mode, withEffectiveMethod } from 'zip-loom';
 import { latestArrivals } from './data/arrivals.ts';
 import type { Database } from './data/database.ts';
 import { findPerson, type Person } from './data/people.ts';
@@ -29,6 +29,8 @@ export interface HarbourOptions {
   mode: Mode;
   /** The folder that Vite has built. */
   assets: string;
+  /** Templates that were built ahead; without them the folder is read. */
+  built?: BuiltTemplates | undefined;
   /** How long the weather station thinks, in milliseconds. */
   weatherDelay?: number;
   /** Seals tokens and messages. */
@@ -47,11 +49,11 @@ const policy =
   "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; base-uri 'none'; require-trusted-types-for 'script'; trusted-types zip-loom";
 
 export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
-  const { database, now, mode, assets, weatherDelay = 1500, secret, logger } = options;
+  const { database, now, mode, assets, built, weatherDelay = 1500, secret, logger } = options;
   const sessions = createSessions();
   const loom = await createLoom({
     ...configuration,
-    templates: fileURLToPath(new URL('./templates', import.meta.url)),
+    ...(built ? { built } : { templates: fileURLToPath(new URL('./templates', import.meta.url)) }),
     mode,
     async context(request) {
       const id = sessions.personOf(request);

@@ -3,16 +3,27 @@ import { randomBytes } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import { serve } from '@hono/node-server';
 import { pino } from 'pino';
+import type { BuiltTemplates } from 'zip-loom';
 import { createHarbour } from './app.ts';
 import { demoClock } from './data/calendar.ts';
 import { openDatabase } from './data/database.ts';
 
 const logger = pino({ base: null });
+const isProduction = process.env['NODE_ENV'] === 'production';
+
+/** Built ahead in production: `zip-loom build` first. */
+async function builtTemplates(): Promise<BuiltTemplates | undefined> {
+  if (!isProduction) return undefined;
+  const address = new URL('../../build/harbour-templates/index.js', import.meta.url).href;
+  return ((await import(address)) as { templates: BuiltTemplates }).templates;
+}
+
 const { database, file, close } = await openDatabase();
 const harbour = await createHarbour({
   database,
   now: demoClock(),
-  mode: process.env['NODE_ENV'] === 'production' ? 'production' : 'development',
+  mode: isProduction ? 'production' : 'development',
+  built: await builtTemplates(),
   assets: fileURLToPath(new URL('../../build/harbour', import.meta.url)),
   secret: process.env['HARBOUR_SECRET'] ?? randomBytes(32).toString('base64'),
   logger,

@@ -2,18 +2,20 @@
 /** The command line: `zip-loom <command>`. Exit codes: 0 for success, 1 when something was found, 2 when the call was wrong. */
 import { Command, CommanderError } from 'commander';
 import { LoomError } from '../loom/index.ts';
+import { buildCommand } from './build.ts';
 import { CallError } from './call-error.ts';
 import { checkCommand } from './check.ts';
 import { renderCommand } from './render.ts';
 
 const program = new Command('zip-loom')
-  .description('HTML templates that know HTML: render pages and check templates.')
+  .description('HTML templates that know HTML: render pages, check and build templates.')
   .option('--project <folder>', 'the project’s folder; default: found from here upwards')
   .showHelpAfterError('(zip-loom --help shows what there is)')
   .exitOverride();
 
 program.addCommand(inherit(renderCommand()));
 program.addCommand(inherit(checkCommand()));
+program.addCommand(inherit(buildCommand()));
 
 try {
   await program.parseAsync();

@@ -195,9 +195,4 @@ export const complaints = {
     message: `With a 0 in the place of each substitution, this script is not JSON: ${reason}.`,
     hint: 'Let each substitution stand where a JSON value or a part of a JSON string can stand.',
   }),
-  missingValue: (page: string, missing: readonly string[], given: readonly string[]): Complaint => ({
-    code: 'missing-value',
-    message: `${page} takes ${missing.join(', ')}, which was not given; it was given ${given.join(', ') || 'nothing'}.`,
-    hint: 'Add it to the data of render, fragment or respond.',
-  }),
 };

@@ -124,9 +124,12 @@ export function commaList(pieces: Code[]): Code {
   return pieces.flatMap((piece, index) => (index === 0 ? piece : [', ', ...piece]));
 }
 
-/** A JavaScript string. */
+/** A JavaScript string, in the quotes that leave markup readable. */
 export function literal(text: string): string {
-  return JSON.stringify(text).replace(/[\u2028\u2029]/g, (character) => `\\u${character.charCodeAt(0).toString(16)}`);
+  const quoted = JSON.stringify(text);
+  const readable =
+    text.includes('"') && !text.includes("'") ? `'${quoted.slice(1, -1).replaceAll('\\"', '"')}'` : quoted;
+  return readable.replace(/[\u2028\u2029]/g, (character) => `\\u${character.charCodeAt(0).toString(16)}`);
 }
 
 /** A property name in an object literal. `__proto__` must be computed, or it would set the prototype (ECMA-262 §B.3.1). */

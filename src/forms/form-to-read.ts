@@ -8,6 +8,13 @@ import type { Group } from './shape.ts';
 /** What fields of a model may be: those of the schema, each of its type, or nothing. */
 export type ModelOf<Input> = { readonly [Field in keyof Input]?: Input[Field] | null | undefined };
 
+/**
+ * The form that a template takes, by its definition.
+ * @example export type BoatForm = BoundFormOf<typeof boatForm>;
+ */
+export type BoundFormOf<Definition> =
+  Definition extends FormDefinition<string, infer Input, unknown> ? BoundForm<Input> : never;
+
 export interface FormDefinition<Name extends string = string, Input = unknown, Output = unknown> {
   readonly name: Name;
   readonly settings: FormSettings;

@@ -4,7 +4,7 @@ export { readCookie, writeCookie } from './cookies.ts';
 export { defineForm } from './definition.ts';
 export { type Entries, type Entry, readEntries } from './entries.ts';
 export { type Flash, type FlashMessage, flashLife, flashMessage, openFlash, sealFlash } from './flash.ts';
-export { type FormDefinition, FormToRead, type ModelOf } from './form-to-read.ts';
+export { type BoundFormOf, type FormDefinition, FormToRead, type ModelOf } from './form-to-read.ts';
 export type { Limits } from './limits.ts';
 export { defaultLimits } from './limits.ts';
 export type { MessageCode, Messages } from './messages.ts';

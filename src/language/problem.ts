@@ -56,6 +56,8 @@ export class TemplateError extends Error {
   readonly line: number;
   readonly column: number;
   readonly hint: string | undefined;
+  /** Found by a check; the page can be rendered all the same. */
+  readonly isHarmless: boolean;
   /** The line of the template with the place marked. */
   readonly frame: string;
   /** How the place was reached, outermost template first. Empty for errors found while compiling. */
@@ -71,6 +73,7 @@ export class TemplateError extends Error {
     this.line = position.line;
     this.column = position.column;
     this.hint = details.complaint.hint;
+    this.isHarmless = details.complaint.isHarmless ?? false;
     this.frame = codeFrame(details.source, details.span);
     this.calls = details.calls ?? [];
     this.others = details.others ?? [];

@@ -1,11 +1,12 @@
 /** Templates that are compiled when they are first asked for, and again when their files have changed. */
-import { Compilation, complaints, Linker, type Template } from '../compiler/index.ts';
+import { Compilation, Linker, type Template } from '../compiler/index.ts';
 import { formTemplates } from '../forms/index.ts';
 import { TemplateError } from '../language/index.ts';
 import { defaultSchemes, helperNames, type LoadedTemplate } from '../runtime/index.ts';
+import { missingValue } from './loom-error.ts';
 import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
-import { problemsError, renderingError, templateErrors } from './template-errors.ts';
+import { problemErrors, problemsError, renderingError } from './template-errors.ts';
 import { loomTemplates } from './templates.ts';
 
 /** One state of the files. */
@@ -48,7 +49,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     missingValue(template, name, missing, given) {
       const { tree, parameters } = templateOf(template);
       return new TemplateError({
-        complaint: complaints.missingValue(name, missing, given),
+        complaint: missingValue(name, missing, given),
         file: tree.file,
         source: tree.source,
         span: parameters.find((parameter) => missing.includes(parameter.name))!,
@@ -57,7 +58,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     errorAt: (error, origin) => renderingError(error, placesIn(state.linker), origin),
     assets: () => state.assets,
     postsForms: () => state.compilation.postsForms(),
-    check: () => templateErrors(state.compilation.problems(), state.compilation),
+    check: () => problemErrors(state.compilation),
     trusted: () => state.compilation.trusted(),
     files: () => [...state.files.values()].map(({ file }) => file),
   };

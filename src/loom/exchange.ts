@@ -25,6 +25,7 @@ import { loomErrors } from './loom-error.ts';
 import { consoleLogger, type Logger, type LoomOptions, type Order } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import { Visit } from './security.ts';
+import type { DataArguments, DataOf, PageName } from './typed-data.ts';
 
 export interface RespondOptions {
   /** Default: 200, or the status of a form among the data that was refused. */
@@ -168,7 +169,13 @@ export class Exchange {
    * The page as an answer. An error in it is logged and answered with status 500: in development by a page that shows the
    * place, in production by one that says nothing of templates.
    */
-  async respond(name: string, data: object = {}, options: RespondOptions = {}): Promise<Response> {
+  respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
+  respond(name: string, data?: object, options?: RespondOptions): Promise<Response> {
+    return this.answer(name, data, options);
+  }
+
+  /** As `respond`, whatever is known of the pages. @internal */
+  async answer(name: string, data: object = {}, options: RespondOptions = {}): Promise<Response> {
     this.complainIfUnchecked();
     const headers = new Headers(options.headers);
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');

@@ -1,5 +1,7 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
+export { type BuiltLoomOptions, builtLoom, createBuiltLoom } from './built-loom.ts';
 export { compiledLoom } from './compiled-loom.ts';
+export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export { createLoom } from './create-loom.ts';
 export { Exchange, endExchanges, type RedirectOptions, type RespondOptions } from './exchange.ts';
 export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
@@ -13,3 +15,5 @@ export {
   type Order,
   type TemplateStore,
 } from './options.ts';
+export { type PlaceInFile, problemErrors } from './template-errors.ts';
+export type { DataArguments, DataOf, PageName, Pages, Partials, TemplateName } from './typed-data.ts';

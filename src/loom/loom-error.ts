@@ -1,4 +1,5 @@
 /** Errors of a call to the loom that are not about the inside of one template. */
+import type { Complaint } from '../language/index.ts';
 
 export class LoomError extends Error {
   override readonly name = 'LoomError';
@@ -10,6 +11,15 @@ export class LoomError extends Error {
     this.code = code;
     this.hint = hint;
   }
+}
+
+/** What is wrong with the data of a page that leaves out what it takes. */
+export function missingValue(page: string, missing: readonly string[], given: readonly string[]): Complaint {
+  return {
+    code: 'missing-value',
+    message: `${page} takes ${missing.join(', ')}, which was not given; it was given ${given.join(', ') || 'nothing'}.`,
+    hint: 'Add it to the data of render, fragment or respond.',
+  };
 }
 
 /** All of them, in one list and one voice. */
@@ -57,6 +67,21 @@ export const loomErrors = {
       'no-templates',
       'A loom needs templates.',
       'Give “sources”, or under Node “templates” with the path of a folder.',
+    ),
+  missingValue: ({ code, message, hint }: Complaint): LoomError => new LoomError(code, message, hint),
+  otherFormat: (): LoomError =>
+    new LoomError('other-format', 'These templates were built by another version.', 'Run “zip-loom build” again.'),
+  missingHelpers: (names: readonly string[]): LoomError =>
+    new LoomError(
+      'missing-helpers',
+      `The built templates use helpers that are missing: ${names.join(', ')}.`,
+      'Pass them as “helpers”, as when the templates were built.',
+    ),
+  missingChooser: (page: string): LoomError =>
+    new LoomError(
+      'missing-layout-function',
+      `When “${page}” was built, a function named its layout.`,
+      'Pass the same “layouts” as then.',
     ),
   helperNotAFunction: (name: string): LoomError =>
     new LoomError(

@@ -8,6 +8,7 @@ import type { Program } from './program.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import { sealerFor } from './security.ts';
+import type { DataArguments, DataOf, PageName, TemplateName } from './typed-data.ts';
 
 export interface RenderOptions {
   /** What `context` is in the templates. */
@@ -28,12 +29,12 @@ export interface Loom {
    * @throws {LoomError | TemplateError}
    * @example await loom.render('berths/list', { berths })
    */
-  render(page: string, data?: object, options?: RenderOptions): Promise<string>;
+  render<Name extends PageName>(page: Name, ...rest: DataArguments<DataOf<Name>, RenderOptions>): Promise<string>;
   /**
    * As `render`, at once.
    * @throws {TemplateError} also where the page would have to wait for something
    */
-  renderSync(page: string, data?: object, options?: RenderOptions): string;
+  renderSync<Name extends PageName>(page: Name, ...rest: DataArguments<DataOf<Name>, RenderOptions>): string;
   /**
    * A whole page with its layout, as bytes in UTF-8 while it is written, at the pace of the reader. What can be written at once
    * is written before this returns, so that an error in it is thrown; a part that fails later is shown as failed in its place,
@@ -41,17 +42,24 @@ export interface Loom {
    * @throws {LoomError | TemplateError}
    * @example new Response(loom.stream('home', { weather: fetchWeather() }))
    */
-  stream(page: string, data?: object, options?: StreamOptions): ReadableStream<Uint8Array>;
+  stream<Name extends PageName>(
+    page: Name,
+    ...rest: DataArguments<DataOf<Name>, StreamOptions>
+  ): ReadableStream<Uint8Array>;
   /**
    * One template without a layout: a partial by its name, or a page by its path.
    * @example await loom.fragment('berth-card', { berth })
    */
-  fragment(name: string, data?: object, options?: RenderOptions): Promise<string>;
+  fragment<Name extends TemplateName>(name: Name, ...rest: DataArguments<DataOf<Name>, RenderOptions>): Promise<string>;
   /**
    * A page as the answer to a request. An error in the page becomes an answer with status 500.
    * @example return loom.respond(request, 'berths/list', { berths })
    */
-  respond(request: Request, page: string, data?: object, options?: RespondOptions): Promise<Response>;
+  respond<Name extends PageName>(
+    request: Request,
+    page: Name,
+    ...rest: DataArguments<DataOf<Name>, RespondOptions>
+  ): Promise<Response>;
   /** One request and its answer, for handlers that do more than respond. */
   exchange(request: Request): Promise<Exchange>;
   /** Every problem of every template, as `TemplateError`s that are not thrown. */
@@ -80,9 +88,11 @@ export function loomFrom(program: Program, options: LoomOptions, mode: Mode, err
   const exchange = (request: Request) => createExchange(request, renderer, options, sealer);
   return {
     mode,
-    render: async (page, data = {}, { context = {} } = {}) => textOf(renderer.page(page, data, context)),
-    renderSync: (page, data = {}, { context = {} } = {}) => renderer.pageAtOnce(page, data, context),
-    stream: (page, data = {}, { context = {}, order = 'source' } = {}) => {
+    render: async (page: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
+      textOf(renderer.page(page, data, context)),
+    renderSync: (page: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
+      renderer.pageAtOnce(page, data, context),
+    stream: (page: string, data: object = {}, { context = {}, order = 'source' }: StreamOptions = {}) => {
       const mark = order === 'late' ? randomText(6) : undefined;
       return renderer.page(page, data, context, { order, mark }).stream({
         mark: mark ?? '',
@@ -93,9 +103,10 @@ export function loomFrom(program: Program, options: LoomOptions, mode: Mode, err
         },
       });
     },
-    fragment: async (name, data = {}, { context = {} } = {}) => textOf(renderer.fragment(name, data, context)),
-    respond: async (request, page, data, respondOptions) =>
-      (await exchange(request)).respond(page, data, respondOptions),
+    fragment: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
+      textOf(renderer.fragment(name, data, context)),
+    respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) =>
+      (await exchange(request)).answer(page, data, respondOptions),
     exchange,
     check: () => fresh().check(),
     trusted: () => fresh().trusted(),

@@ -1,5 +1,5 @@
 /** What a loom is made with. */
-import type { LayoutRules, LoomContext } from '../runtime/index.ts';
+import type { BuiltTemplates, LayoutRules, LoomContext } from '../runtime/index.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
 export type Mode = 'development' | 'production';
@@ -10,6 +10,8 @@ export type Order = 'source' | 'late';
 export interface LoomOptions {
   /** Templates kept in memory: path → text, as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
   sources?: Readonly<Record<string, string>>;
+  /** Templates that "zip-loom build" has made, instead of sources: `templates` of the built folder’s `index.js`. */
+  built?: BuiltTemplates;
   /** The folder whose templates are pages. Default: `pages`. */
   pages?: string;
   /**

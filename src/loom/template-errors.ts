@@ -11,6 +11,11 @@ export function problemsError(problems: readonly Problem[], compilation: Compila
   });
 }
 
+/** One error for everything that is wrong with any template. */
+export function problemErrors(compilation: Compilation): TemplateError[] {
+  return templateErrors(compilation.problems(), compilation);
+}
+
 /** One error for each problem. */
 export function templateErrors(problems: readonly Problem[], compilation: Compilation): TemplateError[] {
   return problems.map((problem) => new TemplateError(detailsOf(problem, compilation)));
@@ -59,8 +64,8 @@ export function describeError(error: unknown): string {
 }
 
 function detailsOf(problem: Problem, compilation: Compilation) {
-  const { file, span, code, message, hint } = problem;
-  return { complaint: { code, message, hint }, file, span, source: compilation.sourceOf(file) };
+  const { file, span, ...complaint } = problem;
+  return { complaint, file, span, source: compilation.sourceOf(file) };
 }
 
 /** The chain of calls, outermost first; neighbouring places of one template are one step. */

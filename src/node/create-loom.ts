@@ -2,6 +2,7 @@
 import { resolve } from 'node:path';
 import {
   type AssetFiles,
+  builtLoom,
   compiledLoom,
   type Loom,
   LoomError,
@@ -11,6 +12,7 @@ import {
 } from '../loom/index.ts';
 import { type AssetFolder, assetFolder } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
+import { placesByMaps } from './source-maps.ts';
 
 export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
   /**
@@ -23,7 +25,7 @@ export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
 }
 
 /**
- * Makes a loom from a folder of templates, or from templates in memory.
+ * Makes a loom from a folder of templates, from templates in memory, or from built ones.
  * @throws {LoomError} without templates, or for a folder that cannot be read
  * @throws {TemplateError} in production, for any problem in any template
  * @example const loom = await createLoom({ templates: 'templates', layouts: { '**': 'site-layout' } });
@@ -32,6 +34,10 @@ export async function createLoom(options: NodeLoomOptions): Promise<Loom> {
   const mode = options.mode ?? (process.env['NODE_ENV'] === 'development' ? 'development' : 'production');
   if (options.templates !== undefined && options.sources) {
     throw new LoomError('templates-twice', 'A loom takes “templates” or “sources”, not both.');
+  }
+  if (options.built) {
+    const { assets: _, ...rest } = options;
+    return builtLoom(options.built, rest, mode, placesByMaps(options.built));
   }
   const templates = options.templates === undefined ? undefined : folderStore(resolve(options.templates));
   const store = templates ?? (options.sources && memoryStore(options.sources));

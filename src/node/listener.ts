@@ -2,7 +2,14 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
 import { withEffectiveMethod } from '../forms/index.ts';
-import { endExchanges, type Loom, type RespondOptions } from '../loom/index.ts';
+import {
+  type DataArguments,
+  type DataOf,
+  endExchanges,
+  type Loom,
+  type PageName,
+  type RespondOptions,
+} from '../loom/index.ts';
 
 /** Answers a Fetch request. */
 export type Handler = (request: Request) => Response | Promise<Response>;
@@ -16,15 +23,14 @@ export function nodeListener(handler: Handler): (request: IncomingMessage, respo
 }
 
 /** Answers a plain `(request, response)` pair with a page. */
-export async function answer(
+export async function answer<Name extends PageName>(
   loom: Loom,
   incoming: IncomingMessage,
   outgoing: ServerResponse,
-  page: string,
-  data: object = {},
-  options: RespondOptions = {},
+  page: Name,
+  ...rest: DataArguments<DataOf<Name>, RespondOptions>
 ): Promise<void> {
-  await handle((request) => loom.respond(request, page, data, options), incoming, outgoing);
+  await handle((request) => loom.respond(request, page, ...rest), incoming, outgoing);
 }
 
 async function handle(handler: Handler, incoming: IncomingMessage, outgoing: ServerResponse): Promise<void> {

@@ -1,5 +1,5 @@
 /** The forms of the harbour: one definition each for the page, the checks and the reading. */
-import { defineForm } from 'zip-loom/forms';
+import { type BoundFormOf, defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 
 export const searchForm = defineForm(
@@ -63,3 +63,10 @@ export const passwordForm = defineForm(
 );
 
 export const answerForm = defineForm('answer', z.object({ status: z.enum(['accepted', 'refused']) }));
+
+/** What templates take. */
+export type SearchForm = BoundFormOf<typeof searchForm>;
+export type BoatForm = BoundFormOf<typeof boatForm>;
+export type SignInForm = BoundFormOf<typeof signInForm>;
+export type DetailsForm = BoundFormOf<typeof detailsForm>;
+export type PasswordForm = BoundFormOf<typeof passwordForm>;

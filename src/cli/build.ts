@@ -1,0 +1,101 @@
+/** `zip-loom build`: templates as ES modules, for projects that run without their sources. */
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join, relative, resolve, sep } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { Command } from 'commander';
+import { type BuiltFile, buildFiles, typeDeclarations } from '../compiler/index.ts';
+import { compileProject, findProject } from '../node/index.ts';
+import { CallError } from './call-error.ts';
+import { reportError } from './report.ts';
+
+interface Options {
+  out: string;
+  types: string | false;
+}
+
+export function buildCommand(): Command {
+  return new Command('build')
+    .description('Build templates as ES modules with source maps, and templates.d.ts.')
+    .option('--out <folder>', 'where the modules go, from the project’s folder', 'build/templates')
+    .option('--types <file>', 'where the types of pages go, from the project’s folder', 'templates.d.ts')
+    .option('--no-types', 'write no types')
+    .addHelpText('after', '\nExample:\n  zip-loom build --out build/templates')
+    .action(build);
+}
+
+async function build(options: Options, command: Command): Promise<void> {
+  const { project } = command.optsWithGlobals<{ project?: string }>();
+  const { folder, options: configured } = await findProject(project ?? process.cwd());
+  const { compilation, assets, errors } = compileProject(configured);
+  const harmful = errors.filter((error) => !error.isHarmless);
+  for (const [index, error] of errors.entries()) {
+    if (index > 0) process.stderr.write('\n');
+    reportError(error);
+  }
+  if (harmful.length > 0) {
+    process.stderr.write(`\nNothing was built: ${harmful.length} ${harmful.length === 1 ? 'problem' : 'problems'}.\n`);
+    process.exitCode = 1;
+    return;
+  }
+  const out = resolve(folder, options.out);
+  const files = buildFiles(compilation, {
+    assets,
+    sourceOf: (file, module) => urlPath(relative(dirname(join(out, module)), resolve(file))),
+  });
+  removeStale(out, new Set(files.map(({ path }) => path)));
+  for (const { path, text } of files) {
+    mkdirSync(dirname(join(out, path)), { recursive: true });
+    writeFileSync(join(out, path), text);
+  }
+  if (options.types !== false) {
+    const declarations = resolve(folder, options.types);
+    const text = typeDeclarations(compilation, (specifier, file) => moduleFrom(specifier, file, dirname(declarations)));
+    mkdirSync(dirname(declarations), { recursive: true });
+    // An editor reads the file again when it is written.
+    if (!existsSync(declarations) || readFileSync(declarations, 'utf8') !== text) writeFileSync(declarations, text);
+  }
+  report(files, relative(process.cwd(), out) || '.');
+}
+
+/** A module that a template imports from, as the declarations name it: what begins with a dot is taken from the template. */
+function moduleFrom(specifier: string, file: string, folder: string): string {
+  if (!/^\.{1,2}\//.test(specifier)) return specifier;
+  const path = urlPath(relative(folder, resolve(dirname(resolve(file)), specifier)));
+  return path.startsWith('.') ? path : `./${path}`;
+}
+
+/** Removes what an earlier build wrote and this one does not; nothing else. */
+function removeStale(out: string, files: ReadonlySet<string>): void {
+  if (!existsSync(out)) return;
+  const present = readdirSync(out, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
+  const paths = present.map((entry) => urlPath(relative(out, join(entry.parentPath, entry.name))));
+  const isOurs = (path: string) => readFileSync(join(out, path), 'utf8').startsWith('// Built by zip-loom');
+  if (paths.length > 0 && !(paths.includes('index.js') && isOurs('index.js')))
+    throw new CallError(`${out} holds other files; choose an empty folder with --out.`);
+  for (const path of paths) {
+    if (files.has(path) || !path.endsWith('.js') || !isOurs(path)) continue;
+    rmSync(join(out, path));
+    rmSync(join(out, `${path}.map`), { force: true });
+  }
+}
+
+function report(files: BuiltFile[], out: string): void {
+  const modules = files.flatMap(({ template, path, text }) =>
+    template && !template.id.startsWith('zip-loom/')
+      ? [{ path, bytes: Buffer.byteLength(text), zipped: gzipSync(text).length }]
+      : [],
+  );
+  const width = Math.max(...modules.map(({ path }) => path.length), 0);
+  for (const { path, bytes, zipped } of modules.sort((a, b) => b.bytes - a.bytes))
+    console.log(`${path.padEnd(width)}  ${kilobytes(bytes)}  ${kilobytes(zipped)} gzipped`);
+  const total = modules.reduce((sum, { bytes }) => sum + bytes, 0);
+  console.log(`${modules.length} ${modules.length === 1 ? 'template' : 'templates'},${kilobytes(total)} in ${out}`);
+}
+
+function kilobytes(bytes: number): string {
+  return `${(bytes / 1000).toFixed(1)} kB`.padStart(9);
+}
+
+function urlPath(path: string): string {
+  return path.split(sep).join('/');
+}

@@ -1,0 +1,65 @@
+/** Source maps of built modules: from the generated code to the template (ECMA-426). */
+import { addSegment, GenMapping, setSourceContent, toEncodedMap } from '@jridgewell/gen-mapping';
+import { positionAt } from '../language/index.ts';
+import type { Mapping } from './code-writer.ts';
+
+export interface MapDetails {
+  /** The module, and how far the generated part of it stands from its start. */
+  code: string;
+  offset: number;
+  mappings: readonly Mapping[];
+  /** The template as the map names it, and its text. */
+  source: string;
+  content: string;
+}
+
+/** The map as JSON. */
+export function sourceMap({ code, offset, mappings, source, content }: MapDetails): string {
+  const map = new GenMapping();
+  setSourceContent(map, source, content);
+  const segments = mappings
+    .flatMap((mapping) => segmentsOf(mapping, offset, code))
+    .sort((a, b) => a.generated - b.generated || Number(a.original === undefined) - Number(b.original === undefined));
+  const lines = linesOf(code);
+  for (const { generated, original } of segments) {
+    const { line, column } = lines(generated);
+    if (original === undefined) {
+      addSegment(map, line, column);
+    } else {
+      const place = positionAt(content, original);
+      addSegment(map, line, column, source, place.line - 1, place.column - 1);
+    }
+  }
+  return JSON.stringify(toEncodedMap(map));
+}
+
+interface Segment {
+  generated: number;
+  /** Missing where the code comes from no place of the template. */
+  original: number | undefined;
+}
+
+function segmentsOf({ kind, generated, source, length }: Mapping, offset: number, code: string): Segment[] {
+  const start = generated + offset;
+  if (kind === 'line') return [{ generated: start, original: source }];
+  const segments: Segment[] = [{ generated: start, original: source }];
+  // An expression stands as it is, line by line.
+  for (let at = code.indexOf('\n', start); at !== -1 && at < start + length; at = code.indexOf('\n', at + 1))
+    segments.push({ generated: at + 1, original: source + (at + 1 - start) });
+  // What follows belongs to nothing; the next expression of the line is nearer to it than this one.
+  segments.push({ generated: start + length, original: undefined });
+  return segments;
+}
+
+/** Lines and columns of offsets, both counted from 0; offsets are asked for in rising order. */
+function linesOf(code: string): (offset: number) => { line: number; column: number } {
+  let line = 0;
+  let lineStart = 0;
+  return (offset) => {
+    for (let next = code.indexOf('\n', lineStart); next !== -1 && next < offset; next = code.indexOf('\n', lineStart)) {
+      line++;
+      lineStart = next + 1;
+    }
+    return { line, column: offset - lineStart };
+  };
+}

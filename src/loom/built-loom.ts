@@ -1,0 +1,32 @@
+/** A loom of templates that were built ahead, by `zip-loom build`. */
+import type { BuiltTemplates } from '../runtime/index.ts';
+import { builtProgram } from './built-program.ts';
+import { type Loom, loomFrom } from './loom.ts';
+import type { LoomOptions, Mode } from './options.ts';
+import type { PlaceInFile } from './template-errors.ts';
+
+/** Options that were settled when the templates were built. */
+type SettledOptions = 'sources' | 'built' | 'pages' | 'elements' | 'assets';
+
+export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {
+  built: BuiltTemplates;
+}
+
+/**
+ * Makes a loom of built templates.
+ * @throws {LoomError} for modules of another version, and for helpers that they use and that are missing
+ * @example const loom = createBuiltLoom({ built: templates, context });
+ */
+export function createBuiltLoom({ built, ...options }: BuiltLoomOptions): Loom {
+  return builtLoom(built, options, options.mode ?? 'production');
+}
+
+/** @param placesOf the places of templates in the stack of an error, where source maps can be read */
+export function builtLoom(
+  built: BuiltTemplates,
+  options: LoomOptions,
+  mode: Mode,
+  placesOf?: (error: Error) => PlaceInFile[],
+): Loom {
+  return loomFrom(builtProgram(built, options, placesOf), options, mode);
+}

@@ -1,0 +1,46 @@
+/** Templates that were built ahead: nothing is parsed, nothing compiled, and no `eval` is needed. */
+import { type BuiltTemplates, builtFormat, layoutByFolder } from '../runtime/index.ts';
+import { loomErrors, missingValue } from './loom-error.ts';
+import type { LoomOptions } from './options.ts';
+import type { Program } from './program.ts';
+import { type PlaceInFile, renderingError } from './template-errors.ts';
+
+/**
+ * @param placesOf the places of templates in the stack of an error, where source maps can be read
+ * @throws {LoomError} for modules of another format, and for helpers that they use and that are missing
+ */
+export function builtProgram(
+  built: BuiltTemplates,
+  options: LoomOptions,
+  placesOf: (error: Error) => PlaceInFile[] = () => [],
+): Program {
+  if (built.format !== builtFormat) throw loomErrors.otherFormat();
+  const missing = built.helpers.filter((name) => !Object.hasOwn(options.helpers ?? {}, name));
+  if (missing.length > 0) throw loomErrors.missingHelpers(missing);
+  const byName = (kind: 'page' | 'partial') =>
+    new Map(built.templates.filter((template) => template.kind === kind).map((template) => [template.name, template]));
+  const pages = byName('page');
+  const partials = byName('partial');
+  return {
+    refresh() {},
+    page: (name) => pages.get(name),
+    partial: (name) => partials.get(name),
+    pageNames: () => [...pages.keys()],
+    partialNames: () => [...partials.keys()],
+    chooserOf(page) {
+      if (!page.choosesLayout) return undefined;
+      const rule = layoutByFolder(page.name, options.layouts ?? {});
+      if (typeof rule !== 'function') throw loomErrors.missingChooser(page.name);
+      return rule;
+    },
+    assertSound() {},
+    missingValue: (_template, name, missingNames, given) =>
+      loomErrors.missingValue(missingValue(name, missingNames, given)),
+    errorAt: (error, origin) => renderingError(error, placesOf, origin),
+    assets: () => built.assets,
+    postsForms: () => built.postsForms,
+    check: () => [],
+    trusted: () => [],
+    files: () => [...new Set(built.templates.map(({ file }) => file))],
+  };
+}

@@ -1,0 +1,34 @@
+/** A project’s templates as the tools see them: all at once, whatever is wrong with them. */
+import { resolve } from 'node:path';
+import { Compilation } from '../compiler/index.ts';
+import type { TemplateError } from '../language/index.ts';
+import { type AssetFiles, compileOptions, problemErrors, withBuiltIns } from '../loom/index.ts';
+import { assetFolder } from './asset-folder.ts';
+import type { NodeLoomOptions } from './create-loom.ts';
+import { folderStore } from './folder-store.ts';
+
+export interface CompiledProject {
+  compilation: Compilation;
+  assets: AssetFiles | undefined;
+  /** Everything that is wrong, in the order of the files. */
+  errors: TemplateError[];
+}
+
+/** @throws {LoomError} when the templates’ folder or the assets cannot be read */
+export function compileProject({
+  assets: given,
+  templates = 'templates',
+  ...options
+}: NodeLoomOptions): CompiledProject {
+  const assets = filesOf(given);
+  const files = withBuiltIns(folderStore(resolve(templates)).read());
+  const compilation = new Compilation(files, { ...compileOptions(options), assets });
+  return { compilation, assets, errors: problemErrors(compilation) };
+}
+
+function filesOf(assets: NodeLoomOptions['assets']): AssetFiles | undefined {
+  if (assets === undefined || assets instanceof Map) return assets;
+  return assetFolder(
+    typeof assets === 'string' ? { folder: assets } : (assets as Exclude<typeof assets, AssetFiles>),
+  )();
+}

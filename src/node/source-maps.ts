@@ -1,0 +1,66 @@
+/** Where in the templates an error came from, by the source maps of built modules. They are read when an error asks for them. */
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import {
+  GREATEST_LOWER_BOUND,
+  LEAST_UPPER_BOUND,
+  originalPositionFor,
+  sourceContentFor,
+  TraceMap,
+} from '@jridgewell/trace-mapping';
+import type { PlaceInFile } from '../loom/index.ts';
+import type { BuiltTemplates } from '../runtime/index.ts';
+
+/** Finds the places of templates in the stack of an error, the innermost first. */
+export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFile[] {
+  const byModule = new Map(built.templates.map(({ module, file }) => [pathOf(module), file]));
+  const maps = new Map<string, TraceMap | undefined>();
+  const mapOf = (path: string): TraceMap | undefined => {
+    if (!maps.has(path)) maps.set(path, readMap(`${path}.map`));
+    return maps.get(path);
+  };
+  return (error) => {
+    const places: PlaceInFile[] = [];
+    for (const [, address = '', line = '', column = ''] of (error.stack ?? '').matchAll(
+      /((?:file:\/\/)?\/[^\s()]+?):(\d+):(\d+)/g,
+    )) {
+      const path = pathOf(address);
+      const file = byModule.get(path);
+      const map = file === undefined ? undefined : mapOf(path);
+      const place = map && placeIn(map, Number(line), Number(column) - 1);
+      if (place && file !== undefined) places.push({ ...place, file });
+    }
+    return places;
+  };
+}
+
+/** From a line, counted from 1, and a column, counted from 0, of generated code. */
+function placeIn(map: TraceMap, line: number, column: number): Omit<PlaceInFile, 'file'> | undefined {
+  const before = originalPositionFor(map, { line, column, bias: GREATEST_LOWER_BOUND });
+  // A call of the run-time stands before the expression that it prints.
+  const found = before.source === null ? originalPositionFor(map, { line, column, bias: LEAST_UPPER_BOUND }) : before;
+  if (found.source === null) return undefined;
+  const source = sourceContentFor(map, found.source);
+  if (source === null) return undefined;
+  const offset = lineStart(source, found.line) + found.column;
+  return { source, offset, length: 1 };
+}
+
+function lineStart(source: string, line: number): number {
+  let start = 0;
+  for (let at = 1; at < line; at++) start = source.indexOf('\n', start) + 1;
+  return start;
+}
+
+function readMap(file: string): TraceMap | undefined {
+  try {
+    return new TraceMap(readFileSync(file, 'utf8'));
+  } catch {
+    // Without its map a module still runs; the error keeps the place in the module.
+    return undefined;
+  }
+}
+
+function pathOf(address: string): string {
+  return address.startsWith('file:') ? fileURLToPath(address) : address;
+}
