@@ -62,8 +62,9 @@ export function checkAssetCalls(expression: Expression, at: Resolution): void {
   visit(expression.syntax, (node: Node & { callee?: Node & { name?: unknown }; arguments?: Node[] }) => {
     const [argument] = node.type === 'CallExpression' && node.callee?.name === 'asset' ? (node.arguments ?? []) : [];
     const path = (argument as { value?: unknown } | undefined)?.value;
-    if (typeof path !== 'string' || assets.has(assetPath(path)?.path ?? '')) return;
-    at.report(argument!, complaints.missingAsset(path, didYouMean(path, assets.keys())));
+    const named = typeof path === 'string' ? assetPath(path) : undefined;
+    if (named && !assets.has(named.path))
+      at.report(argument!, complaints.missingAsset(named.path, didYouMean(named.path, assets.keys())));
   });
 }
 

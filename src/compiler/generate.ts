@@ -156,10 +156,10 @@ class Generator {
     flush();
   }
 
-  /** `out.s += a + b + c;`, one value a line when there are several. */
+  /** `out.s += a + b + c;`, one value a line when they are too long for one. */
   private print(pieces: Code[]): void {
     if (pieces.length === 0) return;
-    if (pieces.length <= 3) {
+    if (pieces.length <= 3 || pieces.reduce((length, piece) => length + lengthOf(piece), 0) < longestLine) {
       this.writer.line(js`${out}.s += ${pieces.flatMap((piece, index) => (index === 0 ? piece : [' + ', ...piece]))};`);
       return;
     }
@@ -365,6 +365,17 @@ class Generator {
   private nameOf(name: Name): string {
     return name.from === 'runtime' ? this.names.runtime(name.name) : this.names.frame(name.name);
   }
+}
+
+/** So long may a line of generated code be, about. */
+const longestLine = 100;
+
+/** How long a piece of code is, about. */
+function lengthOf(code: Code): number {
+  return code.reduce((length, token) => {
+    if (typeof token === 'string') return length + token.length;
+    return length + ('kind' in token ? token.name.length : token.code.length);
+  }, 3);
 }
 
 function mentions(code: string, binding: Binding): boolean {

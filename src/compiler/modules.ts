@@ -2,7 +2,7 @@
 import { builtFormat, helperNames } from '../runtime/index.ts';
 import type { Compilation } from './compilation.ts';
 import type { GeneratedTemplate } from './generate.ts';
-import { literal } from './parts.ts';
+import { dataLiteral, literal } from './parts.ts';
 import { sourceMap } from './source-map.ts';
 import type { Template } from './template-set.ts';
 
@@ -85,9 +85,9 @@ function description({ template, renderName, templateNames }: GeneratedTemplate,
     ['name', literal(template.name)],
     ['kind', literal(template.kind)],
     ['file', literal(template.tree.file)],
-    ['required', JSON.stringify(compilation.requiredOf(template))],
+    ['required', dataLiteral(compilation.requiredOf(template))],
     ['choosesLayout', String(compilation.set.chooserOf(template) !== undefined)],
-    ['facts', JSON.stringify(facts)],
+    ['facts', dataLiteral(facts)],
     ['module', 'import.meta.url'],
     ['render', renderName],
   ];
@@ -102,13 +102,13 @@ function indexModule(compilation: Compilation, { assets }: BuildOptions): string
   const imports = templates.map((template, index) => `import t${index} from './${modulePath(template)}';\n`).join('');
   const used = new Set(templates.flatMap((template) => [...compilation.resolve(template).used]));
   const own = [...used].filter((name) => name !== 'context' && name !== 'slots' && !helperNames.includes(name)).sort();
-  const files = used.has('asset') && assets ? `  assets: new Map(${JSON.stringify([...assets])}),\n` : '';
+  const files = used.has('asset') && assets ? `  assets: new Map(${dataLiteral([...assets])}),\n` : '';
   return `// Built by zip-loom; changes here are lost.
 ${imports}
 export const templates = {
   format: ${builtFormat},
   templates: [${templates.map((_, index) => `t${index}`).join(', ')}],
-  helpers: ${JSON.stringify(own)},
+  helpers: ${dataLiteral(own)},
   postsForms: ${compilation.postsForms()},
 ${files}};
 `;

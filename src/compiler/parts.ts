@@ -124,12 +124,22 @@ export function commaList(pieces: Code[]): Code {
   return pieces.flatMap((piece, index) => (index === 0 ? piece : [', ', ...piece]));
 }
 
-/** A JavaScript string, in the quotes that leave markup readable. */
+/** A JavaScript string, in the quotes that leave its text readable. */
 export function literal(text: string): string {
-  const quoted = JSON.stringify(text);
-  const readable =
-    text.includes('"') && !text.includes("'") ? `'${quoted.slice(1, -1).replaceAll('\\"', '"')}'` : quoted;
-  return readable.replace(/[\u2028\u2029]/g, (character) => `\\u${character.charCodeAt(0).toString(16)}`);
+  const inner = JSON.stringify(text)
+    .slice(1, -1)
+    .replace(/[\u2028\u2029]/g, (character) => `\\u${character.charCodeAt(0).toString(16)}`);
+  if (text.includes("'") && !text.includes('"')) return `"${inner}"`;
+  return `'${inner.replaceAll('\\"', '"').replaceAll("'", "\\'")}'`;
+}
+
+/** Plain data as JavaScript, in one line. */
+export function dataLiteral(value: unknown): string {
+  if (typeof value === 'string') return literal(value);
+  if (Array.isArray(value)) return `[${value.map(dataLiteral).join(', ')}]`;
+  if (typeof value !== 'object' || value === null) return String(value);
+  const entries = Object.entries(value).map(([name, one]) => `${propertyName(name)}: ${dataLiteral(one)}`);
+  return entries.length === 0 ? '{}' : `{ ${entries.join(', ')} }`;
 }
 
 /** A property name in an object literal. `__proto__` must be computed, or it would set the prototype (ECMA-262 §B.3.1). */

@@ -42,10 +42,9 @@ interface Segment {
 function segmentsOf({ kind, generated, source, length }: Mapping, offset: number, code: string): Segment[] {
   const start = generated + offset;
   if (kind === 'line') return [{ generated: start, original: source }];
-  const segments: Segment[] = [{ generated: start, original: source }];
-  // An expression stands as it is, line by line.
-  for (let at = code.indexOf('\n', start); at !== -1 && at < start + length; at = code.indexOf('\n', at + 1))
-    segments.push({ generated: at + 1, original: source + (at + 1 - start) });
+  // An expression stands as it is, token by token: errors are thrown at the beginning of one.
+  const tokens = [...code.slice(start, start + length).matchAll(/[\p{ID_Continue}$]+|\n|[^\s\p{ID_Continue}$]/gu)];
+  const segments: Segment[] = tokens.map(({ index }) => ({ generated: start + index, original: source + index }));
   // What follows belongs to nothing; the next expression of the line is nearer to it than this one.
   segments.push({ generated: start + length, original: undefined });
   return segments;

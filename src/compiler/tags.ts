@@ -2,7 +2,7 @@
 import { type Attribute, attributeOf, clausesOf, type Element } from '../language/index.ts';
 import { withAssets } from './assets.ts';
 import { sum } from './attribute-text.ts';
-import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
+import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { attributeParts, ownerOf } from './places.ts';
 import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 
@@ -78,7 +78,7 @@ function resolveTagWithSpread(
       pieces.push(writtenAttribute(element, named.get(item) ?? item, named.has(item), at));
   }
   const owner = ownerOf(element);
-  const about = JSON.stringify({
+  const about = dataLiteral({
     name: owner.name,
     ...(owner.rel === undefined ? {} : { rel: owner.rel }),
     ...(owner.svg ? { svg: true } : {}),
