@@ -18,6 +18,12 @@ const steps = [
   ['Unused code', 'npx', ['knip']],
   ['Package', 'npx', ['publint', '--strict']],
   ['Styles of the harbour', 'npx', ['vite', 'build', '--config', 'examples/harbour/vite.config.ts']],
+  [
+    'Templates of the harbour',
+    'node',
+    ['dist/cli/main.js', 'build', '--project', 'examples/harbour', '--out', '../../build/harbour-templates'],
+  ],
+  ['Types of the harbour', 'npx', ['tsc', '-p', 'examples/harbour']],
 ];
 for (const [name, command, args] of steps) {
   console.log(`— ${name}`);
