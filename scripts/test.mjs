@@ -15,6 +15,7 @@ const steps = [
   ['Lint', 'npx', ['biome', 'check', '.']],
   ['Types', 'npx', ['tsc', '-p', '.']],
   ['Build', 'node', ['scripts/build.mjs']],
+  ['List of messages', 'node', ['scripts/errors.mjs', '--check']],
   ['Unused code', 'npx', ['knip']],
   ['Package', 'npx', ['publint', '--strict']],
   ['Styles of the harbour', 'npx', ['vite', 'build', '--config', 'examples/harbour/vite.config.ts']],

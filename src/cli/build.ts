@@ -5,7 +5,7 @@ import { gzipSync } from 'node:zlib';
 import { Command } from 'commander';
 import { type BuiltFile, buildFiles, typeDeclarations } from '../compiler/index.ts';
 import { compileProject, findProject } from '../node/index.ts';
-import { CallError } from './call-error.ts';
+import { callErrors } from './call-error.ts';
 import { reportError } from './report.ts';
 
 interface Options {
@@ -70,8 +70,7 @@ function removeStale(out: string, files: ReadonlySet<string>): void {
   const present = readdirSync(out, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
   const paths = present.map((entry) => urlPath(relative(out, join(entry.parentPath, entry.name))));
   const isOurs = (path: string) => readFileSync(join(out, path), 'utf8').startsWith('// Built by zip-loom');
-  if (paths.length > 0 && !(paths.includes('index.js') && isOurs('index.js')))
-    throw new CallError(`${out} holds other files; choose an empty folder with --out.`);
+  if (paths.length > 0 && !(paths.includes('index.js') && isOurs('index.js'))) throw callErrors.folderInUse(out);
   for (const path of paths) {
     if (files.has(path) || !path.endsWith('.js') || !isOurs(path)) continue;
     rmSync(join(out, path));

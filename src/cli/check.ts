@@ -1,22 +1,29 @@
 /** `zip-loom check`: every problem of every template. */
 import { resolve } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
 import { Command } from 'commander';
 import { findingOf, summary } from '../analysis/index.ts';
+import type { TemplateError } from '../language/index.ts';
 import type { Loom } from '../loom/index.ts';
 import { createLoom, findProject } from '../node/index.ts';
-import { CallError } from './call-error.ts';
+import { callErrors } from './call-error.ts';
 import { reportError } from './report.ts';
 
 interface Options {
   json?: boolean;
   trusted?: boolean;
+  watch?: boolean;
 }
+
+/** How often files are looked at while they are watched, in milliseconds: an editor’s user waits no longer than a blink. */
+const interval = 300;
 
 export function checkCommand(): Command {
   return new Command('check')
     .description('Check templates: syntax, names, arguments, places of values.')
     .argument('[files...]', 'report on these files only')
     .option('--trusted', 'list the places where templates trust a value, instead of checking')
+    .option('--watch', 'check again whenever a template changes')
     .option('--json', 'print findings as JSON, with positions')
     .addHelpText('after', '\nExample:\n  zip-loom check templates/pages/berths/list.html')
     .action(check);
@@ -28,10 +35,33 @@ async function check(files: string[], options: Options, command: Command): Promi
   const loom = await createLoom({ ...found.options, mode: 'development' });
   if (options.trusted) return listTrusted(loom.trusted(), options.json ?? false);
   const wanted = new Set(files.map((file) => resolve(file)));
-  const all = loom.check();
-  const errors = all.filter((error) => wanted.size === 0 || wanted.has(resolve(error.file)));
   const unknown = [...wanted].find((file) => !loom.files().some((known) => resolve(known) === file));
-  if (unknown) throw new CallError(`${unknown} is not a template of this project.`);
+  if (unknown) throw callErrors.notATemplate(unknown);
+  const errorsNow = () => loom.check().filter((error) => wanted.size === 0 || wanted.has(resolve(error.file)));
+  const count = () => wanted.size || loom.files().length;
+  if (options.watch) return watch(errorsNow, (errors) => report(errors, count(), options));
+  const errors = errorsNow();
+  report(errors, count(), options);
+  if (errors.length > 0) process.exitCode = 1;
+}
+
+/** Reports whenever something else is wrong than before, until the process is ended. */
+async function watch(errorsNow: () => TemplateError[], show: (errors: TemplateError[]) => void): Promise<void> {
+  let before: string | undefined;
+  for (;;) {
+    const errors = errorsNow();
+    const now = errors.map((error) => error.format()).join('\n');
+    if (now !== before) {
+      // A terminal shows the present state alone; a file or a program gets one state after another.
+      if (process.stdout.isTTY) process.stdout.write('\x1b[2J\x1b[H');
+      show(errors);
+      before = now;
+    }
+    await sleep(interval);
+  }
+}
+
+function report(errors: TemplateError[], files: number, options: Options): void {
   const findings = errors.map(findingOf);
   if (options.json) {
     console.log(JSON.stringify(findings, null, 2));
@@ -41,9 +71,8 @@ async function check(files: string[], options: Options, command: Command): Promi
       reportError(error, process.stdout);
     });
     if (errors.length > 0) console.log('');
-    console.log(summary(findings, wanted.size || loom.files().length));
+    console.log(summary(findings, files));
   }
-  if (errors.length > 0) process.exitCode = 1;
 }
 
 /** Where somebody vouches for a value: each is worth a look. */

@@ -3,7 +3,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
 import { TemplateError } from '../language/index.ts';
 import { createLoom, findProject } from '../node/index.ts';
-import { CallError } from './call-error.ts';
+import { callErrors } from './call-error.ts';
 import { reportError } from './report.ts';
 
 interface Options {
@@ -46,20 +46,20 @@ function readData(file: string): object {
   try {
     text = readFileSync(file === '-' ? 0 : file, 'utf8');
   } catch (error) {
-    throw new CallError(
-      `The data file ${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`,
-    );
+    throw callErrors.unreadableData(file, reasonOf(error));
   }
   let data: unknown;
   try {
     data = JSON.parse(text);
   } catch (error) {
-    throw new CallError(
-      `The data in ${file === '-' ? 'standard input' : file} is not JSON: ${error instanceof Error ? error.message : String(error)}`,
-    );
+    throw callErrors.dataNotJSON(file === '-' ? 'standard input' : file, reasonOf(error));
   }
   if (typeof data !== 'object' || data === null || Array.isArray(data)) {
-    throw new CallError('The data of a page is a JSON object of names and values, as {"berths": []}.');
+    throw callErrors.dataNotAnObject();
   }
   return data;
+}
+
+function reasonOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
 }

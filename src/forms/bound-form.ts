@@ -1,5 +1,5 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
-import { type Bindable, bindable, type CompletedControl, RenderError, type WrittenControl } from '../runtime/index.ts';
+import { type Bindable, bindable, type CompletedControl, renderErrors, type WrittenControl } from '../runtime/index.ts';
 import { completeControl } from './controls.ts';
 import { fromDate } from './dates.ts';
 import { wordingFor } from './messages.ts';
@@ -181,11 +181,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   private pathOf(name: string) {
     const path = parsePath(name, deepestName);
     if (path && shapeAt(this.shape, path)) return path;
-    throw new RenderError(
-      'unknown-field',
-      `The form “${this.name}” has no field “${name}”.`,
-      `It has ${[...this.shape.fields.keys()].join(', ')}.`,
-    );
+    throw renderErrors.unknownField(this.name, name, [...this.shape.fields.keys()]);
   }
 
   private shapeOf(name: string): Shape {

@@ -42,10 +42,10 @@ export const complaints = {
     message: `The clause “(${name} …” has no closing “)”.`,
     hint: 'Close it with “)” before the tag ends.',
   }),
-  clauseSyntax: (form: string, reason: string): Complaint => ({
+  clauseSyntax: (written: string, reason: string): Complaint => ({
     code: 'clause-syntax',
     message: `This clause cannot be read: ${reason}.`,
-    hint: `It is written ${form}.`,
+    hint: `It is written ${written}.`,
   }),
   repeatedClause: (name: string): Complaint => ({
     code: 'repeated-clause',

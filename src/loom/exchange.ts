@@ -21,7 +21,7 @@ import {
 import type { LoomContext, Recorder } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
-import { loomErrors } from './loom-error.ts';
+import { loomErrors, loomNotices } from './loom-error.ts';
 import { consoleLogger, type Logger, type LoomOptions, type Order } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import { Visit } from './security.ts';
@@ -109,10 +109,8 @@ export class Exchange {
     const own = lists.filter((list) => list?.form === name);
     const shown = new Set(own.flatMap((list) => [...(list?.names ?? [])]));
     if (own.length > 0) return readForm(form, body, { shown, locale });
-    this.logger.warn(
-      { code: 'unbound-form', form: name, url: this.request.url },
-      `The form “${name}” came without the list of names that (bind …) adds; read a form written by hand with “only”.`,
-    );
+    const { code, message, hint } = loomNotices.unboundForm(name);
+    this.logger.warn({ code, form: name, url: this.request.url }, `${message} ${hint}`);
     return refusedForm(form, body.entries, 403, 'refused', locale);
   }
 
@@ -227,10 +225,8 @@ export class Exchange {
     if (location === undefined && options.external && URL.canParse(String(to), base))
       location = new URL(String(to), base).href;
     if (location === undefined) {
-      this.logger.warn(
-        { code: 'redirect-elsewhere', to: String(to).slice(0, 200), url: this.request.url },
-        'A redirect to another site was refused; the visitor goes to the start page.',
-      );
+      const { code, message, hint } = loomNotices.redirectElsewhere();
+      this.logger.warn({ code, to: String(to).slice(0, 200), url: this.request.url }, `${message} ${hint}`);
       location = '/';
     }
     const headers = new Headers({ location, 'cache-control': 'no-store' });

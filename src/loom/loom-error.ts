@@ -22,6 +22,20 @@ export function missingValue(page: string, missing: readonly string[], given: re
   };
 }
 
+/** Lines for the log about requests that were not taken as they came. */
+export const loomNotices = {
+  unboundForm: (form: string): Complaint => ({
+    code: 'unbound-form',
+    message: `The form “${form}” came without the list of names that (bind …) adds.`,
+    hint: 'Read a form written by hand with “only”.',
+  }),
+  redirectElsewhere: (): Complaint => ({
+    code: 'redirect-elsewhere',
+    message: 'A redirect to another site was refused; the visitor goes to the start page.',
+    hint: 'Allow it with “external” where the address is your own.',
+  }),
+};
+
 /** All of them, in one list and one voice. */
 export const loomErrors = {
   unknownPage: (name: string, hint: string | undefined): LoomError =>
@@ -43,7 +57,11 @@ export const loomErrors = {
       hint ?? 'Return the name of a layout, or none.',
     ),
   dataNotAnObject: (name: string): LoomError =>
-    new LoomError('data-not-an-object', `The data for “${name}” must be an object of names and values.`),
+    new LoomError(
+      'data-not-an-object',
+      `The data for “${name}” is not an object.`,
+      'Give names and values, as { berths }.',
+    ),
   missingSecret: (): LoomError =>
     new LoomError(
       'missing-secret',

@@ -152,7 +152,7 @@ export class Renderer {
       ...settings,
       development: this.mode === 'development',
       maximumDepth: this.options.maximumDepth ?? 200,
-      notice: (notice) => this.logger.warn({ code: notice.code, page: name }, notice.message),
+      notice: ({ code, message, hint }) => this.logger.warn({ code, page: name }, `${message} ${hint}`),
     });
     const page = out.segment;
     const kept = Error.stackTraceLimit;

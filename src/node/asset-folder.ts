@@ -1,7 +1,8 @@
 /** Files that templates name: a folder that is served as it is, and what a bundler made of others. */
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, posix, relative, resolve, sep } from 'node:path';
-import { type AssetFiles, LoomError } from '../loom/index.ts';
+import type { AssetFiles } from '../loom/index.ts';
+import { nodeErrors } from './node-errors.ts';
 
 export interface AssetFolder {
   /** Files that are served as they are, from the folder where the program was started. One folder or several. */
@@ -47,7 +48,7 @@ function listFolder(folder: string): { paths: string[]; times: string[] } {
     }
     return { paths: paths.sort(), times };
   } catch (error) {
-    throw unreadable('The folder of assets', folder, error);
+    throw nodeErrors.unreadableAssets('The folder of assets', folder, error);
   }
 }
 
@@ -57,7 +58,7 @@ function readManifest(file: string, base: string): Array<[string, string]> {
   try {
     parsed = JSON.parse(readFileSync(file, 'utf8'));
   } catch (error) {
-    throw unreadable('The manifest', file, error);
+    throw nodeErrors.unreadableAssets('The manifest', file, error);
   }
   return Object.entries(parsed as Record<string, { file?: unknown }>).flatMap(
     ([name, entry]): Array<[string, string]> =>
@@ -69,7 +70,7 @@ function timeOfManifest(file: string): string {
   try {
     return timeOf(file);
   } catch (error) {
-    throw unreadable('The manifest', file, error);
+    throw nodeErrors.unreadableAssets('The manifest', file, error);
   }
 }
 
@@ -79,18 +80,4 @@ function timeOf(path: string): string {
 
 function pathBelow(folder: string, path: string): string {
   return relative(folder, path).split(sep).join('/');
-}
-
-function unreadable(what: string, path: string, error: unknown): LoomError {
-  const reason =
-    error instanceof SyntaxError
-      ? 'it is not JSON'
-      : typeof error === 'object' && error !== null && 'code' in error
-        ? String(error.code)
-        : String(error);
-  return new LoomError(
-    'assets',
-    `${what} ${path} cannot be read (${reason}).`,
-    'Check the “assets” option, and build first if a bundler makes it.',
-  );
 }

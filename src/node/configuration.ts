@@ -2,8 +2,8 @@
 import { existsSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { LoomError } from '../loom/index.ts';
 import type { NodeLoomOptions } from './create-loom.ts';
+import { nodeErrors } from './node-errors.ts';
 
 const names = ['zip-loom.config.ts', 'zip-loom.config.mts', 'zip-loom.config.js', 'zip-loom.config.mjs'];
 
@@ -24,11 +24,7 @@ export async function findProject(start: string): Promise<Project> {
     if (file) return { folder, options: withFolder(folder, await loadConfiguration(file)) };
     if (existsSync(join(folder, 'templates'))) return { folder, options: withFolder(folder, {}) };
     if (dirname(folder) === folder) {
-      throw new LoomError(
-        'no-project',
-        `There is no project in ${resolve(start)}.`,
-        `A project has a ${names[0]} or a folder “templates”.`,
-      );
+      throw nodeErrors.noProject(resolve(start), names[0]!);
     }
   }
 }
@@ -44,17 +40,10 @@ async function loadConfiguration(file: string): Promise<NodeLoomOptions> {
   try {
     loaded = await createJiti(pathToFileURL(file).href).import(file, { default: true });
   } catch (error) {
-    throw new LoomError(
-      'configuration',
-      `${file} cannot be loaded: ${error instanceof Error ? error.message : String(error)}`,
-    );
+    throw nodeErrors.configurationFails(file, error);
   }
   if (typeof loaded !== 'object' || loaded === null) {
-    throw new LoomError(
-      'configuration',
-      `${file} has no default export that is an object.`,
-      'Write: export default { templates: "templates" };',
-    );
+    throw nodeErrors.configurationEmpty(file);
   }
   return loaded as NodeLoomOptions;
 }

@@ -5,13 +5,13 @@ import {
   builtLoom,
   compiledLoom,
   type Loom,
-  LoomError,
   type LoomOptions,
   loomErrors,
   memoryStore,
 } from '../loom/index.ts';
 import { type AssetFolder, assetFolder } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
+import { nodeErrors } from './node-errors.ts';
 import { placesByMaps } from './source-maps.ts';
 
 export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
@@ -33,7 +33,7 @@ export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
 export async function createLoom(options: NodeLoomOptions): Promise<Loom> {
   const mode = options.mode ?? (process.env['NODE_ENV'] === 'development' ? 'development' : 'production');
   if (options.templates !== undefined && options.sources) {
-    throw new LoomError('templates-twice', 'A loom takes “templates” or “sources”, not both.');
+    throw nodeErrors.templatesTwice();
   }
   if (options.built) {
     const { assets: _, ...rest } = options;

@@ -1,7 +1,8 @@
 /** Templates in a folder, read again when a file has changed. */
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, relative, sep } from 'node:path';
-import { LoomError, type TemplateStore } from '../loom/index.ts';
+import type { TemplateStore } from '../loom/index.ts';
+import { nodeErrors } from './node-errors.ts';
 
 interface StoredFile {
   source: string;
@@ -42,12 +43,7 @@ function htmlFiles(folder: string): string[] {
   try {
     entries = readEntries(folder);
   } catch (error) {
-    const reason = typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : String(error);
-    throw new LoomError(
-      'templates-folder',
-      `The templates’ folder ${folder} cannot be read (${reason}).`,
-      'Check the “templates” option.',
-    );
+    throw nodeErrors.templatesFolder(folder, error);
   }
   return entries.flatMap((entry) => {
     if (entry.name.startsWith('.')) return [];

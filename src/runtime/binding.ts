@@ -4,7 +4,7 @@
  */
 import type { Output } from './output.ts';
 import { printUncounted } from './regions.ts';
-import { RenderError, renderErrors } from './render-error.ts';
+import { renderErrors } from './render-error.ts';
 import { escapeText } from './text.ts';
 import { schemeOf } from './urls.ts';
 
@@ -74,11 +74,7 @@ export interface OpenForm {
 /** @throws {RenderError} for anything that is not a form */
 export function bound(value: unknown): Bindable {
   if (typeof value === 'object' && value !== null && bindable in value) return value as Bindable;
-  throw new RenderError(
-    'not-a-form',
-    `(bind …) was given ${value === undefined ? 'nothing' : 'something'} that is not a form.`,
-    'Give it what a form definition makes: boatForm.blank(), boatForm.from(boat), or what was read.',
-  );
+  throw renderErrors.notAForm(value);
 }
 
 /** Opens a form element. `action` and `method` are as written; the result is their attributes. */

@@ -1,6 +1,7 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
 import type { FormSecurity, OpenForm } from './binding.ts';
 import type { Helpers } from './helpers/index.ts';
+import { notices } from './notices.ts';
 import type { Recorder } from './regions.ts';
 import { renderErrors } from './render-error.ts';
 import { newSegment, type Segment } from './segments.ts';
@@ -10,6 +11,7 @@ export interface Notice {
   /** Stable, as `blocked-url`. */
   code: string;
   message: string;
+  hint: string;
 }
 
 /** What belongs to the request rather than to the page. Augment it with the fields of your own `context` function. */
@@ -131,7 +133,7 @@ export function descend(out: Output): void {
 /** Gives a value back; an `undefined` is noted with its place in the template. */
 export function noteUndefined(out: Output, value: unknown, place: string): unknown {
   if (value === undefined) {
-    out.settings.notice({ code: 'undefined-value', message: `${place} prints undefined, so nothing stands there.` });
+    out.settings.notice(notices.undefinedValue(place));
   }
   return value;
 }

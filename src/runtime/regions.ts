@@ -136,5 +136,5 @@ function makeRegion(name: string, tag: string, parent: RegionNode | undefined): 
 
 function complain(out: Output, error: ReturnType<typeof renderErrors.regionName>): void {
   if (out.settings.development) throw error;
-  out.settings.notice({ code: error.code, message: error.message });
+  out.settings.notice({ code: error.code, message: error.message, hint: error.hint ?? '' });
 }

@@ -31,6 +31,26 @@ export const renderErrors = {
           `(for … of …) was given ${typeof value === 'object' ? 'an object' : `a ${typeof value}`} that is not a list.`,
           'Give it an array or another iterable; for an object, use Object.entries(…).',
         ),
+  notADate: (value: unknown): RenderError =>
+    new RenderError(
+      'not-a-date',
+      `“${String(value).slice(0, 40)}” is not a date.`,
+      'Give a Date, milliseconds, or text such as 2026-06-12.',
+    ),
+  climbingPath: (segment: string): RenderError =>
+    new RenderError(
+      'climbing-path',
+      `“${segment}” cannot be a segment of an address.`,
+      'Leave it out, or resolve it first.',
+    ),
+  notAForm: (value: unknown): RenderError =>
+    new RenderError(
+      'not-a-form',
+      `(bind …) was given ${value === undefined ? 'nothing' : 'something'} that is not a form.`,
+      'Give it what a form definition makes: boatForm.blank(), boatForm.from(boat), or what was read.',
+    ),
+  unknownField: (form: string, field: string, known: readonly string[]): RenderError =>
+    new RenderError('unknown-field', `The form “${form}” has no field “${field}”.`, `It has ${known.join(', ')}.`),
   mustWait: (): RenderError =>
     new RenderError(
       'must-wait',

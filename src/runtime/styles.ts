@@ -1,4 +1,5 @@
 /** Values in `style` attributes (CSS Syntax §5.4, declarations). */
+import { notices } from './notices.ts';
 import type { Output } from './output.ts';
 import { plain } from './text.ts';
 
@@ -20,10 +21,7 @@ export function declaration(out: Output, texts: readonly string[], values: reado
     const part = plain(value);
     if (!isSafeValue(part)) {
       const name = texts[0]!.split(':')[0]!.trim();
-      out.settings.notice({
-        code: 'dropped-style',
-        message: `A value of “${name}” was dropped from a style: “${part.slice(0, 80)}”.`,
-      });
+      out.settings.notice(notices.droppedStyle(name, part));
       return '';
     }
     result += part + texts[index + 1];
@@ -34,10 +32,7 @@ export function declaration(out: Output, texts: readonly string[], values: reado
 /** A whole style from a list of attributes: an object of declarations. Text is refused, for it may hold anything. */
 export function styleText(out: Output, value: unknown): string {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    out.settings.notice({
-      code: 'dropped-style',
-      message: 'A style from a list of attributes was dropped: give an object of declarations.',
-    });
+    out.settings.notice(notices.droppedStyleList());
     return '';
   }
   const declarations = Object.entries(value).map(([name, part]) => {

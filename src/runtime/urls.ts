@@ -1,4 +1,5 @@
 /** Addresses in attributes: which pass, and how values become parts of them (URL standard §4.4, HTML §4.6). */
+import { notices } from './notices.ts';
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
 import { escapeText, plain } from './text.ts';
@@ -163,9 +164,6 @@ export function codeURLAttribute(prefix: string, what: string, value: unknown): 
 }
 
 function blocked(out: Output, address: string): string {
-  out.settings.notice({
-    code: 'blocked-url',
-    message: `An address was blocked: “${address.slice(0, 80)}”. Only ${[...out.settings.schemes].join(', ')} and relative addresses pass.`,
-  });
+  out.settings.notice(notices.blockedURL(address, out.settings.schemes));
   return blockedURL;
 }

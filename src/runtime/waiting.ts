@@ -1,5 +1,6 @@
 /** What `(await …)` and lists whose items come one by one do while a page is written. */
 import { closeHole, type OpenForm } from './binding.ts';
+import { notices } from './notices.ts';
 import type { Output } from './output.ts';
 import { RegionDone } from './regions.ts';
 import { isPromise, renderErrors } from './render-error.ts';
@@ -43,10 +44,7 @@ export function wait(
     } catch (error) {
       if (!failed || error instanceof RegionDone) throw error;
       // A mistake in the template must not be lost because the page has an answer to it.
-      out.settings.notice({
-        code: 'caught-error',
-        message: `(catch …) replaced what could not be written: ${messageOf(error)}`,
-      });
+      out.settings.notice(notices.caughtError(error));
       forgetRegions(out, regions);
       Object.assign(hole, newSegment(out.recorder !== undefined));
       fail(error);
@@ -207,8 +205,4 @@ function forgetRegions(out: Output, before: ReadonlySet<string>): void {
     out.regions.delete(name);
     out.recorder?.regions.delete(name);
   }
-}
-
-function messageOf(error: unknown): string {
-  return error instanceof Error ? error.message : String(error);
 }

@@ -97,7 +97,7 @@ describe('build', () => {
     expect(existsSync(join(project.folder, 'build/templates/pages/tree.js.map'))).toBe(false);
     project.write('photos/tern.jpg', '');
     const { status, stderr } = project.loom('build', '--out', 'photos');
-    expect([status, stderr]).toEqual([2, expect.stringMatching(/photos holds other files; choose an empty folder/)]);
+    expect([status, stderr]).toEqual([2, expect.stringMatching(/photos holds other files\. Choose an empty folder/)]);
   });
 
   test('with a problem nothing is built', () => {
@@ -275,6 +275,31 @@ describe('the harbour', () => {
       child.kill();
     }
   });
+});
+
+test('check --watch tells anew whenever something else is wrong', async () => {
+  project = makeProject({ ...templates, ...configuration });
+  const child = spawn(process.execPath, [resolve('dist/cli/main.js'), 'check', '--watch'], { cwd: project.folder });
+  let output = '';
+  child.stdout.on('data', (chunk: Buffer) => {
+    output += String(chunk);
+  });
+  const shows = async (text: string) => {
+    for (let wait = 0; !output.includes(text); wait++) {
+      if (wait > 200) throw new Error(`“${text}” did not come: ${output}`);
+      await new Promise((later) => setTimeout(later, 50));
+    }
+    output = '';
+  };
+  try {
+    await shows('No problems in 5 files.');
+    project.write('templates/pages/tree.html', '<p>${nodes}</p>');
+    await shows('There is no “nodes” here.');
+    project.write('templates/pages/tree.html', '<p>mended</p>');
+    await shows('No problems in 5 files.');
+  } finally {
+    child.kill();
+  }
 });
 
 test('a module reads like code that somebody wrote', () => {

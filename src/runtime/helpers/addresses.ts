@@ -1,6 +1,6 @@
 /** Helpers that make addresses. */
 
-import { RenderError } from '../render-error.ts';
+import { renderErrors } from '../render-error.ts';
 import { plain } from '../text.ts';
 import { type TrustedURL, trustedURL } from '../trusted.ts';
 
@@ -11,13 +11,7 @@ import { type TrustedURL, trustedURL } from '../trusted.ts';
 export function urlPath(...segments: unknown[]): TrustedURL {
   const parts = segments.flat().map(plain);
   const climbing = parts.find((part) => part === '.' || part === '..');
-  if (climbing !== undefined) {
-    throw new RenderError(
-      'climbing-path',
-      `“${climbing}” cannot be a segment of an address.`,
-      'Leave it out, or resolve it first.',
-    );
-  }
+  if (climbing !== undefined) throw renderErrors.climbingPath(climbing);
   return trustedURL(parts.map((part) => encodeURIComponent(part.toWellFormed())).join('/'));
 }
 

@@ -1,6 +1,6 @@
 /** Dates, numbers and lists in the reader’s language, through `Intl` (ECMA-402). */
 
-import { RenderError } from '../render-error.ts';
+import { renderErrors } from '../render-error.ts';
 import { plain } from '../text.ts';
 import type { Place } from './index.ts';
 
@@ -73,11 +73,7 @@ function timeOf(value: Time): Date | undefined {
   if (value === null || value === undefined || value === '') return undefined;
   const moment = value instanceof Date ? value : new Date(value);
   if (Number.isNaN(moment.getTime())) {
-    throw new RenderError(
-      'not-a-date',
-      `“${String(value).slice(0, 40)}” is not a date.`,
-      'Give a Date, milliseconds, or text such as 2026-06-12.',
-    );
+    throw renderErrors.notADate(value);
   }
   return moment;
 }

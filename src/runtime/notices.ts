@@ -1,0 +1,30 @@
+/** Lines for the log about data that was not printed as it came, in one list and one voice. The page goes on. */
+import type { Notice } from './output.ts';
+
+export const notices = {
+  blockedURL: (address: string, schemes: Iterable<string>): Notice => ({
+    code: 'blocked-url',
+    message: `An address was blocked: “${address.slice(0, 80)}”. Only ${[...schemes].join(', ')} and relative addresses pass.`,
+    hint: 'Allow further schemes under “schemes” in the configuration, or give the whole address as trustedURL(…).',
+  }),
+  droppedStyle: (name: string, text: string): Notice => ({
+    code: 'dropped-style',
+    message: `A value of “${name}” was dropped from a style: “${text.slice(0, 80)}”.`,
+    hint: 'Give a number, or a string of letters, digits and plain signs.',
+  }),
+  droppedStyleList: (): Notice => ({
+    code: 'dropped-style',
+    message: 'A style from a list of attributes was dropped.',
+    hint: 'Give an object of declarations.',
+  }),
+  undefinedValue: (place: string): Notice => ({
+    code: 'undefined-value',
+    message: `${place} prints undefined, so nothing stands there.`,
+    hint: 'It is mostly a misspelled field; for a field that may be missing write ${field ?? null}.',
+  }),
+  caughtError: (error: unknown): Notice => ({
+    code: 'caught-error',
+    message: `(catch …) replaced what could not be written: ${error instanceof Error ? error.message : String(error)}`,
+    hint: 'Mend the content of the (await …), or let it check what it is given.',
+  }),
+};
