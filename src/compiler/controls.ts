@@ -1,10 +1,22 @@
 /** Forms, controls, labels and options: what is completed at run time besides what the author wrote. */
 import { decodeHTMLAttribute } from 'entities';
-import { attributeOf, type Element, fixedValue } from '../language/index.ts';
+import { type Attribute, attributeOf, type Element, fixedValue } from '../language/index.ts';
 import { sum, valueCode } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { isContent } from './fills.ts';
-import { type Code, commaList, js, literal, local, out, type Part, print, propertyName, runtime } from './parts.ts';
+import {
+  type Code,
+  commaList,
+  js,
+  literal,
+  local,
+  type Name,
+  out,
+  type Part,
+  print,
+  propertyName,
+  runtime,
+} from './parts.ts';
 import { addressCode, reportScheme } from './places.ts';
 import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 
@@ -98,7 +110,9 @@ function controlCompletion(element: Element, at: Resolution): Completion | undef
   useValues(name, at);
   const control = local('control', ++at.count.names);
   const written = writtenCode(element, at);
-  const value = js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
+  const value = isFixed(element)
+    ? js`${runtime('controlAt')}(${out}, ${at.bound}, ${siteOf(element, name, written, at)})`
+    : js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
   const isEmpty = !element.children.some(isContent);
   return {
     before: print(js`${control}.before`),
@@ -107,6 +121,21 @@ function controlCompletion(element: Element, at: Resolution): Completion | undef
     inside: element.name === 'select' ? { select: control } : {},
     wrap: (parts): Part[] => [{ kind: 'const', name: control, value, parts, place: element.startTag }],
   };
+}
+
+/** Whether a control is the same on every page, but for what the form adds. */
+function isFixed(element: Element): boolean {
+  return element.items.every(
+    (item) => item.kind !== 'spread' && (item.kind !== 'attribute' || !item.value || fixedValue(item) !== undefined),
+  );
+}
+
+/** The constant for a control with fixed attributes. */
+function siteOf(element: Element, name: Attribute, written: Code, at: Resolution): Name {
+  const site = local('site', ++at.count.names);
+  const value = js`${runtime('controlSite')}(${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
+  at.hoisted.push({ name: site, value });
+  return site;
 }
 
 /** The attributes that the author wrote, as a record. */

@@ -66,6 +66,9 @@ class Generator {
     const around = layout && this.names.fresh('layout');
     const known = layout?.template ? ` = ${this.templateName(layout.template)}` : '';
     const last = around ? `, ${around}${known}` : '';
+    const { hoisted } = this.resolved;
+    for (const one of hoisted) this.writer.line(js`const ${one.name} = ${one.value};`);
+    if (hoisted.length > 0) this.writer.line('');
     this.writer.block(js`function ${name}(${out}, ${values}, ${fills}${last}) {`, () => {
       const helpers = [...used].filter((one) => one !== 'context' && one !== 'slots');
       if (helpers.length > 0) this.writer.line(js`const { ${helpers.join(', ')} } = ${out}.helpers;`);

@@ -12,7 +12,7 @@ import {
   type Substitution,
   type Text,
 } from '../language/index.ts';
-import { type AttributeOwner, attributeKind, schemeOf } from '../runtime/index.ts';
+import { type AttributeOwner, attributeKind, escapeText, schemeOf } from '../runtime/index.ts';
 import { fixedAttributeText, sum } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
@@ -121,6 +121,8 @@ function urlParts(
   const first = value[0]!;
   const refused = refusedScheme(value, pass === 'imageURL', schemes);
   if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
+  const simple = oneValueBehindText(value);
+  if (simple) return [fixed(opening), ...print(simple), fixed('"')];
   const assembled = assembledAddress(value);
   // Behind fixed text no value can be a scheme: only what is printed has to be escaped.
   const safe =
@@ -162,6 +164,16 @@ function refusedScheme(
   const scheme = schemeOf(text);
   if (scheme === undefined || schemes.has(scheme)) return undefined;
   return isImage && /^\s*data:image\//i.test(text) ? undefined : scheme;
+}
+
+/** The most common address: fixed text that needs no escaping, one value, perhaps such text again. */
+function oneValueBehindText(value: Array<Text | Substitution>): Code | undefined {
+  const [before, part, after, ...more] = value;
+  if (before?.kind !== 'text' || part?.kind !== 'substitution' || more.length > 0) return undefined;
+  if (after && after.kind !== 'text') return undefined;
+  const [start, end] = [before, after].map((text) => decodeHTMLAttribute(text?.text ?? ''));
+  if (escapeText(start!) !== start || escapeText(end!) !== end) return undefined;
+  return js`${runtime('onePartURL')}(${out}, ${literal(start)}, ${part.expression}, ${literal(end)})`;
 }
 
 /** Fixed text decoded, values behind it percent-encoded, values at its start as they are. */

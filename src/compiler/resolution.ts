@@ -42,6 +42,8 @@ export interface Resolution {
   select: Name | undefined;
   /** Elements that a clause of theirs completes. */
   completions: ReadonlyMap<Element, Completion>;
+  /** Constants that the template makes once for all pages. */
+  hoisted: Array<{ name: Name; value: Code }>;
   /** Counts names that the generated code makes up. */
   count: { names: number };
   /** Called templates, in the order of their first call. */

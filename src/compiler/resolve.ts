@@ -22,6 +22,8 @@ export interface ResolvedTemplate {
   layout: LayoutCall | undefined;
   /** Markup of what the page’s templates place into its layout: style sheets and scripts that its parts cannot do without. */
   placed: string[];
+  /** Constants that it makes once for all pages. */
+  hoisted: Resolution['hoisted'];
   /** Slots of its own. */
   slots: ReadonlySet<string>;
   /** Names of slots that its callers can fill. */
@@ -91,6 +93,7 @@ export function resolveTemplate(
     bound: undefined,
     select: undefined,
     completions: new Map(),
+    hoisted: [],
     count: { names: 0 },
     calls: new Set(),
     nodes: resolveNodes,
@@ -107,6 +110,7 @@ export function resolveTemplate(
     parts,
     layout,
     placed,
+    hoisted: at.hoisted,
     slots: slotNames(template.body, set.isBrowserElement),
     openSlots: set.openSlots(template),
     calls: [...at.calls],

@@ -1,12 +1,20 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
-import { type Bindable, bindable, type CompletedControl, renderErrors, type WrittenControl } from '../runtime/index.ts';
+import {
+  type Bindable,
+  bindable,
+  type CompletedControl,
+  type ControlSite,
+  renderErrors,
+  type WrittenControl,
+} from '../runtime/index.ts';
 import { completeControl } from './controls.ts';
-import { fromDate } from './dates.ts';
 import { wordingFor } from './messages.ts';
 import { parsePath, patternOf, shapeAt, valueAt } from './paths.ts';
+import { fillPlan, type Kept, keptFor, planFor } from './plans.ts';
 import { type RawGroup, rawAt } from './raw.ts';
 import type { FormSettings } from './settings.ts';
 import type { Choice, Group, Kind, Shape } from './shape.ts';
+import { valueText } from './value-text.ts';
 
 /** Choices that come from data: by name, values or values with labels. */
 export type ChoiceLists = Readonly<
@@ -47,6 +55,9 @@ export class BoundForm<Model = unknown> implements Bindable {
   protected readonly options: BindOptions;
   private readonly shape: Group;
   private readonly lists = new Set<string>();
+  private readonly kept: Kept;
+  /** Nothing but the model decides what its controls show. */
+  private readonly isPlain: boolean;
 
   constructor(settings: FormSettings, shape: Group, content: FormContent, options: BindOptions = {}) {
     this.settings = settings;
@@ -54,6 +65,9 @@ export class BoundForm<Model = unknown> implements Bindable {
     this.content = content;
     this.options = options;
     this.errors = content.errors;
+    this.kept = keptFor(shape);
+    const { key, choices } = options;
+    this.isPlain = !key && !choices && !content.raw && Object.keys(content.errors).length === 0;
   }
 
   get name(): string {
@@ -61,7 +75,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   }
 
   get holdsFiles(): boolean {
-    return holdsFile(this.shape);
+    return this.kept.holdsFiles;
   }
 
   /** Items of a list, to repeat their controls: `(for member, i of boatForm.items('crew'))`. */
@@ -78,7 +92,11 @@ export class BoundForm<Model = unknown> implements Bindable {
     return this.lists;
   }
 
-  control(control: WrittenControl): CompletedControl {
+  control(control: WrittenControl | ControlSite): CompletedControl {
+    if (this.isPlain && 'pattern' in control) {
+      const plan = this.planOf(control);
+      if (plan) return fillPlan(plan, this.content.model);
+    }
     const name = control.name.replace(/\[\]$/, '');
     const shape = this.shapeOf(name);
     const isMany = shape.shape === 'list';
@@ -95,8 +113,19 @@ export class BoundForm<Model = unknown> implements Bindable {
   }
 
   idOf(name: string): string | undefined {
+    if (this.options.key === undefined && this.kept.ids.has(name)) return this.kept.ids.get(name);
     const path = parsePath(name, deepestName);
-    return path && shapeAt(this.shape, path) ? this.idFor(name) : undefined;
+    const id = path && shapeAt(this.shape, path) ? this.idFor(name) : undefined;
+    // Names come from templates; those of list items are as many as a page likes.
+    if (this.options.key === undefined && !name.includes('[')) this.kept.ids.set(name, id);
+    return id;
+  }
+
+  private planOf(site: ControlSite) {
+    const { plans } = this.kept;
+    if (!plans.has(site))
+      plans.set(site, planFor(site, this.idFor(site.name), this.pathOf(site.name), this.shapeOf(site.name)));
+    return plans.get(site);
   }
 
   messagesId(name: string): string {
@@ -226,27 +255,10 @@ export interface Field {
   invalid: boolean;
 }
 
-function valueText(value: unknown, kind: Kind): string {
-  if (value === null || value === undefined) return '';
-  if (value instanceof Date) return Number.isNaN(value.getTime()) ? '' : fromDate(kind, value);
-  return typeof value === 'object' ? '' : String(value);
-}
-
 /** `insuredUntil` → “Insured until”. */
 function words(name: string): string {
   const spaced = name
     .replace(/[_-]+/g, ' ')
     .replace(/(\p{Ll})(\p{Lu})/gu, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`);
   return spaced.charAt(0).toUpperCase() + spaced.slice(1);
-}
-
-function holdsFile(shape: Shape): boolean {
-  switch (shape.shape) {
-    case 'group':
-      return [...shape.fields.values()].some(holdsFile);
-    case 'list':
-      return holdsFile(shape.item);
-    case 'value':
-      return shape.kind === 'file';
-  }
 }

@@ -141,7 +141,7 @@ function hidden(name: string, value: string): string {
 }
 
 /** HTML drops a line break right after the start tag (§13.2.6.4.7). */
-function textareaContent(text: string): string {
+export function textareaContent(text: string): string {
   return (text.startsWith('\n') ? '\n' : '') + escapeText(text);
 }
 

@@ -22,13 +22,17 @@ export function defineForm<const Name extends string, Schema extends StandardSch
   if (!/^[a-z][\w-]*$/i.test(name))
     throw new TypeError(`“${name}” cannot be the name of a form: use letters, digits and hyphens.`);
   const settings: FormSettings = { ...options, name, schema, limitsInForce: { ...defaultLimits, ...options.limits } };
-  let cached: { shape: Group; changes: boolean } | undefined;
+  let cached: { shape: Group; json: string; changes: boolean } | undefined;
   const makeShape = () => {
     const json = options.shape ?? jsonSchemaOf(schema);
     if (!json) throw new TypeError(`The schema of the form “${name}” gives no JSON Schema; pass one as “shape”.`);
+    const text = JSON.stringify(json);
+    // The very same shape as before keeps what was worked out for it.
+    if (cached?.json === text) return cached;
     return {
       shape: shapeFromSchema(json, { kinds: options.kinds ?? {} }),
-      changes: JSON.stringify(json).includes('"default"'),
+      json: text,
+      changes: text.includes('"default"'),
     };
   };
   type Input = InputOf<Schema>;

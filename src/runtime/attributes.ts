@@ -63,6 +63,7 @@ export function attributeList(
   owner: AttributeOwner,
   pieces: ReadonlyArray<WrittenAttribute | Record<string, unknown> | null | undefined | false>,
 ): string {
+  if (!pieces.some(addsAttributes)) return writtenOnly(pieces);
   const texts = new Map<string, string>();
   const classes: unknown[] = [];
   for (const piece of pieces) {
@@ -78,6 +79,23 @@ export function attributeList(
   }
   if (texts.has('class')) texts.set('class', tokensAttribute(' class', classes.flat()));
   return [...texts.values()].join('');
+}
+
+/** Whether a piece is a record with anything in it; most often the rest of a call is empty. */
+function addsAttributes(piece: unknown): boolean {
+  if (!piece || Array.isArray(piece)) return false;
+  if (typeof piece !== 'object') return true;
+  for (const name in piece) if (Object.hasOwn(piece, name)) return true;
+  return false;
+}
+
+/** What stands in the tag, where nothing is added to it. */
+function writtenOnly(
+  pieces: ReadonlyArray<WrittenAttribute | Record<string, unknown> | null | undefined | false>,
+): string {
+  let text = '';
+  for (const piece of pieces) if (Array.isArray(piece)) text += (piece as WrittenAttribute)[1];
+  return text;
 }
 
 /** An attribute written in the tag: its name in lower case, its text with the white space before it, the value of a `class`. */

@@ -16,6 +16,12 @@ export interface WrittenControl {
   written: Readonly<Record<string, unknown>>;
 }
 
+/** A control with fixed attributes, which stands there once for all pages: what a form works out for it can be kept. */
+export interface ControlSite extends WrittenControl {
+  /** The name without indices, as the sealed list has it. */
+  readonly pattern: string;
+}
+
 /** What a form adds to a control. Everything is escaped. */
 export interface CompletedControl {
   /** Markup before the control: its hidden companion. */
@@ -37,7 +43,7 @@ export interface Bindable {
   readonly name: string;
   /** Whether the form holds a file field that was shown. */
   readonly holdsFiles: boolean;
-  control(control: WrittenControl): CompletedControl;
+  control(control: WrittenControl | ControlSite): CompletedControl;
   /** The id of a field’s control, or `undefined` where the form has no such field. */
   idOf(name: string): string | undefined;
   messagesId(name: string): string;
@@ -125,6 +131,20 @@ function printNames(out: Output, open: OpenForm): void {
   }
 }
 
+/** A place of a template where a control with fixed attributes stands. */
+export function controlSite(
+  element: WrittenControl['element'],
+  name: string,
+  written: WrittenControl['written'],
+): ControlSite {
+  return { element, name, written, pattern: patternOf(name) };
+}
+
+/** A bound control with fixed attributes, completed by its form. */
+export function controlAt(out: Output, form: Bindable, site: ControlSite): CompletedControl {
+  return noteShown(out, form, site.pattern, form.control(site));
+}
+
 /** A bound control, completed by its form. */
 export function control(
   out: Output,
@@ -134,15 +154,26 @@ export function control(
   written: WrittenControl['written'],
 ): CompletedControl {
   const completed = form.control({ element, name: String(name), written });
+  return noteShown(out, form, patternOf(String(name)), completed);
+}
+
+function patternOf(name: string): string {
+  return name.replace(/\[\d+\]/g, '[]');
+}
+
+/** Notes that the form around shows a field. */
+function noteShown(out: Output, form: Bindable, pattern: string, completed: CompletedControl): CompletedControl {
   const open = out.forms.at(-1);
   // A query says “none” by leaving the name out.
-  if (!open?.posts) return { ...completed, before: '' };
-  let names = open.shown.get(form);
-  if (!names) {
-    names = new Set();
-    open.shown.set(form, names);
+  if (!open?.posts) return completed.before === '' ? completed : { ...completed, before: '' };
+  if (out.settings.security) {
+    let names = open.shown.get(form);
+    if (!names) {
+      names = new Set();
+      open.shown.set(form, names);
+    }
+    names.add(pattern);
   }
-  names.add(String(name).replace(/\[\d+\]/g, '[]'));
   // A group of boxes has one companion, before the first.
   if (completed.before !== '') {
     if (open.companions.has(completed.before)) return { ...completed, before: '' };

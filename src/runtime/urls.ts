@@ -72,7 +72,22 @@ function wholeURL(out: Output, prefix: string, value: unknown, pass: typeof url)
  * a part as it is.
  */
 export function urlPart(value: unknown): string {
+  if (typeof value === 'string' ? plainPart.test(value) : Number.isSafeInteger(value)) return String(value);
   return trustedAddress(value) ?? encodeURIComponent(plain(value).toWellFormed());
+}
+
+/** Nothing in it is encoded. */
+const plainPart = /^[\w-]+$/;
+
+/**
+ * An address of fixed text and one value behind it, escaped for an attribute.
+ * @param before the fixed text before the value, which needs no escaping; likewise `after`
+ */
+export function onePartURL(out: Output, before: string, value: unknown, after: string): string {
+  const part = urlPart(value);
+  if (part.length < 3 && (part === '' || part.charCodeAt(0) === 0x2e) && leavesItsPlace([before, after], [part]))
+    return blocked(out, before + part + after);
+  return before + escapeText(part) + after;
 }
 
 /** A path segment that browsers resolve away (URL standard §4.1, “double-dot URL path segment”). */

@@ -20,28 +20,33 @@ const agoSteps: ReadonlyArray<[below: number, unit: Intl.RelativeTimeFormatUnit,
 
 /** The formatting helpers for one place. Formatters are costly to make, so each is made once. */
 export function formatHelpers({ locale, timeZone }: Place) {
-  const dates = once((options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(locale, options));
+  const dates = new Map<string, Intl.DateTimeFormat>();
+  const plainNumbers = new Intl.NumberFormat(locale);
+  const plainPlurals = new Intl.PluralRules(locale);
+  const currencies = new Map<string, Intl.NumberFormat>();
   const numbers = once((options: Intl.NumberFormatOptions) => new Intl.NumberFormat(locale, options));
   const relative = once((options: Intl.RelativeTimeFormatOptions) => new Intl.RelativeTimeFormat(locale, options));
   const lists = once((options: Intl.ListFormatOptions) => new Intl.ListFormat(locale, options));
-  const plurals = once((options: Intl.PluralRulesOptions) => new Intl.PluralRules(locale, options));
 
-  const written = (value: Time, options: Intl.DateTimeFormatOptions, dateOnly: boolean): string => {
+  const written = (value: Time, dateStyle: DateStyle | undefined, timeStyle: DateStyle | undefined): string => {
     const moment = timeOf(value);
     if (!moment) return '';
     // A date without a time means that day everywhere, so it is not moved to the reader’s time zone.
-    const isDay = dateOnly && typeof value === 'string' && /^\d{4}-\d\d-\d\d$/.test(value);
-    return dates({ ...options, timeZone: isDay ? 'UTC' : timeZone }).format(moment);
+    const isDay = timeStyle === undefined && typeof value === 'string' && /^\d{4}-\d\d-\d\d$/.test(value);
+    const zone = isDay ? 'UTC' : timeZone;
+    const format = kept(dates, `${dateStyle} ${timeStyle} ${zone}`, () => {
+      return new Intl.DateTimeFormat(locale, { dateStyle, timeStyle, timeZone: zone });
+    });
+    return format.format(moment);
   };
 
   return {
     /** `date(d, style?)`: 12 June 2026. */
-    date: (value: Time, style: DateStyle = 'long') => written(value, { dateStyle: style }, true),
+    date: (value: Time, style: DateStyle = 'long') => written(value, style, undefined),
     /** `time(d, style?)`: 14:05. */
-    time: (value: Time, style: DateStyle = 'short') => written(value, { timeStyle: style }, false),
+    time: (value: Time, style: DateStyle = 'short') => written(value, undefined, style),
     /** `dateTime(d, style?)`: 12 Jun 2026, 14:05. */
-    dateTime: (value: Time, style: DateStyle = 'medium') =>
-      written(value, { dateStyle: style, timeStyle: 'short' }, false),
+    dateTime: (value: Time, style: DateStyle = 'medium') => written(value, style, 'short'),
     /** `ago(d)`: 3 minutes ago, in 2 days. `now` may be given. */
     ago: (value: Time, now: Time = Date.now()) => {
       const moment = timeOf(value);
@@ -52,17 +57,21 @@ export function formatHelpers({ locale, timeZone }: Place) {
       return relative({ numeric: 'auto' }).format(Math.trunc(seconds / size), unit);
     },
     /** `number(n, options?)`: 1,234.5. */
-    number: (value: number | bigint | null | undefined, options: Intl.NumberFormatOptions = {}) =>
-      value === null || value === undefined ? '' : numbers(options).format(value),
+    number: (value: number | bigint | null | undefined, options?: Intl.NumberFormatOptions) =>
+      value === null || value === undefined ? '' : (options ? numbers(options) : plainNumbers).format(value),
     /** `money(n, currency)`: £12.50. */
     money: (value: number | bigint | null | undefined, currency: string) =>
-      value === null || value === undefined ? '' : numbers({ style: 'currency', currency }).format(value),
+      value === null || value === undefined
+        ? ''
+        : kept(currencies, currency, () => new Intl.NumberFormat(locale, { style: 'currency', currency })).format(
+            value,
+          ),
     /** `percent(0.25)`: 25%. */
     percent: (value: number | null | undefined, options: Intl.NumberFormatOptions = {}) =>
       value === null || value === undefined ? '' : numbers({ style: 'percent', ...options }).format(value),
     /** `plural(n, 'berth', 'berths')`: 1 berth, 2 berths. */
     plural: (count: number, one: string, other: string) =>
-      `${numbers({}).format(count)} ${plurals({}).select(count) === 'one' ? one : other}`,
+      `${plainNumbers.format(count)} ${plainPlurals.select(count) === 'one' ? one : other}`,
     /** `list(['a', 'b', 'c'])`: a, b and c. */
     list: (items: Iterable<unknown> | null | undefined, type: 'conjunction' | 'disjunction' = 'conjunction') =>
       items ? lists({ type }).format([...items].map(plain)) : '',
@@ -83,13 +92,14 @@ function once<Options extends object, Formatter>(
   make: (options: Options) => Formatter,
 ): (options: Options) => Formatter {
   const made = new Map<string, Formatter>();
-  return (options) => {
-    const key = JSON.stringify(options);
-    let formatter = made.get(key);
-    if (!formatter) {
-      formatter = make(options);
-      made.set(key, formatter);
-    }
-    return formatter;
-  };
+  return (options) => kept(made, JSON.stringify(options), () => make(options));
+}
+
+function kept<Formatter>(made: Map<string, Formatter>, key: string, make: () => Formatter): Formatter {
+  let formatter = made.get(key);
+  if (!formatter) {
+    formatter = make();
+    made.set(key, formatter);
+  }
+  return formatter;
 }
