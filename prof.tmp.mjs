@@ -1,3 +1,3 @@
-import { pageComparisons } from './build/bench/bench/pages.js';
-const c = (await pageComparisons())[1];
-for (let i = 0; i < 40000; i++) c.work();
+import { readingComparison } from './build/bench/bench/reading.js';
+const c = await readingComparison();
+for (let i = 0; i < 15000; i++) await c.work();

@@ -185,21 +185,20 @@ export class BoundForm<Model = unknown> implements Bindable {
 
   /** The choices of a field: from data where some are given, else the schema’s. */
   choicesAt(name: string, shape: Shape): readonly Choice[] | undefined {
-    const lists = this.options.choices ?? {};
+    const value = shape.shape === 'list' ? shape.item : shape;
+    const lists = this.options.choices;
+    const own = value.shape === 'value' ? value.choices : undefined;
+    if (!lists && !own) return undefined;
     const pattern = patternOf(name).replace(/\[\]$/, '');
-    const given = Object.hasOwn(lists, pattern) ? lists[pattern] : undefined;
+    const given = lists && Object.hasOwn(lists, pattern) ? lists[pattern] : undefined;
     if (given)
       return given.map((one) =>
         typeof one === 'object'
           ? { value: String(one.value), label: one.label }
           : { value: String(one), label: String(one) },
       );
-    const value = shape.shape === 'list' ? shape.item : shape;
-    if (value.shape !== 'value' || !value.choices) return undefined;
     const labels = this.settings.choiceLabels?.[pattern];
-    return labels
-      ? value.choices.map((choice) => ({ value: choice.value, label: labels[choice.value] ?? choice.label }))
-      : value.choices;
+    return labels ? own?.map(({ value: one, label }) => ({ value: one, label: labels[one] ?? label })) : own;
   }
 
   private idFor(name: string): string {

@@ -78,7 +78,7 @@ class Coercion {
     if (!raw || raw.texts.length === 0) return this.notSent(shape, model, path);
     // The companion comes first; of several texts for one field the last counts.
     const sent = shape.kind === 'boolean' ? wishedBoolean(raw.texts) : raw.texts.at(-1)!;
-    const lines = sent.replace(/\r\n?/g, '\n');
+    const lines = sent.includes('\r') ? sent.replace(/\r\n?/g, '\n') : sent;
     const text = this.options.trims(path, shape) ? lines.trim() : lines;
     if (text === '') return this.sentEmpty(shape, path);
     return this.read(shape, text, path);

@@ -7,6 +7,7 @@ export type Path = ReadonlyArray<string | number>;
 /** Never names of fields, whatever the schema says. */
 const forbidden = new Set(['__proto__', 'prototype', 'constructor']);
 
+const simpleName = /^[^.[\]]+$/;
 const pathSyntax = /^[^.[\]]+(?:\[\d*\]|\.[^.[\]]+)*$/;
 
 /**
@@ -14,6 +15,8 @@ const pathSyntax = /^[^.[\]]+(?:\[\d*\]|\.[^.[\]]+)*$/;
  * @param depth how many steps a path may have
  */
 export function parsePath(name: string, depth: number): Path | undefined {
+  // Most names are those of single fields.
+  if (simpleName.test(name)) return forbidden.has(name) || depth < 1 ? undefined : [name];
   if (!pathSyntax.test(name)) return undefined;
   const steps: Array<string | number> = [];
   for (const [, index, key] of name.matchAll(/\[(\d*)\]|\.?([^.[\]]+)/g)) {
@@ -41,7 +44,7 @@ export function formatPath(path: ReadonlyArray<PropertyKey>): string {
 
 /** The name with every index left out, as lists of names and choices have it: `crew[].name`. */
 export function patternOf(name: string): string {
-  return name.replace(/\[\d+\]/g, '[]');
+  return name.includes('[') ? name.replace(/\[\d+\]/g, '[]') : name;
 }
 
 /** The shape of the field at a path, or `undefined` when the form has none. A list’s own name may stand for its items. */

@@ -179,6 +179,7 @@ class Reading {
 
 /** Errors in the order in which the form has its fields, so that a summary reads from the top. */
 function inFieldOrder(errors: Record<string, string[]>, form: Group): Record<string, string[]> {
+  if (Object.keys(errors).length === 0) return errors;
   const placed = Object.entries(errors).map(([name, messages]) => ({ name, messages, place: placeOf(name, form) }));
   placed.sort((a, b) => {
     const differing = a.place.findIndex((step, index) => step !== b.place[index]);

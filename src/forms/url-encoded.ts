@@ -25,7 +25,7 @@ const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 
 function decode(text: string): string {
   if (!/[%+\ud800-\udfff]/.test(text)) return text;
-  const spaced = text.replaceAll('+', ' ');
+  const spaced = text.includes('+') ? text.replaceAll('+', ' ') : text;
   if (!spaced.includes('%')) return spaced.toWellFormed();
   try {
     return decodeURIComponent(spaced).toWellFormed();
