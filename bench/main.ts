@@ -1,15 +1,33 @@
 /** `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. */
+import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
+import { compilingResult, startingResult } from './compiling.ts';
 import { mergingResults } from './merging.ts';
+import { pageComparisons } from './pages.ts';
+import { readingComparison } from './reading.ts';
 import { renderingComparisons } from './rendering.ts';
 import { firstByteResults, memoryLine } from './streaming.ts';
-import { compare, heading, row } from './support/measure.ts';
+import { compare, heading, type Result, row } from './support/measure.ts';
+import { assertSame } from './support/same-page.ts';
 import { updateComparisons } from './updates.ts';
 
-console.log(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().length} cores`);
-console.log(heading);
-for (const comparison of [...(await renderingComparisons()), ...(await updateComparisons())])
-  console.log(row(await compare(comparison)));
-for (const result of await firstByteResults()) console.log(row(result));
-console.log(memoryLine());
-for (const result of await mergingResults()) console.log(row(result));
+const lines: string[] = [];
+const print = (line: string) => {
+  console.log(line);
+  lines.push(line);
+};
+const printResult = (result: Result) => print(row(result));
+
+print(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().length} cores, ${process.platform}`);
+print(heading);
+const pages = [...(await renderingComparisons()), ...(await pageComparisons())];
+pages.forEach(assertSame);
+for (const comparison of [...pages, ...(await updateComparisons()), await readingComparison()])
+  printResult(await compare(comparison));
+printResult(compilingResult());
+printResult(startingResult());
+(await firstByteResults()).forEach(printResult);
+(await mergingResults()).forEach(printResult);
+print(memoryLine());
+
+writeFileSync('build/bench.txt', `${lines.join('\n')}\n`);

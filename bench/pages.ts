@@ -5,13 +5,7 @@ import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { createHelpers, text as escapeText } from 'zip-loom/runtime';
 import { z } from 'zod';
-import type { Comparison } from './support/measure.ts';
-
-/** A comparison whose sides must print the same. */
-export interface SamePage extends Comparison {
-  work(): string;
-  bare(): string;
-}
+import type { SamePage } from './support/same-page.ts';
 
 export async function pageComparisons(): Promise<SamePage[]> {
   return [await pageWithLayout(), await berthList(), await boundForm()];

@@ -1,7 +1,7 @@
 /** Rendering beside the same pages written by hand as string concatenation, with the same escape function. */
 import { createLoom } from 'zip-loom';
 import { text as escapeText } from 'zip-loom/runtime';
-import type { Comparison } from './support/measure.ts';
+import type { SamePage } from './support/same-page.ts';
 
 const rows = Array.from({ length: 1000 }, (_, id) => ({
   id,
@@ -48,17 +48,13 @@ function cardsByHand(): string {
   return `${out}\n</div>\n`;
 }
 
-/** The comparisons; throws when both sides do not print the same. */
-export async function renderingComparisons(): Promise<Comparison[]> {
+export async function renderingComparisons(): Promise<SamePage[]> {
   const loom = await createLoom({
     sources: { 'pages/table.html': table, 'pages/cards.html': page, 'partials/boat-card.html': card },
   });
-  const comparisons: Comparison[] = [
+  const comparisons: SamePage[] = [
     { name: 'a table of 1,000 rows', goal: 1.1, work: () => loom.renderSync('table', { rows }), bare: tableByHand },
     { name: '200 calls with slots', goal: 1.1, work: () => loom.renderSync('cards', { cards }), bare: cardsByHand },
   ];
-  for (const { name, work, bare } of comparisons) {
-    if (work() !== bare()) throw new Error(`“${name}” does not print the same as its equivalent.`);
-  }
   return comparisons;
 }

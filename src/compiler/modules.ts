@@ -22,6 +22,12 @@ export interface BuiltFile {
   template?: Template;
 }
 
+/** What every built module begins with. */
+const mark = '// Built by zip-loom; changes here are lost.';
+
+/** Where built modules find the run-time. */
+const runtimeModule = 'runtime.js';
+
 /** All files that a build writes. The templates must be free of problems. */
 export function buildFiles(compilation: Compilation, options: BuildOptions): BuiltFile[] {
   const { templates } = compilation.set;
@@ -36,6 +42,8 @@ export function buildFiles(compilation: Compilation, options: BuildOptions): Bui
   return [
     ...modules,
     { path: 'index.js', text: indexModule(compilation, options) },
+    // The package is looked up once, not by every module.
+    { path: runtimeModule, text: `${mark}\nexport * from 'zip-loom/runtime';\n` },
     {
       path: 'index.d.ts',
       text: "import type { BuiltTemplates } from 'zip-loom';\n\nexport declare const templates: BuiltTemplates;\n",
@@ -70,7 +78,8 @@ function buildModule(
 
 function importLines({ runtimeNames, templateNames }: GeneratedTemplate, path: string): string {
   const names = [...runtimeNames].map(([name, local]) => (name === local ? name : `${name} as ${local}`));
-  const fromRuntime = names.length > 0 ? `import { ${names.sort().join(', ')} } from 'zip-loom/runtime';\n` : '';
+  const fromRuntime =
+    names.length > 0 ? `import { ${names.sort().join(', ')} } from '${relativePath(path, runtimeModule)}';\n` : '';
   const templates = [...templateNames]
     .filter(([template]) => modulePath(template) !== path)
     .map(([template, local]) => `import { render as ${local} } from '${relativePath(path, modulePath(template))}';\n`);
@@ -103,7 +112,7 @@ function indexModule(compilation: Compilation, { assets }: BuildOptions): string
   const used = new Set(templates.flatMap((template) => [...compilation.resolve(template).used]));
   const own = [...used].filter((name) => name !== 'context' && name !== 'slots' && !helperNames.includes(name)).sort();
   const files = used.has('asset') && assets ? `  assets: new Map(${dataLiteral([...assets])}),\n` : '';
-  return `// Built by zip-loom; changes here are lost.
+  return `${mark}
 ${imports}
 export const templates = {
   format: ${builtFormat},

@@ -307,7 +307,7 @@ test('a module reads like code that somebody wrote', () => {
   project.loom('build');
   expect(readFileSync(join(project.folder, 'build/templates/partials/berth-card.js'), 'utf8')).toBe(
     String.raw`// Built by zip-loom from templates/partials/berth-card.html; changes here are lost.
-import { attributeList, text } from 'zip-loom/runtime';
+import { attributeList, text } from '../runtime.js';
 
 function render(out, values, fills) {
   const { berth, compact = false, ...rest } = values;
