@@ -32,7 +32,7 @@ import type { Template } from './template-set.ts';
 
 /** Resolves the nodes of a template’s body or of an element. */
 export function resolveNodes(nodes: TemplateNode[], at: Resolution): Part[] {
-  const inner = { ...at, startsLine: false };
+  const inner = at.startsLine ? { ...at, startsLine: false } : at;
   return groupSiblings(nodes, at.template.tree.source, at.report).flatMap((sibling, index, siblings): Part[] => {
     if (sibling.kind === 'chain') {
       return resolveChain(index === 0 && at.startsLine ? sibling.branches.map(withoutSpace) : sibling.branches, inner);
@@ -231,7 +231,9 @@ function textValue(expression: Expression, at: Resolution): Code {
 
 function resolveElement(element: Element, at: Resolution): Part[] {
   if (isCallName(element.name) && !at.set.isBrowserElement(element.name)) return resolveCall(element, at);
-  const inside = { ...at, inBrowser: at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement) };
+  // Places are copied only where something changes: most elements change nothing.
+  const inBrowser = at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement);
+  const inside = inBrowser === at.inBrowser ? at : { ...at, inBrowser };
   const completion = completionOf(element, inside);
   const start = resolveStartTag(element, at, completion);
   if (refusesText(element, at)) return start;
@@ -239,7 +241,7 @@ function resolveElement(element: Element, at: Resolution): Part[] {
     completion?.content ??
     (element.name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '')
       ? resolveJSONScript(element, at)
-      : resolveContent(element, { ...inside, ...completion?.inside }));
+      : resolveContent(element, completion?.inside ? { ...inside, ...completion.inside } : inside));
   const end = element.endTag ? at.template.tree.source.slice(element.endTag.start, element.endTag.end) : '';
   const parts: Part[] = [
     ...(completion?.before ?? []),

@@ -113,16 +113,19 @@ export class BoundForm<Model = unknown> implements Bindable {
   }
 
   idOf(name: string): string | undefined {
-    if (this.options.key === undefined && this.kept.ids.has(name)) return this.kept.ids.get(name);
+    const known = this.options.key === undefined ? this.kept.ids.get(name) : undefined;
+    if (known !== undefined) return known;
     const path = parsePath(name, deepestName);
     const id = path && shapeAt(this.shape, path) ? this.idFor(name) : undefined;
     // Names come from templates; those of list items are as many as a page likes.
-    if (this.options.key === undefined && !name.includes('[')) this.kept.ids.set(name, id);
+    if (id !== undefined && this.options.key === undefined && !name.includes('[')) this.kept.ids.set(name, id);
     return id;
   }
 
   private planOf(site: ControlSite) {
     const { plans } = this.kept;
+    const known = plans.get(site);
+    if (known) return known;
     if (!plans.has(site))
       plans.set(site, planFor(site, this.idFor(site.name), this.pathOf(site.name), this.shapeOf(site.name)));
     return plans.get(site);

@@ -10,8 +10,8 @@ import { valueText } from './value-text.ts';
 
 /** What is kept for one shape. */
 export interface Kept {
-  /** Ids of controls by name; `undefined` for names that are no fields. */
-  readonly ids: Map<string, string | undefined>;
+  /** Ids of controls by name. */
+  readonly ids: Map<string, string>;
   /** Missing for a control that has no plan. */
   readonly plans: Map<ControlSite, Plan | undefined>;
   readonly holdsFiles: boolean;

@@ -40,7 +40,41 @@ const options: Options = { ecmaVersion: 2024, sourceType: 'module', preservePare
  * @throws {ExpressionSyntaxError}
  */
 export function readExpression(source: string, offset: number): ReadExpression {
-  return readWith(source, offset, (parser) => parser.parseExpression());
+  return readFields(source, offset) ?? readWith(source, offset, (parser) => parser.parseExpression());
+}
+
+/** Words that are no names where an expression begins (ECMA-262 §12.7.2). */
+const reserved = new Set(
+  'async await break case catch class const continue debugger default delete do else enum export extends false finally for function if import in instanceof let new null of return static super switch this throw true try typeof var void while with yield'.split(
+    ' ',
+  ),
+);
+
+/** A name, or fields of one, up to the closing bracket: most expressions are no more, and need no parser. */
+function readFields(source: string, offset: number): ReadExpression | undefined {
+  const path = /\s*([A-Za-z_$][\w$]*(?:\.[A-Za-z_$][\w$]*)*)\s*(?=[})])/y;
+  path.lastIndex = offset;
+  const [all, code] = path.exec(source) ?? [];
+  if (all === undefined || code === undefined) return undefined;
+  const start = offset + all.length - all.trimStart().length;
+  const [first = '', ...fields] = code.split('.');
+  if (reserved.has(first)) return undefined;
+  let end = start + first.length;
+  let syntax = { type: 'Identifier', name: first, start, end } as SyntaxNode;
+  for (const name of fields) {
+    const property = { type: 'Identifier', name, start: end + 1, end: end + 1 + name.length };
+    end = property.end;
+    syntax = {
+      type: 'MemberExpression',
+      object: syntax,
+      property,
+      computed: false,
+      optional: false,
+      start,
+      end,
+    } as SyntaxNode;
+  }
+  return { expression: { code, syntax, start, end }, next: offset + all.length };
 }
 
 /**

@@ -19,7 +19,19 @@ export function layoutByFolder(page: string, rules: LayoutRules): string | Layou
   return name === 'none' ? undefined : name;
 }
 
+/** Patterns are those of a configuration: a few, for many pages. */
+const tests = new Map<string, RegExp>();
+
 function patternTest(pattern: string): RegExp {
+  let test = tests.get(pattern);
+  if (!test) {
+    test = makeTest(pattern);
+    tests.set(pattern, test);
+  }
+  return test;
+}
+
+function makeTest(pattern: string): RegExp {
   const escaped = pattern.replace(/[.+?^${}()|[\]\\]/g, '\\$&');
   const source = escaped.replace(/\*\*\/|\*\*|\*/g, (stars) =>
     stars === '*' ? '[^/]*' : stars === '**' ? '.*' : '(?:.*/)?',
