@@ -1,20 +1,9 @@
 /** Resolved template → JavaScript: plain functions that append to an output, written so that a developer can read them. */
-import type { Binding } from '../language/index.ts';
 import { CodeWriter, type Mapping } from './code-writer.ts';
+import { printFlow } from './flow-statements.ts';
 import { holdsBase } from './holds-base.ts';
 import { NameGiver } from './name-giver.ts';
-import {
-  type Code,
-  commaList,
-  type FillPart,
-  js,
-  literal,
-  type Name,
-  out,
-  type Part,
-  propertyName,
-  runtime,
-} from './parts.ts';
+import { type Code, type FillPart, js, literal, type Name, out, type Part, propertyName, runtime } from './parts.ts';
 import type { ResolvedTemplate } from './resolve.ts';
 import type { Template } from './template-set.ts';
 
@@ -175,16 +164,10 @@ class Generator {
   private statement(part: Exclude<Part, { kind: 'static' } | { kind: 'value' }>): void {
     switch (part.kind) {
       case 'if':
-        this.ifStatement(part);
-        break;
       case 'for':
-        this.forStatement(part);
-        break;
       case 'let':
-        this.letStatement(part);
-        break;
       case 'await':
-        this.awaitStatement(part);
+        printFlow(part, { writer: this.writer, names: this.names, parts: (parts) => this.parts(parts) });
         break;
       case 'call':
         this.call(part);
@@ -212,87 +195,6 @@ class Generator {
       case 'base':
         this.writer.line(`${this.names.frame('base')}?.();`);
     }
-  }
-
-  private ifStatement(part: Extract<Part, { kind: 'if' }>): void {
-    const blocks = part.branches.map(({ condition, parts }, index) => {
-      const test = condition ? js`if (${condition}) {` : js`{`;
-      return { open: index === 0 ? test : js`} else ${test}`, inside: () => this.parts(parts) };
-    });
-    this.writer.chain(blocks);
-  }
-
-  private forStatement(part: Extract<Part, { kind: 'for' }>): void {
-    const parameters = part.index ? `${part.item.code}, ${part.index.code}` : part.item.code;
-    const { otherwise } = part;
-    if (part.skippable) {
-      this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () =>
-        this.forStatement({ ...part, skippable: false }),
-      );
-      return;
-    }
-    const blocks = [
-      {
-        open: js`${runtime('each')}(${out}, ${part.items}, (${parameters}) => {`,
-        inside: () => this.parts(part.parts),
-      },
-    ];
-    if (otherwise) blocks.push({ open: js`}, () => {`, inside: () => this.parts(otherwise) });
-    this.writer.chain(blocks, '});');
-  }
-
-  /** `wait(out, () => [weather()], ([w]) => {…}, …)` */
-  private awaitStatement(part: Extract<Part, { kind: 'await' }>): void {
-    if (part.skippable) {
-      this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () =>
-        this.awaitStatement({ ...part, skippable: false }),
-      );
-      return;
-    }
-    const { values, bindings, meanwhile, failed, namespace } = part;
-    const given = commaList(values.map((value) => js`${value}`));
-    const names = bindings.map(({ code }) => code).join(', ');
-    this.writer.mark(part.place);
-    const blocks = [
-      {
-        open: js`${runtime('wait')}(${out}, () => [${given}], ([${names}]) => {`,
-        inside: () => this.parts(part.parts),
-      },
-    ];
-    if (meanwhile) blocks.push({ open: js`}, () => {`, inside: () => this.parts(meanwhile) });
-    if (failed) {
-      const open = meanwhile
-        ? js`}, (${failed.error?.code ?? ''}) => {`
-        : js`}, undefined, (${failed.error?.code ?? ''}) => {`;
-      blocks.push({ open, inside: () => this.parts(failed.parts) });
-    }
-    const nothing = failed ? '' : meanwhile ? ', undefined' : ', undefined, undefined';
-    this.writer.chain(blocks, namespace === 'html' || !meanwhile ? '});' : `}${nothing}, ${literal(namespace)});`);
-  }
-
-  /** `(let a = a + 1)` reads the outer `a`, so such a value is worked out before its name exists. */
-  private letStatement(part: Extract<Part, { kind: 'let' }>): void {
-    const first = part.bindings[0];
-    if (!first) {
-      this.parts(part.parts);
-      return;
-    }
-    const rest = { ...part, bindings: part.bindings.slice(1) };
-    if (!mentions(first.value.code, first.binding)) {
-      this.writer.block('{', () => {
-        this.writer.line(js`const ${first.binding.code} = ${first.value};`);
-        this.letStatement(rest);
-      });
-      return;
-    }
-    const outer = this.names.fresh('outer');
-    this.writer.block('{', () => {
-      this.writer.line(js`const ${outer} = ${first.value};`);
-      this.writer.block('{', () => {
-        this.writer.line(js`const ${first.binding.code} = ${outer};`);
-        this.letStatement(rest);
-      });
-    });
   }
 
   private call(part: Extract<Part, { kind: 'call' }>): void {
@@ -379,8 +281,4 @@ function lengthOf(code: Code): number {
     if (typeof token === 'string') return length + token.length;
     return length + ('kind' in token ? token.name.length : token.code.length);
   }, 3);
-}
-
-function mentions(code: string, binding: Binding): boolean {
-  return binding.names.some((name) => code.includes(name));
 }

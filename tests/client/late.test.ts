@@ -1,12 +1,9 @@
 /** Late content in Chromium, from a server that sends each part when a test says so; with scripts and without. */
-import { readFileSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { createLoom, type Loom } from 'zip-loom';
-import { nodeListener } from 'zip-loom/node';
 import { openBrowser } from '../support/browser.ts';
+import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 
 const sources = {
   'layouts/site-layout.html':
@@ -30,7 +27,7 @@ const sources = {
 };
 
 let browser: Browser;
-let server: Server;
+let server: PagesServer;
 let loom: Loom;
 let page: Page;
 let address: string;
@@ -51,27 +48,12 @@ function gate<T>() {
 beforeAll(async () => {
   browser = await openBrowser();
   loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, logger: { warn: () => {}, error: () => {} } });
-  const client = readFileSync('dist/client.min.js');
-  server = createServer(
-    nodeListener(async (request) => {
-      const { pathname } = new URL(request.url);
-      if (pathname === '/client.js') return new Response(client, { headers: { 'content-type': 'text/javascript' } });
-      if (pathname === '/favicon.ico') return new Response(null, { status: 204 });
-      const response = await answer(request);
-      response.headers.set(
-        'content-security-policy',
-        "default-src 'self'; script-src 'self'; require-trusted-types-for 'script'",
-      );
-      return response;
-    }),
-  );
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  server = await openPagesServer((request) => answer(request));
+  ({ address } = server);
 });
 afterAll(async () => {
   await browser?.close();
-  server?.closeAllConnections();
-  await new Promise((resolve) => server?.close(resolve));
+  await server?.close();
 });
 beforeEach(() => {
   problems = [];

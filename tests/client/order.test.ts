@@ -1,14 +1,12 @@
 /** The order of answers, with a server that answers when it is told to; ends of sessions; strangers’ pages and markup. */
 
 import { readFileSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { gzipSync } from 'node:zlib';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { createLoom, type Loom, trustedHTML } from 'zip-loom';
-import { nodeListener } from 'zip-loom/node';
 import { openBrowser } from '../support/browser.ts';
+import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 
 const sources = {
   'layouts/site-layout.html':
@@ -34,7 +32,7 @@ const sources = {
 
 let browser: Browser;
 let page: Page;
-let server: Server;
+let server: PagesServer;
 let loom: Loom;
 let address: string;
 /** What answers each request; tests put their own in. */
@@ -50,31 +48,17 @@ beforeAll(async () => {
     secret: 'a secret for tests alone',
     logger: { warn: () => {}, error: () => {} },
   });
-  const client = readFileSync('dist/client.min.js');
-  server = createServer(
-    nodeListener(async (request) => {
-      const url = new URL(request.url);
-      if (url.pathname === '/client.js')
-        return new Response(client, { headers: { 'content-type': 'text/javascript' } });
-      if (url.pathname === '/favicon.ico') return new Response(null, { status: 204 });
-      requests.push(
-        `${request.method} ${url.pathname}${url.search}${request.headers.has('loom-only') ? ` only ${request.headers.get('loom-only')}` : ''}`,
-      );
-      const response = await answer(request);
-      response.headers.set(
-        'content-security-policy',
-        "default-src 'self'; script-src 'self'; style-src 'self'; require-trusted-types-for 'script'",
-      );
-      return response;
-    }),
-  );
-  await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-  address = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  server = await openPagesServer((request) => {
+    const { pathname, search } = new URL(request.url);
+    const only = request.headers.get('loom-only');
+    requests.push(`${request.method} ${pathname}${search}${only === null ? '' : ` only ${only}`}`);
+    return answer(request);
+  });
+  ({ address } = server);
 });
 afterAll(async () => {
   await browser?.close();
-  server?.closeAllConnections();
-  await new Promise((resolve) => server?.close(resolve));
+  await server?.close();
 });
 beforeEach(async () => {
   requests = [];
