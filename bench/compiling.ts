@@ -100,14 +100,23 @@ function writeProject(folder: string): void {
   const files = buildFiles(compilation, { assets: undefined, sourceOf: (file) => file });
   for (const { path, text } of files) write(`build/${path}`, text);
   // As many modules of the same size that nobody has to know anything of.
-  const modules = files.filter(({ template }) => template);
-  for (const [index, { text }] of modules.entries()) {
-    const start = `export function render(value) {\n  return '`;
-    const end = `' + value;\n}\n`;
-    write(`plain/module-${index}.js`, start + 'x'.repeat(Buffer.byteLength(text) - start.length - end.length) + end);
+  const bytes = files.reduce((sum, { templates, text }) => sum + (templates ? Buffer.byteLength(text) : 0), 0);
+  const size = Math.round(bytes / sources.size);
+  for (let index = 0; index < sources.size; index++) {
+    const start = `export function render(value) {
+  return '`;
+    const end = `' + value;
+}
+`;
+    write(`plain/module-${index}.js`, start + 'x'.repeat(size - start.length - end.length) + end);
   }
-  const imports = modules.map((_, index) => `import { render as r${index} } from './module-${index}.js';\n`).join('');
-  write('plain/index.js', `${imports}export const all = [${modules.map((_, index) => `r${index}`).join(', ')}];\n`);
+  const imports = [...sources]
+    .map((_, index) => `import { render as r${index} } from './module-${index}.js';\n`)
+    .join('');
+  write(
+    'plain/index.js',
+    `${imports}export const all = [${[...sources].map((_, index) => `r${index}`).join(', ')}];\n`,
+  );
   write('package.json', '{ "type": "module" }');
   mkdirSync(join(folder, 'node_modules'));
   symlinkSync(resolve('.'), join(folder, 'node_modules/zip-loom'));

@@ -79,16 +79,22 @@ function removeStale(out: string, files: ReadonlySet<string>): void {
 }
 
 function report(files: BuiltFile[], out: string): void {
-  const modules = files.flatMap(({ template, path, text }) =>
-    template && !template.id.startsWith('zip-loom/')
-      ? [{ path, bytes: Buffer.byteLength(text), zipped: gzipSync(text).length }]
-      : [],
-  );
+  const modules = files.flatMap(({ templates, path, text }) => {
+    const own = templates?.filter(({ id }) => !id.startsWith('zip-loom/')).length ?? 0;
+    return own > 0 ? [{ path, own, bytes: Buffer.byteLength(text), zipped: gzipSync(text).length }] : [];
+  });
   const width = Math.max(...modules.map(({ path }) => path.length), 0);
-  for (const { path, bytes, zipped } of modules.sort((a, b) => b.bytes - a.bytes))
-    console.log(`${path.padEnd(width)}  ${kilobytes(bytes)}  ${kilobytes(zipped)} gzipped`);
-  const total = modules.reduce((sum, { bytes }) => sum + bytes, 0);
-  console.log(`${modules.length} ${modules.length === 1 ? 'template' : 'templates'},${kilobytes(total)} in ${out}`);
+  for (const { path, own, bytes, zipped } of modules.sort((a, b) => b.bytes - a.bytes))
+    console.log(`${path.padEnd(width)}  ${count(own).padStart(13)}  ${kilobytes(bytes)}  ${kilobytes(zipped)} gzipped`);
+  const total = modules.reduce((sum, { own, bytes }) => ({ own: sum.own + own, bytes: sum.bytes + bytes }), {
+    own: 0,
+    bytes: 0,
+  });
+  console.log(`${count(total.own)},${kilobytes(total.bytes)} in ${out}`);
+}
+
+function count(templates: number): string {
+  return `${templates} ${templates === 1 ? 'template' : 'templates'}`;
 }
 
 function kilobytes(bytes: number): string {

@@ -14,7 +14,7 @@ import {
 } from '../language/index.ts';
 import type { LayoutRules, TemplateFacts } from '../runtime/index.ts';
 import { callGraph } from './call-graph.ts';
-import { type GeneratedTemplate, generateTemplate } from './generate.ts';
+import { type GeneratedModule, generateModule } from './generate.ts';
 import { collectPlaced } from './placed-elements.ts';
 import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
 import { holdsClause, resolveSet, type Template, type TemplateSet } from './template-set.ts';
@@ -54,7 +54,7 @@ export class Compilation {
   private readonly graph: ReadonlyMap<Template, readonly Template[]>;
   private readonly recursive: ReadonlySet<Template>;
   private readonly resolved = new Map<Template, ResolvedTemplate>();
-  private readonly generated = new Map<Template, GeneratedTemplate>();
+  private readonly generated = new Map<Template, GeneratedModule>();
 
   constructor(sources: ReadonlyMap<string, TemplateSource>, options: CompileOptions, previous?: Compilation) {
     this.options = options;
@@ -76,11 +76,11 @@ export class Compilation {
     return resolved;
   }
 
-  /** Its JavaScript. */
-  generate(template: Template): GeneratedTemplate {
+  /** Its JavaScript, as a module of its own. */
+  generate(template: Template): GeneratedModule {
     let generated = this.generated.get(template);
     if (!generated) {
-      generated = generateTemplate(this.resolve(template));
+      generated = generateModule([this.resolve(template)]);
       this.generated.set(template, generated);
     }
     return generated;

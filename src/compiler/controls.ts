@@ -7,6 +7,7 @@ import { isContent } from './fills.ts';
 import {
   type Code,
   commaList,
+  constant,
   js,
   literal,
   local,
@@ -132,7 +133,7 @@ function isFixed(element: Element): boolean {
 
 /** The constant for a control with fixed attributes. */
 function siteOf(element: Element, name: Attribute, written: Code, at: Resolution): Name {
-  const site = local('site', ++at.count.names);
+  const site = constant('site', ++at.count.names);
   const value = js`${runtime('controlSite')}(${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
   at.hoisted.push({ name: site, value });
   return site;

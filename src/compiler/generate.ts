@@ -2,49 +2,66 @@
 import { CodeWriter, type Mapping } from './code-writer.ts';
 import { printFlow } from './flow-statements.ts';
 import { holdsBase } from './holds-base.ts';
+import { identifiersOf } from './identifiers.ts';
 import { NameGiver } from './name-giver.ts';
 import { type Code, type FillPart, js, literal, type Name, out, type Part, propertyName, runtime } from './parts.ts';
 import type { ResolvedTemplate } from './resolve.ts';
 import type { Template } from './template-set.ts';
 
-/** The JavaScript of one template: a function `render`, without the imports that it needs. */
+/** The JavaScript of one template: a function, without the imports that it needs. */
 export interface GeneratedTemplate {
   template: Template;
   code: string;
   mappings: Mapping[];
-  /** Functions of the run-time that the code uses: their name → what the code calls them. */
-  runtimeNames: ReadonlyMap<string, string>;
-  /** Templates that the code calls → what the code calls them. */
-  templateNames: ReadonlyMap<Template, string>;
   /** What the function is called. */
   renderName: string;
 }
 
-/** Prints one template. */
-export function generateTemplate(resolved: ResolvedTemplate): GeneratedTemplate {
-  const names = new NameGiver(resolved.template.tree.source);
-  const generator = new Generator(resolved, names);
-  const renderName = names.frame('render');
-  generator.render(renderName);
-  return {
-    template: resolved.template,
-    code: generator.writer.text(),
-    mappings: generator.writer.mappings,
-    runtimeNames: names.runtimeNames,
-    templateNames: generator.templateNames,
-    renderName,
-  };
+/** The JavaScript of templates that stand in one module. */
+export interface GeneratedModule {
+  templates: GeneratedTemplate[];
+  /** Functions of the run-time that the code uses: their name → what the code calls them. */
+  runtimeNames: ReadonlyMap<string, string>;
+  /** Templates that the code calls, those of the module among them → what the code calls them. */
+  templateNames: ReadonlyMap<Template, string>;
+}
+
+/** Prints templates that stand in one module. */
+export function generateModule(resolved: readonly ResolvedTemplate[]): GeneratedModule {
+  const names = NameGiver.forModule(resolved.flatMap(({ template }) => identifiersOf(template.tree)));
+  const templateNames = new Map<Template, string>();
+  const templates = resolved.map((one): GeneratedTemplate => {
+    const generator = new Generator(one, names.forFunction(), (template) => {
+      const known = templateNames.get(template) ?? names.fresh(functionName(template));
+      templateNames.set(template, known);
+      return known;
+    });
+    const renderName = generator.templateName(one.template);
+    generator.render(renderName);
+    const { writer } = generator;
+    return { template: one.template, code: writer.text(), mappings: writer.mappings, renderName };
+  });
+  return { templates, runtimeNames: names.runtimeNames, templateNames };
+}
+
+/** `berth-card` → `berthCard`, `berths/list` → `berthsList`. */
+export function functionName(template: Template): string {
+  return template.name
+    .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
+    .replace(/[^\w$]|^(?=\d)/g, '_');
 }
 
 class Generator {
   readonly writer: CodeWriter;
-  readonly templateNames = new Map<Template, string>();
+  /** What the module calls a template. */
+  readonly templateName: (template: Template) => string;
   private readonly resolved: ResolvedTemplate;
   private readonly names: NameGiver;
 
-  constructor(resolved: ResolvedTemplate, names: NameGiver) {
+  constructor(resolved: ResolvedTemplate, names: NameGiver, templateName: (template: Template) => string) {
     this.resolved = resolved;
     this.names = names;
+    this.templateName = templateName;
     this.writer = new CodeWriter((name) => this.nameOf(name));
   }
 
@@ -255,20 +272,15 @@ class Generator {
     return /^["[]/.test(key) ? `${fills}[${literal(slot)}]` : `${fills}.${key}`;
   }
 
-  private templateName(template: Template): string {
-    let name = this.templateNames.get(template);
-    if (!name) {
-      const words = template.name
-        .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
-        .replace(/[^\w$]/g, '');
-      name = this.names.fresh(words);
-      this.templateNames.set(template, name);
-    }
-    return name;
-  }
-
   private nameOf(name: Name): string {
-    return name.from === 'runtime' ? this.names.runtime(name.name) : this.names.frame(name.name);
+    switch (name.from) {
+      case 'runtime':
+        return this.names.runtime(name.name);
+      case 'frame':
+        return this.names.frame(name.name);
+      case 'constant':
+        return this.names.constant(name.name);
+    }
   }
 }
 

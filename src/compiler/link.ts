@@ -41,15 +41,15 @@ export class Linker {
     if (this.linking.has(template.id))
       return (out, values, fills, layout) => this.functions.get(template.id)!(out, values, fills, layout);
     this.linking.add(template.id);
-    const generated = this.compilation.generate(template);
-    const { code, offset } = assembleFunctionBody(generated);
+    const module = this.compilation.generate(template);
+    const { code, generated, offset } = assembleFunctionBody(module);
     const address = `${scheme}//${this.number}/${encodeURI(template.id).replaceAll('#', '%23')}`;
     const body = `${code}//# sourceURL=${address}\n`;
     const make = new Function('runtime', 'link', body) as (
       names: typeof runtime,
       link: (id: string) => Render,
     ) => Render;
-    const byId = new Map([...generated.templateNames.keys()].map((called) => [called.id, called]));
+    const byId = new Map([...module.templateNames.keys()].map((called) => [called.id, called]));
     const render = make(runtime, (id) => this.link(byId.get(id)!));
     this.codes.set(address, { code, offset, mappings: generated.mappings, template });
     this.functions.set(template.id, render);

@@ -1,9 +1,9 @@
-/** Compiled templates as ES modules, for projects that are built ahead. */
+/** Compiled templates as ES modules, one for each folder, for projects that are built ahead. */
 import { builtFormat, helperNames } from '../runtime/index.ts';
 import type { Compilation } from './compilation.ts';
-import type { GeneratedTemplate } from './generate.ts';
-import { dataLiteral, literal } from './parts.ts';
-import { sourceMap } from './source-map.ts';
+import { functionName, type GeneratedModule, type GeneratedTemplate, generateModule } from './generate.ts';
+import { dataLiteral } from './parts.ts';
+import { type MappedPart, sourceMap } from './source-map.ts';
 import type { Template } from './template-set.ts';
 
 export interface BuildOptions {
@@ -18,8 +18,8 @@ export interface BuiltFile {
   /** Below the built folder, with `/` between folders. */
   path: string;
   text: string;
-  /** The template that it was built from. */
-  template?: Template;
+  /** The templates that it was built from. */
+  templates?: Template[];
 }
 
 /** What every built module begins with. */
@@ -30,20 +30,20 @@ const runtimeModule = 'runtime.js';
 
 /** All files that a build writes. The templates must be free of problems. */
 export function buildFiles(compilation: Compilation, options: BuildOptions): BuiltFile[] {
-  const { templates } = compilation.set;
-  const modules = templates.flatMap((template): BuiltFile[] => {
-    const path = modulePath(template);
-    const { code, map } = buildModule(template, compilation, options);
+  const folders = byModule(compilation.set.templates);
+  const exported = new Map([...folders.values()].flatMap(exportedNames));
+  const modules = [...folders].flatMap(([path, templates]): BuiltFile[] => {
+    const { code, map } = buildModule(path, templates, { compilation, exported, options });
     return [
-      { path, text: code, template },
+      { path, text: code, templates },
       { path: `${path}.map`, text: map },
     ];
   });
   return [
     ...modules,
-    { path: 'index.js', text: indexModule(compilation, options) },
     // The package is looked up once, not by every module.
     { path: runtimeModule, text: `${mark}\nexport * from 'zip-loom/runtime';\n` },
+    { path: 'index.js', text: indexModule([...folders.keys()], compilation, options) },
     {
       path: 'index.d.ts',
       text: "import type { BuiltTemplates } from 'zip-loom';\n\nexport declare const templates: BuiltTemplates;\n",
@@ -51,64 +51,98 @@ export function buildFiles(compilation: Compilation, options: BuildOptions): Bui
   ];
 }
 
-/** `partials/fields.html#berth-row` → `partials/fields.berth-row.js` */
-export function modulePath(template: Template): string {
-  return `${template.id.replace(/\.html(?=#|$)/, '').replace('#', '.')}.js`;
+function byModule(templates: readonly Template[]): Map<string, Template[]> {
+  const folders = new Map<string, Template[]>();
+  for (const template of templates) {
+    const path = modulePath(template);
+    folders.set(path, [...(folders.get(path) ?? []), template]);
+  }
+  return folders;
 }
 
-function buildModule(
-  template: Template,
-  compilation: Compilation,
-  options: BuildOptions,
-): { code: string; map: string } {
-  const generated = compilation.generate(template);
-  const path = modulePath(template);
-  const before = `// Built by zip-loom from ${template.tree.file}; changes here are lost.\n${importLines(generated, path)}\n`;
-  const exported = generated.renderName === 'render' ? 'render' : `${generated.renderName} as render`;
-  const code = `${before}${generated.code}\nexport { ${exported} };\n\n${description(generated, compilation)}`;
-  const map = sourceMap({
-    code,
-    offset: before.length,
-    mappings: generated.mappings,
-    source: options.sourceOf(template.tree.file, path),
-    content: template.tree.source,
+/** `pages/berths/list.html` → `pages/berths.js` */
+function modulePath({ id }: Template): string {
+  const folder = id.includes('/') ? id.slice(0, id.lastIndexOf('/')) : 'templates';
+  return folder === 'index' || folder === 'runtime' ? `${folder}-templates.js` : `${folder}.js`;
+}
+
+/** What each template of a module is called outside of it. */
+function exportedNames(templates: Template[]): Array<[Template, string]> {
+  const seen = new Map<string, number>();
+  return templates.map((template) => {
+    const name = functionName(template);
+    const count = (seen.get(name) ?? 0) + 1;
+    seen.set(name, count);
+    return [template, count === 1 ? name : `${name}_${count}`];
   });
-  return { code: `${code}//# sourceMappingURL=${path.slice(path.lastIndexOf('/') + 1)}.map\n`, map };
 }
 
-function importLines({ runtimeNames, templateNames }: GeneratedTemplate, path: string): string {
-  const names = [...runtimeNames].map(([name, local]) => (name === local ? name : `${name} as ${local}`));
-  const fromRuntime =
-    names.length > 0 ? `import { ${names.sort().join(', ')} } from '${relativePath(path, runtimeModule)}';\n` : '';
-  const templates = [...templateNames]
-    .filter(([template]) => modulePath(template) !== path)
-    .map(([template, local]) => `import { render as ${local} } from '${relativePath(path, modulePath(template))}';\n`);
-  return fromRuntime + templates.join('');
+interface Surroundings {
+  compilation: Compilation;
+  /** What each template of the project is called outside of its module. */
+  exported: ReadonlyMap<Template, string>;
+  options: BuildOptions;
 }
 
-/** What a loom has to know of the template, as the module’s default export. */
-function description({ template, renderName, templateNames }: GeneratedTemplate, compilation: Compilation): string {
-  const facts = compilation.factsOf(template);
+function buildModule(path: string, templates: Template[], around: Surroundings): { code: string; map: string } {
+  const { compilation, exported, options } = around;
+  const module = generateModule(templates.map((template) => compilation.resolve(template)));
+  let code = `${mark}\n${importLines(module, path, exported)}`;
+  const parts = module.templates.map((generated): MappedPart => {
+    const { template } = generated;
+    code += `\n// ${template.tree.file}\n`;
+    const offset = code.length;
+    code += generated.code;
+    const source = options.sourceOf(template.tree.file, path);
+    return { offset, mappings: generated.mappings, source, content: template.tree.source };
+  });
+  const names = module.templates.map(({ template, renderName }) => {
+    const name = exported.get(template)!;
+    return name === renderName ? name : `${renderName} as ${name}`;
+  });
+  const descriptions = module.templates.map((generated) => description(generated, compilation));
+  code += `\nexport { ${names.join(', ')} };\n\nexport const templates = [\n${descriptions.join('')}];\n`;
+  const file = path.slice(path.lastIndexOf('/') + 1);
+  return { code: `${code}//# sourceMappingURL=${file}.map\n`, map: sourceMap(code, parts) };
+}
+
+function importLines(
+  { templates, runtimeNames, templateNames }: GeneratedModule,
+  path: string,
+  exported: Surroundings['exported'],
+): string {
+  const own = new Set(templates.map(({ template }) => template));
+  const imports = new Map<string, string[]>();
+  const add = (from: string, name: string, local: string) => {
+    imports.set(from, [...(imports.get(from) ?? []), name === local ? name : `${name} as ${local}`]);
+  };
+  for (const [name, local] of runtimeNames) add(runtimeModule, name, local);
+  for (const [template, local] of templateNames)
+    if (!own.has(template)) add(modulePath(template), exported.get(template)!, local);
+  return [...imports]
+    .map(([from, names]) => `import { ${names.sort().join(', ')} } from '${relativePath(path, from)}';\n`)
+    .join('');
+}
+
+/** What a loom has to know of a template. */
+function description({ template, renderName }: GeneratedTemplate, compilation: Compilation): string {
   const fields: Array<[string, string]> = [
-    ['id', literal(template.id)],
-    ['name', literal(template.name)],
-    ['kind', literal(template.kind)],
-    ['file', literal(template.tree.file)],
+    ['id', dataLiteral(template.id)],
+    ['name', dataLiteral(template.name)],
+    ['kind', dataLiteral(template.kind)],
+    ['file', dataLiteral(template.tree.file)],
     ['required', dataLiteral(compilation.requiredOf(template))],
     ['choosesLayout', String(compilation.set.chooserOf(template) !== undefined)],
-    ['facts', dataLiteral(facts)],
+    ['facts', dataLiteral(compilation.factsOf(template))],
     ['module', 'import.meta.url'],
     ['render', renderName],
   ];
-  const own = templateNames.get(template);
-  // A template that calls itself knows itself by the name of the call.
-  const alias = own ? `const ${own} = ${renderName};\n\n` : '';
-  return `${alias}export default {\n${fields.map(([name, value]) => `  ${name === value ? name : `${name}: ${value}`},\n`).join('')}};\n`;
+  return `  {\n${fields.map(([name, value]) => `    ${name === value ? name : `${name}: ${value}`},\n`).join('')}  },\n`;
 }
 
-function indexModule(compilation: Compilation, { assets }: BuildOptions): string {
+function indexModule(paths: string[], compilation: Compilation, { assets }: BuildOptions): string {
   const { templates } = compilation.set;
-  const imports = templates.map((template, index) => `import t${index} from './${modulePath(template)}';\n`).join('');
+  const imports = paths.map((path, index) => `import { templates as folder${index} } from './${path}';\n`).join('');
   const used = new Set(templates.flatMap((template) => [...compilation.resolve(template).used]));
   const own = [...used].filter((name) => name !== 'context' && name !== 'slots' && !helperNames.includes(name)).sort();
   const files = used.has('asset') && assets ? `  assets: new Map(${dataLiteral([...assets])}),\n` : '';
@@ -116,7 +150,7 @@ function indexModule(compilation: Compilation, { assets }: BuildOptions): string
 ${imports}
 export const templates = {
   format: ${builtFormat},
-  templates: [${templates.map((_, index) => `t${index}`).join(', ')}],
+  templates: [${paths.map((_, index) => `...folder${index}`).join(', ')}],
   helpers: ${dataLiteral(own)},
   postsForms: ${compilation.postsForms()},
 ${files}};

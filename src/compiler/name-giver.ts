@@ -1,18 +1,35 @@
 /** Names in generated code. */
 
-/** Gives names that do not clash with any identifier of the template. */
+/** Gives names that do not clash with any identifier of the templates. One for each function, and one for the module around them. */
 export class NameGiver {
-  readonly runtimeNames = new Map<string, string>();
+  /** Functions of the run-time that the module uses: their name → what the module calls them. */
+  readonly runtimeNames: Map<string, string>;
+  /** The one for the module; this one itself where a template stands alone. */
+  private readonly module: NameGiver;
   private readonly taken: Set<string>;
+  /** Names inside functions: the module may not take them later. */
+  private readonly inside = new Set<string>();
   private readonly frameNames = new Map<string, string>();
 
-  constructor(source: string) {
-    this.taken = new Set(source.match(/[\p{ID_Start}$_][\p{ID_Continue}$]*/gu));
+  private constructor(taken: Set<string>, module?: NameGiver) {
+    this.taken = taken;
+    this.module = module ?? this;
+    this.runtimeNames = module?.runtimeNames ?? new Map();
+  }
+
+  /** For a module of templates that use these names. */
+  static forModule(used: Iterable<string>): NameGiver {
+    return new NameGiver(new Set(used));
+  }
+
+  /** For one function of the module: its names mean nothing in the others. */
+  forFunction(): NameGiver {
+    return new NameGiver(new Set(), this);
   }
 
   /** A function of the run-time. */
   runtime(name: string): string {
-    return this.remember(this.runtimeNames, name);
+    return this.module.remember(this.runtimeNames, name);
   }
 
   /** Something that stands in every generated function. */
@@ -20,12 +37,26 @@ export class NameGiver {
     return this.remember(this.frameNames, name);
   }
 
+  /** A constant of the module that belongs to this function. */
+  constant(name: string): string {
+    const key = `constant ${name}`;
+    const known = this.frameNames.get(key) ?? this.module.fresh(name);
+    this.frameNames.set(key, known);
+    return known;
+  }
+
   /** A new name like `name`. */
   fresh(name: string): string {
+    const { module } = this;
     let candidate = name;
-    for (let number = 1; this.taken.has(candidate); number++) candidate = `${name}$${number}`;
+    for (let number = 1; this.isTaken(candidate); number++) candidate = `${name}$${number}`;
     this.taken.add(candidate);
+    if (module !== this) module.inside.add(candidate);
     return candidate;
+  }
+
+  private isTaken(name: string): boolean {
+    return this.taken.has(name) || this.module.taken.has(name) || this.inside.has(name);
   }
 
   private remember(names: Map<string, string>, name: string): string {

@@ -75,8 +75,11 @@ export type Code = ReadonlyArray<string | Expression | Name>;
 /** A name that the generated code needs and that must not clash with the template’s own. */
 export interface Name {
   kind: 'name';
-  /** `runtime`: a function of the run-time. `frame`: something that stands in every generated function. */
-  from: 'runtime' | 'frame';
+  /**
+   * `runtime`: a function of the run-time. `frame`: something that stands in every generated function. `constant`: something
+   * that is made once, outside of the function.
+   */
+  from: 'runtime' | 'frame' | 'constant';
   name: string;
 }
 
@@ -94,6 +97,11 @@ export const fills: Name = { kind: 'name', from: 'frame', name: 'fills' };
 /** A name of the frame that is like no other: `bound1`, `bound2`. */
 export function local(name: string, number: number): Name {
   return { kind: 'name', from: 'frame', name: `${name}${number}` };
+}
+
+/** A constant outside of the function. */
+export function constant(name: string, number: number): Name {
+  return { kind: 'name', from: 'constant', name: `${name}${number}` };
 }
 
 /** Text that is printed as it is. */

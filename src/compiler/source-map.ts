@@ -3,31 +3,34 @@ import { addSegment, GenMapping, setSourceContent, toEncodedMap } from '@jridgew
 import { positionAt } from '../language/index.ts';
 import type { Mapping } from './code-writer.ts';
 
-export interface MapDetails {
-  /** The module, and how far the generated part of it stands from its start. */
-  code: string;
+/** A stretch of a module that came from one template. */
+export interface MappedPart {
+  /** Where it begins in the module, in UTF-16 code units. */
   offset: number;
+  /** Places in it, from its own start. */
   mappings: readonly Mapping[];
   /** The template as the map names it, and its text. */
   source: string;
   content: string;
 }
 
-/** The map as JSON. */
-export function sourceMap({ code, offset, mappings, source, content }: MapDetails): string {
+/** The map of a module as JSON. Parts are in the order of the module. */
+export function sourceMap(code: string, parts: readonly MappedPart[]): string {
   const map = new GenMapping();
-  setSourceContent(map, source, content);
-  const segments = mappings
-    .flatMap((mapping) => segmentsOf(mapping, offset, code))
-    .sort((a, b) => a.generated - b.generated || Number(a.original === undefined) - Number(b.original === undefined));
   const lines = linesOf(code);
-  for (const { generated, original } of segments) {
-    const { line, column } = lines(generated);
-    if (original === undefined) {
-      addSegment(map, line, column);
-    } else {
-      const place = positionAt(content, original);
-      addSegment(map, line, column, source, place.line - 1, place.column - 1);
+  for (const { offset, mappings, source, content } of parts) {
+    setSourceContent(map, source, content);
+    const segments = mappings
+      .flatMap((mapping) => segmentsOf(mapping, offset, code))
+      .sort((a, b) => a.generated - b.generated || Number(a.original === undefined) - Number(b.original === undefined));
+    for (const { generated, original } of segments) {
+      const { line, column } = lines(generated);
+      if (original === undefined) {
+        addSegment(map, line, column);
+      } else {
+        const place = positionAt(content, original);
+        addSegment(map, line, column, source, place.line - 1, place.column - 1);
+      }
     }
   }
   return JSON.stringify(toEncodedMap(map));

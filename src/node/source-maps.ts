@@ -9,11 +9,15 @@ import {
   TraceMap,
 } from '@jridgewell/trace-mapping';
 import type { PlaceInFile } from '../loom/index.ts';
-import type { BuiltTemplates } from '../runtime/index.ts';
+import type { BuiltTemplate, BuiltTemplates } from '../runtime/index.ts';
 
 /** Finds the places of templates in the stack of an error, the innermost first. */
 export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFile[] {
-  const byModule = new Map(built.templates.map(({ module, file }) => [pathOf(module), file]));
+  const byModule = new Map<string, BuiltTemplate[]>();
+  for (const template of built.templates) {
+    const path = pathOf(template.module);
+    byModule.set(path, [...(byModule.get(path) ?? []), template]);
+  }
   const maps = new Map<string, TraceMap | undefined>();
   const mapOf = (path: string): TraceMap | undefined => {
     if (!maps.has(path)) maps.set(path, readMap(`${path}.map`));
@@ -25,17 +29,23 @@ export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFi
       /((?:file:\/\/)?\/[^\s()]+?):(\d+):(\d+)/g,
     )) {
       const path = pathOf(address);
-      const file = byModule.get(path);
-      const map = file === undefined ? undefined : mapOf(path);
+      const templates = byModule.get(path);
+      const map = templates && mapOf(path);
       const place = map && placeIn(map, Number(line), Number(column) - 1);
-      if (place && file !== undefined) places.push({ ...place, file });
+      // The map names the file from where the module stands; its end is the path below the templates’ folder.
+      const template = templates?.find(({ id }) => place?.name.endsWith(id.replace(/#.*/, '')));
+      if (place && template) places.push({ ...place, file: template.file });
     }
     return places;
   };
 }
 
 /** From a line, counted from 1, and a column, counted from 0, of generated code. */
-function placeIn(map: TraceMap, line: number, column: number): Omit<PlaceInFile, 'file'> | undefined {
+function placeIn(
+  map: TraceMap,
+  line: number,
+  column: number,
+): (Omit<PlaceInFile, 'file'> & { name: string }) | undefined {
   const before = originalPositionFor(map, { line, column, bias: GREATEST_LOWER_BOUND });
   // A call of the run-time stands before the expression that it prints.
   const found = before.source === null ? originalPositionFor(map, { line, column, bias: LEAST_UPPER_BOUND }) : before;
@@ -43,7 +53,7 @@ function placeIn(map: TraceMap, line: number, column: number): Omit<PlaceInFile,
   const source = sourceContentFor(map, found.source);
   if (source === null) return undefined;
   const offset = lineStart(source, found.line) + found.column;
-  return { source, offset, length: 1 };
+  return { name: found.source, source, offset, length: 1 };
 }
 
 function lineStart(source: string, line: number): number {

@@ -43,7 +43,7 @@ describe('build', () => {
     project = makeProject({ ...templates, ...configuration });
     const { status, stdout, stderr } = project.loom('build');
     expect([status, stderr]).toEqual([0, '']);
-    expect(stdout).toMatch(/^pages\/berths\/list\.js +\d+\.\d kB +\d+\.\d kB gzipped$/m);
+    expect(stdout).toMatch(/^partials\.js +3 templates +\d+\.\d kB +\d+\.\d kB gzipped$/m);
     expect(stdout).toMatch(/^6 templates, +\d+\.\d kB in build\/templates\n$/m);
     const before = project.loom('render', 'tree', '--data', 'tree.json');
     expect(before.status).toBe(2);
@@ -91,10 +91,10 @@ describe('build', () => {
   test('what a build no longer makes is removed, and a folder of somebody else is left alone', () => {
     project = makeProject({ ...templates, ...configuration });
     project.loom('build');
-    rmSync(join(project.folder, 'templates/pages/tree.html'));
+    rmSync(join(project.folder, 'templates/pages/berths'), { recursive: true });
     expect(project.loom('build').status).toBe(0);
-    expect(existsSync(join(project.folder, 'build/templates/pages/tree.js'))).toBe(false);
-    expect(existsSync(join(project.folder, 'build/templates/pages/tree.js.map'))).toBe(false);
+    expect(existsSync(join(project.folder, 'build/templates/pages/berths.js'))).toBe(false);
+    expect(existsSync(join(project.folder, 'build/templates/pages/berths.js.map'))).toBe(false);
     project.write('photos/tern.jpg', '');
     const { status, stderr } = project.loom('build', '--out', 'photos');
     expect([status, stderr]).toEqual([2, expect.stringMatching(/photos holds other files\. Choose an empty folder/)]);
@@ -303,13 +303,16 @@ test('check --watch tells anew whenever something else is wrong', async () => {
 });
 
 test('a module reads like code that somebody wrote', () => {
-  project = makeProject({ ...templates, ...configuration });
+  const { 'templates/partials/parts.html': _, ...others } = templates;
+  project = makeProject({ ...others, ...configuration, 'templates/pages/berths/list.html': '<p>x</p>' });
+  rmSync(join(project.folder, 'templates/pages/tree.html'));
   project.loom('build');
-  expect(readFileSync(join(project.folder, 'build/templates/partials/berth-card.js'), 'utf8')).toBe(
-    String.raw`// Built by zip-loom from templates/partials/berth-card.html; changes here are lost.
-import { attributeList, text } from '../runtime.js';
+  expect(readFileSync(join(project.folder, 'build/templates/partials.js'), 'utf8')).toBe(
+    String.raw`// Built by zip-loom; changes here are lost.
+import { attributeList, text } from './runtime.js';
 
-function render(out, values, fills) {
+// templates/partials/berth-card.html
+function berthCard(out, values, fills) {
   const { berth, compact = false, ...rest } = values;
   out.s +=
     '<article' +
@@ -323,20 +326,22 @@ function render(out, values, fills) {
   out.s += '\n</article>';
 }
 
-export { render };
+export { berthCard };
 
-export default {
-  id: 'partials/berth-card.html',
-  name: 'berth-card',
-  kind: 'partial',
-  file: 'templates/partials/berth-card.html',
-  required: ['berth'],
-  choosesLayout: false,
-  facts: { chain: 'berth-card', hasRegions: false, hasLateContent: false, waits: false, usesToken: false, showsFlash: false, placed: [] },
-  module: import.meta.url,
-  render,
-};
-//# sourceMappingURL=berth-card.js.map
+export const templates = [
+  {
+    id: 'partials/berth-card.html',
+    name: 'berth-card',
+    kind: 'partial',
+    file: 'templates/partials/berth-card.html',
+    required: ['berth'],
+    choosesLayout: false,
+    facts: { chain: 'berth-card', hasRegions: false, hasLateContent: false, waits: false, usesToken: false, showsFlash: false, placed: [] },
+    module: import.meta.url,
+    render: berthCard,
+  },
+];
+//# sourceMappingURL=partials.js.map
 `,
   );
 });
