@@ -21,8 +21,10 @@ import {
 import type { LoomContext, Recorder } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
+import { textResponse } from './known-text.ts';
 import { loomErrors, loomNotices } from './loom-error.ts';
 import { consoleLogger, type Logger, type LoomOptions, type Order } from './options.ts';
+import { statusOf } from './refused-status.ts';
 import type { Renderer } from './renderer.ts';
 import { Visit } from './security.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
@@ -208,9 +210,11 @@ export class Exchange {
     if (asksSourceOrder(this.request))
       headers.append('set-cookie', `${clientCookie}=; Path=/; Max-Age=0; SameSite=Lax`);
     // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content.
-    if (this.request.method !== 'HEAD') return new Response(body, { status, headers });
-    if (typeof body !== 'string') await body.cancel();
-    return new Response(null, { status, headers });
+    if (this.request.method === 'HEAD') {
+      if (typeof body !== 'string') await body.cancel();
+      return new Response(null, { status, headers });
+    }
+    return typeof body === 'string' ? textResponse(body, { status, headers }) : new Response(body, { status, headers });
   }
 
   /**
@@ -325,23 +329,6 @@ const exchanges = new WeakMap<Request, Exchange[]>();
 export async function endExchanges(request: Request): Promise<void> {
   await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
   exchanges.delete(request);
-}
-
-/** A form among the data that was refused gives the page its status. */
-function statusOf(data: object): number {
-  for (const value of Object.values(data)) {
-    if (
-      typeof value === 'object' &&
-      value !== null &&
-      'ok' in value &&
-      value.ok === false &&
-      'refuse' in value &&
-      'status' in value
-    ) {
-      return Number(value.status);
-    }
-  }
-  return 200;
 }
 
 function valuesOf(body: Extract<Entries, { ok: true }>, name: string): string[] {

@@ -4,6 +4,7 @@ export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export { createLoom } from './create-loom.ts';
 export { Exchange, endExchanges, type RedirectOptions, type RespondOptions } from './exchange.ts';
+export { knownText } from './known-text.ts';
 export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
 export { LoomError, loomErrors } from './loom-error.ts';
 export {

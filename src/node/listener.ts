@@ -6,6 +6,7 @@ import {
   type DataArguments,
   type DataOf,
   endExchanges,
+  knownText,
   type Loom,
   type PageName,
   type RespondOptions,
@@ -96,7 +97,9 @@ async function send(response: Response, outgoing: ServerResponse): Promise<void>
   for (const [name, value] of response.headers) if (name !== 'set-cookie') outgoing.setHeader(name, value);
   const cookies = response.headers.getSetCookie();
   if (cookies.length > 0) outgoing.setHeader('set-cookie', cookies);
-  if (response.body) await pump(response.body, outgoing);
+  const text = knownText(response);
+  if (text !== undefined) outgoing.end(text);
+  else if (response.body) await pump(response.body, outgoing);
   else outgoing.end();
 }
 

@@ -76,6 +76,26 @@ describe('an http server', () => {
     expect([response.status, await response.text()]).toEqual([203, '1 /x']);
   });
 
+  test('a page is sent in one piece, and a handler may change its headers, or make another answer of it', async () => {
+    const loom = await createLoom({ sources: { 'pages/a.html': '<p>käse</p>' } });
+    const address = await listen(
+      nodeListener(async (request) => {
+        const response = await loom.respond(request, 'a');
+        response.headers.set('x-changed', 'yes');
+        const { pathname } = new URL(request.url);
+        return pathname === '/other' ? new Response((await response.text()).toUpperCase(), response) : response;
+      }),
+    );
+    const page = await fetch(`${address}/`);
+    expect([page.headers.get('content-length'), page.headers.get('x-changed'), await page.text()]).toEqual([
+      '12',
+      'yes',
+      '<p>käse</p>',
+    ]);
+    expect(await (await fetch(`${address}/other`)).text()).toBe('<P>KÄSE</P>');
+    expect((await fetch(`${address}/`, { method: 'HEAD' })).status).toBe(200);
+  });
+
   test('hands on method, headers, cookies and body', async () => {
     const address = await listen(
       nodeListener(async (request) => {
