@@ -54,6 +54,7 @@ const mutations = [
     'encodeURIComponent(plain(value).toWellFormed())',
     'encodeURIComponent(plain(value))',
   ],
+  ['dots as the one value of an address', 'src/runtime/urls.ts', 'leavesItsPlace([before, after], [part])', 'false'],
   ['segments that climb', 'src/runtime/urls.ts', 'suspicious && leavesItsPlace(texts, parts)', 'false'],
   ['halves of segments that climb', 'src/runtime/urls.ts', 'segment += parts[index];', 'segment = parts[index];'],
   [

@@ -111,8 +111,9 @@ export function asksSourceOrder(request: Request): boolean {
   return new URL(request.url).searchParams.get(sourceOrderParameter) === 'source';
 }
 
+/** Only the query: a path that begins with two slashes would lead to another site. */
 function sourceOrderAddress(request: Request): string {
   const url = new URL(request.url);
   url.searchParams.set(sourceOrderParameter, 'source');
-  return url.pathname + url.search;
+  return url.search;
 }

@@ -58,11 +58,17 @@ describe('where late content goes', () => {
     const loom = await loomOf();
     const text = await (await loom.respond(get(withClient), 'plain', data)).text();
     expect(text).toContain(
-      '<head><noscript><meta http-equiv="refresh" content="0; url=/berths?page=2&amp;_order=source"></noscript>',
+      '<head><noscript><meta http-equiv="refresh" content="0; url=?page=2&amp;_order=source"></noscript>',
     );
     const response = await loom.respond(get(withClient, `${address}&_order=source`), 'plain', data);
     expect(await response.text()).not.toContain('noscript');
     expect(response.headers.getSetCookie()).toEqual(['loom-client=; Path=/; Max-Age=0; SameSite=Lax']);
+  });
+
+  test('a path that looks like another site leads nowhere', async () => {
+    const loom = await loomOf();
+    const text = await (await loom.respond(get(withClient, 'http://harbour.test//evil.test/x'), 'plain', data)).text();
+    expect(text).toContain('content="0; url=?_order=source"');
   });
 
   test('the page’s own address does not show that it came in source order', async () => {
