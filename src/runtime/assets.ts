@@ -19,7 +19,7 @@ export function assetPath(address: string): NamedFile | undefined {
   if (trimmed === '' || /^(?:[a-z][a-z0-9+.-]*:|[/\\?#])/i.test(trimmed)) return undefined;
   const [, path = '', rest = ''] = /^([^?#]*)(.*)$/s.exec(trimmed) ?? [];
   try {
-    return { path: decodeURIComponent(path).replace(/^(?:\.{1,2}\/)+/, ''), rest };
+    return { path: decodeURIComponent(path).replace(/^(?:\.{0,2}\/)+/, ''), rest };
   } catch {
     return undefined;
   }

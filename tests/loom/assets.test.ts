@@ -53,6 +53,7 @@ describe('addresses in templates', () => {
       '<style>a { background: url("/img/boat.png") } b { background: url(/own.png) }</style>',
     ],
     ['an expression', "${asset('img/marks.svg#buoy')}", '/img/marks-3c.svg#buoy'],
+    ['an expression that would climb to another host', "${asset('..//css/site.css')}", '/assets/site-1a.css'],
     ['an expression with an address of another kind', "${asset('https://x.example/y')}", 'https://x.example/y'],
     [
       'beside a list of attributes',
