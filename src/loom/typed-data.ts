@@ -1,18 +1,25 @@
 /** Names of pages and what they take, as far as `templates.d.ts` tells. */
 
+/** Stands in interfaces that are there to be augmented; no page has its name. */
+declare const augmented: unique symbol;
+
 /** Pages by name and what they take. `zip-loom build` fills it in, in `templates.d.ts`. */
-// biome-ignore lint/suspicious/noEmptyInterface: it is there to be augmented
-export interface Pages {}
+export interface Pages {
+  readonly [augmented]?: never;
+}
 
 /** Partials by name and what they take. */
-// biome-ignore lint/suspicious/noEmptyInterface: it is there to be augmented
-export interface Partials {}
+export interface Partials {
+  readonly [augmented]?: never;
+}
+
+type NamesOf<Known> = Extract<keyof Known, string>;
 
 /** The name of a page; any text while nothing is known of the pages. */
-export type PageName = keyof Pages extends never ? string : Extract<keyof Pages, string>;
+export type PageName = NamesOf<Pages> extends never ? string : NamesOf<Pages>;
 
 /** The name of a partial or a page. */
-export type TemplateName = keyof Pages extends never ? string : Extract<keyof Pages | keyof Partials, string>;
+export type TemplateName = NamesOf<Pages> extends never ? string : NamesOf<Pages> | NamesOf<Partials>;
 
 /** What a template takes. */
 export type DataOf<Name> = Name extends keyof Pages
