@@ -38,7 +38,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     partial: (name) => loaded(state.compilation.set.partials.get(name)),
     pageNames: () => [...state.compilation.set.pages.keys()],
     partialNames: () => [...state.compilation.set.partials.keys()],
-    chooserOf: (page) => state.compilation.set.chooserOf(templateOf(page)),
+    chooserOf: (page) => (page.choosesLayout ? state.compilation.set.chooserOf(templateOf(page)) : undefined),
     assertSound(template) {
       if (state.sound.has(template)) return;
       const { compilation } = state;
