@@ -13,11 +13,24 @@ export interface AssetFolder {
   base?: string;
 }
 
+/** What the option `assets` may be: a folder, more about it, or a map of paths and addresses. */
+export type AssetsOption = string | AssetFolder | AssetFiles;
+
+/** The files of the option `assets`, as they are whenever they are asked for. */
+export function assetFiles(assets: AssetsOption): () => AssetFiles {
+  if (isMap(assets)) return () => assets;
+  return assetFolder(typeof assets === 'string' ? { folder: assets } : assets);
+}
+
+function isMap(assets: AssetsOption): assets is AssetFiles {
+  return assets instanceof Map;
+}
+
 /**
  * Reads the files; again when one was added or taken away, or the manifest has changed.
  * @throws {LoomError} when a folder or the manifest cannot be read
  */
-export function assetFolder({ folder = [], manifest, base = '/' }: AssetFolder): () => AssetFiles {
+function assetFolder({ folder = [], manifest, base = '/' }: AssetFolder): () => AssetFiles {
   const folders = (typeof folder === 'string' ? [folder] : folder).map((one) => resolve(one));
   const manifestFile = manifest === undefined ? undefined : resolve(manifest);
   let version = '';

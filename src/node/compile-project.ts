@@ -3,7 +3,7 @@ import { resolve } from 'node:path';
 import { Compilation } from '../compiler/index.ts';
 import type { TemplateError } from '../language/index.ts';
 import { type AssetFiles, compileOptions, problemErrors, withBuiltIns } from '../loom/index.ts';
-import { assetFolder } from './asset-folder.ts';
+import { assetFiles } from './asset-folder.ts';
 import type { NodeLoomOptions } from './create-loom.ts';
 import { folderStore } from './folder-store.ts';
 
@@ -20,15 +20,8 @@ export function compileProject({
   templates = 'templates',
   ...options
 }: NodeLoomOptions): CompiledProject {
-  const assets = filesOf(given);
+  const assets = given === undefined ? undefined : assetFiles(given)();
   const files = withBuiltIns(folderStore(resolve(templates)).read());
   const compilation = new Compilation(files, { ...compileOptions(options), assets });
   return { compilation, assets, errors: problemErrors(compilation) };
-}
-
-function filesOf(assets: NodeLoomOptions['assets']): AssetFiles | undefined {
-  if (assets === undefined || assets instanceof Map) return assets;
-  return assetFolder(
-    typeof assets === 'string' ? { folder: assets } : (assets as Exclude<typeof assets, AssetFiles>),
-  )();
 }

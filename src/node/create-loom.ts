@@ -1,15 +1,7 @@
 /** `createLoom` under Node. */
 import { resolve } from 'node:path';
-import {
-  type AssetFiles,
-  builtLoom,
-  compiledLoom,
-  type Loom,
-  type LoomOptions,
-  loomErrors,
-  memoryStore,
-} from '../loom/index.ts';
-import { type AssetFolder, assetFolder } from './asset-folder.ts';
+import { builtLoom, compiledLoom, type Loom, type LoomOptions, loomErrors, memoryStore } from '../loom/index.ts';
+import { type AssetsOption, assetFiles } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
 import { nodeErrors } from './node-errors.ts';
 import { placesByMaps } from './source-maps.ts';
@@ -19,7 +11,7 @@ export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
    * Files that templates name by relative addresses: a folder that the site serves from its root, more about it, or a map of
    * paths and addresses.
    */
-  assets?: string | AssetFolder | AssetFiles;
+  assets?: AssetsOption;
   /** The folder of templates, from the folder where the program was started. */
   templates?: string;
 }
@@ -43,12 +35,5 @@ export async function createLoom(options: NodeLoomOptions): Promise<Loom> {
   const store = templates ?? (options.sources && memoryStore(options.sources));
   if (!store) throw loomErrors.noTemplates();
   const { assets, ...rest } = options;
-  if (assets === undefined) return compiledLoom(store, rest, mode);
-  if (isMap(assets)) return compiledLoom(store, { ...rest, assets }, mode);
-  const folder = assetFolder(typeof assets === 'string' ? { folder: assets } : assets);
-  return compiledLoom({ ...store, assets: folder }, rest, mode);
-}
-
-function isMap(assets: AssetFolder | AssetFiles | string): assets is AssetFiles {
-  return assets instanceof Map;
+  return compiledLoom(assets === undefined ? store : { ...store, assets: assetFiles(assets) }, rest, mode);
 }
