@@ -176,7 +176,7 @@ export class Exchange {
 
   /** As `respond`, whatever is known of the pages. @internal */
   async answer(name: string, data: object = {}, options: RespondOptions = {}): Promise<Response> {
-    this.complainIfUnchecked();
+    this.renderer.withQuietData(data, () => this.complainIfUnchecked());
     const headers = new Headers(options.headers);
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
     headers.append('vary', vary);

@@ -14,6 +14,7 @@ import {
   RegionDone,
   type Render,
   type RenderError,
+  stopRows,
 } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
 import { type AssetFiles, consoleLogger, type Logger, type LoomOptions, type Mode } from './options.ts';
@@ -101,7 +102,12 @@ export class Renderer {
 
   /** A whole page, with its layout. @throws as `find` and `begin` */
   page(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
-    return this.begin(this.find(name, context), data, context, settings);
+    return this.begin(
+      this.withQuietData(data, () => this.find(name, context)),
+      data,
+      context,
+      settings,
+    );
   }
 
   /** A whole page as text, which must not wait for anything. */
@@ -114,6 +120,11 @@ export class Renderer {
    * @throws as `page`
    */
   fragment(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
+    const template = this.withQuietData(data, () => this.findFragment(name));
+    return this.run({ template, name, layout: bare, waits: template.facts.waits }, data, context, settings);
+  }
+
+  private findFragment(name: string): LoadedTemplate {
     this.program.refresh();
     const template = this.program.partial(name) ?? this.program.page(name);
     if (!template) {
@@ -121,7 +132,17 @@ export class Renderer {
       throw loomErrors.unknownFragment(name, didYouMean(name, names));
     }
     this.program.assertSound(template);
-    return this.run({ template, name, layout: bare, waits: template.facts.waits }, data, context, settings);
+    return template;
+  }
+
+  /** Does what comes before a page is rendered with some data: where it fails, promises of the data must end nothing. */
+  withQuietData<Result>(data: object, work: () => Result): Result {
+    try {
+      return work();
+    } catch (error) {
+      if (typeof data === 'object' && data !== null) quietenData(data, true);
+      throw error;
+    }
   }
 
   /** What stands in the place of a part that failed when the page had begun already. Never throws. */
@@ -142,8 +163,8 @@ export class Renderer {
     settings: RequestSettings,
   ): Rendering {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
-    this.assertGiven(template, name, data);
     quietenData(data, waits);
+    this.assertGiven(template, name, data);
     const { render } = template;
     const out = new Output({
       context,
@@ -160,7 +181,10 @@ export class Renderer {
     try {
       render(out, data as Record<string, unknown>, noFills, layout);
     } catch (error) {
-      if (!(error instanceof RegionDone)) throw this.program.errorAt(error);
+      if (!(error instanceof RegionDone)) {
+        stopRows(page);
+        throw this.program.errorAt(error);
+      }
     } finally {
       Error.stackTraceLimit = kept;
     }

@@ -114,7 +114,9 @@ export class Rendering {
 
   private assertSound(part: Segment = this.page): void {
     const failure = firstFailure(part);
-    if (failure) throw this.errorOf(failure);
+    if (!failure) return;
+    this.stop();
+    throw this.errorOf(failure);
   }
 }
 

@@ -117,8 +117,11 @@ export function eachAsItComes(
     stop() {
       if (rows.isDone) return;
       rows.isDone = true;
-      // The source may fail once more while it is closed; nobody is left to be told.
-      quieten(iterator?.return?.());
+      // The source may fail once more while it is closed; nobody is left to be told. One that was not begun is closed too.
+      try {
+        iterator ??= items[Symbol.asyncIterator]();
+        quieten(iterator.return?.());
+      } catch {}
     },
   };
   const advance = async () => {

@@ -202,6 +202,26 @@ describe('content that waits', () => {
     expect(unhandled).toEqual([]);
   });
 
+  test.each([
+    ['a page that is not there', 'nowhere'],
+    ['data that leaves something out', 'needs'],
+    ['an error elsewhere in the page', 'breaks'],
+  ])('nor with %s', async (_, page) => {
+    const unhandled: unknown[] = [];
+    const note = (reason: unknown) => unhandled.push(reason);
+    process.on('unhandledRejection', note);
+    const loom = await loomOf('x', {
+      sources: { 'pages/needs.html': '<meta (takes a, b)>x', 'pages/breaks.html': '<meta (takes a)>${a.b.c}' },
+    });
+    for (const way of ['render', 'fragment'] as const)
+      await expect(loom[way](page, { a: failing('a') })).rejects.toThrow();
+    expect((await loom.respond(new Request('http://x.test'), page, { a: failing('a') })).status).toBe(500);
+    await later(0);
+    await later(0);
+    process.off('unhandledRejection', note);
+    expect(unhandled).toEqual([]);
+  });
+
   test('a mistake in content that a (catch …) replaced is told to the logger', async () => {
     const codes: unknown[] = [];
     const logger = { warn: (details: object) => codes.push((details as { code: string }).code), error: () => {} };
@@ -253,6 +273,37 @@ describe('lists that come row by row', () => {
     const before = pulled;
     await later(0);
     expect(pulled).toBe(before);
+  });
+
+  test.each([
+    ['a reader who goes before the list is reached', 'waits'],
+    ['an error in what stands around it', 'breaks'],
+    ['a part before it that fails', 'fails'],
+  ])('%s closes its source', async (_, name) => {
+    let closed = 0;
+    const rows = {
+      [Symbol.asyncIterator]: () => ({
+        next: async () => ({ done: false, value: 1 }),
+        return: async () => {
+          closed++;
+          return { done: true, value: undefined };
+        },
+      }),
+    };
+    const list = '<i (for row of rows)>${row}</i>';
+    const loom = await loomOf('x', {
+      sources: {
+        'pages/waits.html': `<meta (takes rows, slow)>\n<p (await x = slow)>\${x}</p>${list}`,
+        'pages/breaks.html': `<meta (takes rows, slow)>\n${list}\${rows.a.b}`,
+        'pages/fails.html': `<meta (takes rows, slow)>\n<p (await x = slow)>x</p>${list}`,
+      },
+    });
+    const slow = name === 'fails' ? Promise.reject(new Error('at once')) : new Promise(() => {});
+    const response = await loom.respond(new Request('http://x.test'), name, { rows, slow });
+    expect(response.status).toBe(name === 'waits' ? 200 : 500);
+    if (name === 'waits') await response.body?.cancel();
+    await later(0);
+    expect(closed).toBe(1);
   });
 
   test('a source that fails ends the list; what was sent stays, and the place shows that something is missing', async () => {
