@@ -74,7 +74,7 @@ function resolveChain(branches: Branch[], at: Resolution): Part[] {
 }
 
 /** Applies clauses from the left, the first outermost, then prints the element. */
-function resolveClauses(branch: Branch, clauses: Clause[], alternatives: Branch[], at: Resolution): Part[] {
+function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives: Branch[], at: Resolution): Part[] {
   const [clause, ...rest] = clauses;
   if (!clause) return resolveBranch(branch, at);
   switch (clause.kind) {
@@ -204,7 +204,7 @@ function resolveAlternatives(
   });
 }
 
-function afterElse(branch: Branch): Clause[] {
+function afterElse(branch: Branch): readonly Clause[] {
   return clausesOf(branch.element).filter((clause) => clause.kind !== 'else' && clause.kind !== 'else-if');
 }
 

@@ -1,4 +1,5 @@
 /** Reads attributes: `name`, `name=value`, `name="a ${b}"`, `${...record}`; in tags and in `(layout …)`. */
+import { character, isSpace, lowerCase, skipSpace } from './characters.ts';
 import { complaints } from './complaints.ts';
 import type { Report } from './problem.ts';
 import {
@@ -17,50 +18,66 @@ import type { Attribute, Spread, Substitution, Text } from './tree.ts';
  */
 export type AttributePlace = 'tag' | 'call' | 'clause';
 
-const nameRuns = {
-  tag: /=?[^\t\n\f\r />=]*/y,
-  call: /=?[^\t\n\f\r />=]*/y,
-  clause: /=?[^\t\n\f\r />=()]*/y,
-};
-const unquotedEnds = { tag: /[\t\n\f\r >]/y, call: /[\t\n\f\r >]|\/>/y, clause: /[\t\n\f\r >)]/y };
-
 /** HTML §13.2.5.33 Attribute name state to §13.2.5.39 After attribute value (quoted) state. */
 export function readAttribute(source: string, start: number, place: AttributePlace, report: Report): Attribute {
-  let nameEnd = runEnd(nameRuns[place], source, start);
+  let nameEnd = endOfName(source, start, place);
   let written = source.slice(start, nameEnd);
-  const substitution = written.indexOf('${');
-  if (substitution !== -1) {
-    const behind = skipSubstitution(source, start + substitution, complaints.substitutionInAttributeName(), report);
-    nameEnd = runEnd(nameRuns[place], source, behind);
-    written = written.slice(0, substitution);
+  if (written.includes('$')) {
+    const substitution = written.indexOf('${');
+    if (substitution !== -1) {
+      const behind = skipSubstitution(source, start + substitution, complaints.substitutionInAttributeName(), report);
+      nameEnd = endOfName(source, behind, place);
+      written = written.slice(0, substitution);
+    }
   }
-  const head = { kind: 'attribute', name: lowerCase(written), nameSpan: { start, end: nameEnd }, start } as const;
+  const name = lowerCase(written);
+  const nameSpan = { start, end: nameEnd };
   // §13.2.5.34 After attribute name state
-  const equals = runEnd(space, source, nameEnd);
-  if (source[equals] !== '=') return { ...head, value: undefined, quote: '', end: nameEnd };
-  const valueStart = runEnd(space, source, equals + 1);
-  const quote = source[valueStart];
-  if (quote === '"' || quote === "'") return { ...head, ...quotedValue(source, valueStart + 1, quote, report), quote };
-  if (quote === '>') return { ...head, value: [], quote: '', end: valueStart };
-  return { ...head, ...unquotedValue(source, valueStart, unquotedEnds[place], report), quote: '' };
+  const equals = skipSpace(source, nameEnd);
+  if (source.charCodeAt(equals) !== character.equals)
+    return { kind: 'attribute', name, nameSpan, value: undefined, quote: '', start, end: nameEnd };
+  const valueStart = skipSpace(source, equals + 1);
+  switch (source.charCodeAt(valueStart)) {
+    case character.doubleQuote: {
+      const { value, end } = quotedValue(source, valueStart + 1, '"', report);
+      return { kind: 'attribute', name, nameSpan, value, quote: '"', start, end };
+    }
+    case character.singleQuote: {
+      const { value, end } = quotedValue(source, valueStart + 1, "'", report);
+      return { kind: 'attribute', name, nameSpan, value, quote: "'", start, end };
+    }
+    case character.greater:
+      return { kind: 'attribute', name, nameSpan, value: [], quote: '', start, end: valueStart };
+    default: {
+      const { value, end } = unquotedValue(source, valueStart, place, report);
+      return { kind: 'attribute', name, nameSpan, value, quote: '', start, end };
+    }
+  }
 }
 
 /** Reads text with substitutions up to white space or the bracket of a clause, as `crew[${i}].name`. */
 export function readUnquoted(source: string, start: number, report: Report): Value {
-  return unquotedValue(source, start, unquotedEnds.clause, report);
+  return unquotedValue(source, start, 'clause', report);
 }
 
 /** Reads `${...record}`. */
 export function readSpread(source: string, start: number, report: Report): Spread {
-  return { kind: 'spread', ...readBraces(source, start, start + '${...'.length, report) };
-}
-
-/** Only A to Z: other letters keep their case in HTML names (Infra §4.6 “ASCII lowercase”). */
-export function lowerCase(name: string): string {
-  return name.replace(/[A-Z]+/g, (letters) => letters.toLowerCase());
+  const { expression, end } = readBraces(source, start, start + '${...'.length, report);
+  return { kind: 'spread', expression, start, end };
 }
 
 type Value = { value: Array<Text | Substitution>; end: number };
+
+/** A name may begin with `=`, which is an error of the page and no end (§13.2.5.32). */
+function endOfName(source: string, start: number, place: AttributePlace): number {
+  let at = source.charCodeAt(start) === character.equals ? start + 1 : start;
+  for (; at < source.length; at++) {
+    const code = source.charCodeAt(at);
+    if (code === character.equals || code === character.greater || code === character.slash || isSpace(code)) break;
+    if (place === 'clause' && (code === character.open || code === character.close)) break;
+  }
+  return at;
+}
 
 /** §13.2.5.36 and .37 Attribute value (double-quoted) and (single-quoted) states. */
 function quotedValue(source: string, start: number, quote: '"' | "'", report: Report): Value {
@@ -84,11 +101,11 @@ function quotedValue(source: string, start: number, quote: '"' | "'", report: Re
 }
 
 /** §13.2.5.38 Attribute value (unquoted) state. */
-function unquotedValue(source: string, start: number, ends: RegExp, report: Report): Value {
+function unquotedValue(source: string, start: number, place: AttributePlace, report: Report): Value {
   const value: Array<Text | Substitution> = [];
   let textStart = start;
   let at = start;
-  for (ends.lastIndex = at; at < source.length && !ends.test(source); ends.lastIndex = at) {
+  while (at < source.length && !endsUnquoted(source, at, place)) {
     if (isSubstitutionStart(source, at)) {
       if (at > textStart) value.push(readText(source, textStart, at));
       const substitution = readSubstitution(source, at, report);
@@ -102,10 +119,9 @@ function unquotedValue(source: string, start: number, ends: RegExp, report: Repo
   return { value, end: at };
 }
 
-const space = /[\t\n\f\r ]*/y;
-
-function runEnd(run: RegExp, source: string, at: number): number {
-  run.lastIndex = at;
-  run.test(source);
-  return run.lastIndex;
+function endsUnquoted(source: string, at: number, place: AttributePlace): boolean {
+  const code = source.charCodeAt(at);
+  if (code === character.greater || isSpace(code)) return true;
+  if (place === 'clause') return code === character.close;
+  return place === 'call' && code === character.slash && source.charCodeAt(at + 1) === character.greater;
 }

@@ -3,6 +3,7 @@
  * brackets, quotes and `>` inside an expression need no care.
  */
 import { readUnquoted } from './attributes.ts';
+import { character, continuesName, isSpace, skipScriptSpace } from './characters.ts';
 import { complaints } from './complaints.ts';
 import { ExpressionSyntaxError, readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
 import { readLayoutItems } from './layout-clause.ts';
@@ -49,128 +50,138 @@ class ClauseSyntaxError extends Error {
  * tag goes on.
  */
 export function readClause(source: string, start: number, report: Report): { clause: Clause | undefined; end: number } {
-  const word = /[\p{ID_Continue}$-]*/uy;
-  word.lastIndex = skipSpace(source, start + 1);
-  const wordStart = word.lastIndex;
-  const name = word.exec(source)?.[0] ?? '';
+  const wordStart = skipScriptSpace(source, start + 1);
+  const name = wordAt(source, wordStart);
   const known = Object.hasOwn(forms, name) ? (name as Word) : undefined;
-  const closing = closingBracket(source, start + 1, '(', ')');
-  const fallbackEnd = closing === -1 ? source.length : closing + 1;
   if (!known) {
     report(
       { start, end: Math.max(wordStart + name.length, start + 1) },
       complaints.unknownClause(name, didYouMean(name, Object.keys(forms))),
     );
-    return { clause: undefined, end: fallbackEnd };
+    return { clause: undefined, end: endOfBroken(source, closingOf(source, start)) };
   }
   try {
-    const { clause, next } = readBody(known, source, wordStart + name.length, report);
-    const bracket = skipSpace(source, next);
-    if (source[bracket] !== ')') throw new ClauseSyntaxError(unexpected(source, bracket), bracket);
-    return { clause: { ...clause, start, end: bracket + 1 } as Clause, end: bracket + 1 };
+    const clause = readBody(known, source, start, skipScriptSpace(source, wordStart + name.length), report);
+    const bracket = skipScriptSpace(source, clause.end);
+    if (source.charCodeAt(bracket) !== character.close)
+      throw new ClauseSyntaxError(unexpected(source, bracket), bracket);
+    clause.end = bracket + 1;
+    return { clause, end: clause.end };
   } catch (error) {
     if (!(error instanceof ClauseSyntaxError) && !(error instanceof ExpressionSyntaxError)) throw error;
+    const closing = closingOf(source, start);
     if (closing === -1) {
       report({ start, end: start + 1 + name.length }, complaints.unfinishedClause(name));
     } else {
       const offset = Math.min(Math.max(error.offset, start), closing);
       report({ start: offset, end: offset + 1 }, complaints.clauseSyntax(forms[known], lowerFirst(error.message)));
     }
-    return { clause: undefined, end: fallbackEnd };
+    return { clause: undefined, end: endOfBroken(source, closing) };
   }
 }
 
-/** A clause before its own span is known. */
-type ClauseBody = Clause extends infer C ? (C extends Clause ? Omit<C, keyof Span> : never) : never;
-
-interface ReadBody {
-  clause: ClauseBody;
-  next: number;
+/** The word at an offset, hyphens included; empty where there is none. */
+function wordAt(source: string, start: number): string {
+  let end = start;
+  for (
+    let code = source.charCodeAt(end);
+    continuesName(code) || code === character.hyphen;
+    code = source.charCodeAt(end)
+  )
+    end++;
+  if (source.charCodeAt(end) < 0x80 || end === source.length) return source.slice(start, end);
+  const word = /[\p{ID_Continue}$-]*/uy;
+  word.lastIndex = start;
+  return word.exec(source)?.[0] ?? '';
 }
 
-function readBody(word: Word, source: string, offset: number, report: Report): ReadBody {
-  const at = skipSpace(source, offset);
+/** The bracket that closes a clause which cannot be read, as far as counting tells; `-1` where there is none. */
+function closingOf(source: string, start: number): number {
+  return closingBracket(source, start + 1, '(', ')');
+}
+
+function endOfBroken(source: string, closing: number): number {
+  return closing === -1 ? source.length : closing + 1;
+}
+
+/** Reads what follows the word, from `at`. The `end` of the clause is where its own bracket is expected. */
+function readBody(word: Word, source: string, start: number, at: number, report: Report): Clause {
   switch (word) {
     case 'takes': {
       const { parameters, next } = readParameters(source, at, report);
-      return { clause: { kind: 'takes', parameters }, next };
+      return { kind: 'takes', parameters, start, end: next };
     }
     case 'import': {
       const { code, types, next } = readImport(source, at);
-      return { clause: { kind: 'import', code, types }, next };
+      return { kind: 'import', code, types, start, end: next };
     }
     case 'layout': {
-      const name = readTemplateName(source, at);
-      const { items, next } = readLayoutItems(source, name.end, report);
-      return { clause: { kind: 'layout', name: source.slice(name.start, name.end), nameSpan: name, items }, next };
+      const nameSpan = readTemplateName(source, at);
+      const { items, next } = readLayoutItems(source, nameSpan.end, report);
+      return { kind: 'layout', name: textOf(source, nameSpan), nameSpan, items, start, end: next };
     }
     case 'named': {
-      const name = readTemplateName(source, at);
-      return { clause: { kind: 'named', name: source.slice(name.start, name.end), nameSpan: name }, next: name.end };
+      const nameSpan = readTemplateName(source, at);
+      return { kind: 'named', name: textOf(source, nameSpan), nameSpan, start, end: nameSpan.end };
     }
     case 'if': {
       const { expression, next } = readWhole(source, at, report);
-      return { clause: { kind: 'if', condition: expression }, next };
+      return { kind: 'if', condition: expression, start, end: next };
     }
     case 'else': {
-      const condition = /if(?![\p{ID_Continue}$])/uy;
-      condition.lastIndex = at;
-      if (!condition.test(source)) return { clause: { kind: 'else' }, next: at };
-      const { expression, next } = readWhole(source, skipSpace(source, condition.lastIndex), report);
-      return { clause: { kind: 'else-if', condition: expression }, next };
+      if (!isWord(source, at, 'if')) return { kind: 'else', start, end: at };
+      const { expression, next } = readWhole(source, skipScriptSpace(source, at + 2), report);
+      return { kind: 'else-if', condition: expression, start, end: next };
     }
     case 'for':
-      return readFor(source, at, report);
+      return readFor(source, start, at, report);
     case 'let':
     case 'await': {
       const { bindings, next } = readBindings(source, at, report);
-      return { clause: { kind: word, bindings }, next };
+      return { kind: word, bindings, start, end: next };
     }
     case 'meanwhile':
-      return { clause: { kind: 'meanwhile' }, next: at };
+    case 'base':
+      return { kind: word, start, end: at };
     case 'catch': {
-      if (source[at] === ')') return { clause: { kind: 'catch', error: undefined }, next: at };
+      if (source.charCodeAt(at) === character.close) return { kind: 'catch', error: undefined, start, end: at };
       const { binding, next } = readBinding(source, at);
-      return { clause: { kind: 'catch', error: binding }, next };
+      return { kind: 'catch', error: binding, start, end: next };
     }
     case 'to': {
-      const name = readTemplateName(source, at);
-      return { clause: { kind: 'to', slot: source.slice(name.start, name.end), slotSpan: name }, next: name.end };
+      const slotSpan = readTemplateName(source, at);
+      return { kind: 'to', slot: textOf(source, slotSpan), slotSpan, start, end: slotSpan.end };
     }
-    case 'base':
-      return { clause: { kind: 'base' }, next: at };
     case 'region': {
       const { value, end } = readUnquoted(source, at, report);
       if (value.length === 0) throw new ClauseSyntaxError('a name is missing', at);
       const { items, next } = readLayoutItems(source, end, report);
-      return { clause: { kind: 'region', name: value, items }, next };
+      return { kind: 'region', name: value, items, start, end: next };
     }
     case 'bind': {
       const { expression, next } = readWhole(source, at, report);
-      return { clause: { kind: 'bind', form: expression }, next };
+      return { kind: 'bind', form: expression, start, end: next };
     }
     case 'messages': {
       const { value, end } = readUnquoted(source, at, report);
-      return { clause: { kind: 'messages', path: value }, next: end };
+      return { kind: 'messages', path: value, start, end };
     }
   }
 }
 
-function readFor(source: string, at: number, report: Report): ReadBody {
+function readFor(source: string, start: number, at: number, report: Report): Clause {
   const item = readBinding(source, at);
   let next = item.next;
   let index: Binding | undefined;
-  if (source[next] === ',') {
-    const read = readBinding(source, skipSpace(source, next + 1));
+  if (source.charCodeAt(next) === character.comma) {
+    const read = readBinding(source, skipScriptSpace(source, next + 1));
     index = read.binding;
     next = read.next;
     if (index.pattern.type !== 'Identifier') throw new ClauseSyntaxError('the index is a single name', index.start);
   }
-  if (!/^of(?![\p{ID_Continue}$])/u.test(source.slice(next, next + 3))) {
-    throw new ClauseSyntaxError('“of” is missing', next);
-  }
-  const items = readWhole(source, skipSpace(source, next + 2), report);
-  return { clause: { kind: 'for', item: item.binding, index, items: items.expression }, next: items.next };
+  if (!isWord(source, next, 'of')) throw new ClauseSyntaxError('“of” is missing', next);
+  const items = readWhole(source, skipScriptSpace(source, next + 2), report);
+  return { kind: 'for', item: item.binding, index, items: items.expression, start, end: items.next };
 }
 
 /** `a = e, b = f` */
@@ -180,10 +191,10 @@ function readBindings(
   report: Report,
 ): { bindings: Array<{ binding: Binding; value: Expression }>; next: number } {
   const bindings: Array<{ binding: Binding; value: Expression }> = [];
-  for (let next = at; ; next = skipSpace(source, next + 1)) {
+  for (let next = at; ; next = skipScriptSpace(source, next + 1)) {
     const { binding, next: equals } = readBinding(source, next);
     if (source[equals] !== '=') throw new ClauseSyntaxError('“=” and a value are missing', equals);
-    const value = readArgument(source, skipSpace(source, equals + 1));
+    const value = readArgument(source, skipScriptSpace(source, equals + 1));
     reportEffects(value.expression, report);
     bindings.push({ binding, value: value.expression });
     next = value.next;
@@ -199,19 +210,26 @@ function readWhole(source: string, at: number, report: Report): { expression: Ex
   return read;
 }
 
-function readTemplateName(source: string, at: number): Span {
-  const name = /[^\s()=]+/y;
-  name.lastIndex = at;
-  if (!name.test(source)) throw new ClauseSyntaxError('a name is missing', at);
-  return { start: at, end: name.lastIndex };
+function readTemplateName(source: string, start: number): Span {
+  let end = start;
+  for (; end < source.length; end++) {
+    const code = source.charCodeAt(end);
+    if (code === character.open || code === character.close || code === character.equals) break;
+    if (isSpace(code) || skipScriptSpace(source, end) > end) break;
+  }
+  if (end === start) throw new ClauseSyntaxError('a name is missing', start);
+  return { start, end };
 }
 
-/** The first offset at or after `at` that is not white space. */
-export function skipSpace(source: string, at: number): number {
-  const space = /\s*/y;
-  space.lastIndex = at;
-  space.test(source);
-  return space.lastIndex;
+/** Whether that word stands at the offset, and no longer one. */
+function isWord(source: string, at: number, word: string): boolean {
+  return (
+    source.startsWith(word, at) && !/^[\p{ID_Continue}$]/u.test(source.slice(at + word.length, at + word.length + 2))
+  );
+}
+
+function textOf(source: string, { start, end }: Span): string {
+  return source.slice(start, end);
 }
 
 function unexpected(source: string, at: number): string {

@@ -3,6 +3,7 @@
  * source and tells where the next token begins, so that the caller can look for `}` or `)`.
  */
 import { type Node, type Options, Parser, type Pattern, type Expression as SyntaxNode } from 'acorn';
+import { character, continuesName, isSpace, skipScriptSpace, startsName } from './characters.ts';
 import { complaints } from './complaints.ts';
 import { patternNames, visit } from './names.ts';
 import type { Report } from './problem.ts';
@@ -27,13 +28,24 @@ export class ExpressionSyntaxError extends Error {
 /** The parts of acorn's parser that its plugin interface offers and its types leave out. */
 interface ParserInternals {
   start: number;
+  pos: number;
+  lastTokEnd: number;
+  context: unknown[];
+  exprAllowed: boolean;
+  initialContext(): unknown[];
   nextToken(): void;
   parseExpression(): SyntaxNode;
   parseMaybeAssign(): SyntaxNode;
   parseBindingAtom(): Pattern;
 }
 
-const options: Options = { ecmaVersion: 2024, sourceType: 'module', preserveParens: true };
+const options: Options = {
+  ecmaVersion: 2024,
+  sourceType: 'module',
+  preserveParens: true,
+  // Else acorn looks for the start of the line at every expression.
+  startLocation: { line: 1, column: 0 },
+};
 
 /**
  * Reads an expression, commas included.
@@ -50,31 +62,36 @@ const reserved = new Set(
   ),
 );
 
-/** A name, or fields of one, up to the closing bracket: most expressions are no more, and need no parser. */
+/** Words that are no names of variables in modules besides (ECMA-262 §13.1.1). */
+const reservedNames = new Set('arguments enum eval implements interface package private protected public'.split(' '));
+
+/** A name, or fields of one, up to a closing bracket: most expressions are no more, and need no parser. */
 function readFields(source: string, offset: number): ReadExpression | undefined {
-  const path = /\s*([A-Za-z_$][\w$]*(?:\.[A-Za-z_$][\w$]*)*)\s*(?=[})])/y;
-  path.lastIndex = offset;
-  const [all, code] = path.exec(source) ?? [];
-  if (all === undefined || code === undefined) return undefined;
-  const start = offset + all.length - all.trimStart().length;
-  const [first = '', ...fields] = code.split('.');
-  if (reserved.has(first)) return undefined;
-  let end = start + first.length;
-  let syntax = { type: 'Identifier', name: first, start, end } as SyntaxNode;
-  for (const name of fields) {
-    const property = { type: 'Identifier', name, start: end + 1, end: end + 1 + name.length };
-    end = property.end;
-    syntax = {
-      type: 'MemberExpression',
-      object: syntax,
-      property,
-      computed: false,
-      optional: false,
-      start,
-      end,
-    } as SyntaxNode;
+  const start = skipScriptSpace(source, offset);
+  let end = endOfName(source, start);
+  const first = source.slice(start, end);
+  if (first === '' || reserved.has(first)) return undefined;
+  let syntax = { type: 'Identifier', start, end, name: first } as SyntaxNode;
+  while (source.charCodeAt(end) === character.dot) {
+    const nameStart = end + 1;
+    end = endOfName(source, nameStart);
+    if (end === nameStart) return undefined;
+    const name = source.slice(nameStart, end);
+    const property = { type: 'Identifier', start: nameStart, end, name } as const;
+    syntax = { type: 'MemberExpression', start, end, object: syntax, property, computed: false, optional: false };
   }
-  return { expression: { code, syntax, start, end }, next: offset + all.length };
+  const next = skipScriptSpace(source, end);
+  const after = source.charCodeAt(next);
+  if (after !== character.closeBrace && after !== character.close) return undefined;
+  return { expression: { code: source.slice(start, end), syntax, start, end }, next };
+}
+
+/** The end of the name that begins at an offset; the offset itself where none does, or one beyond ASCII. */
+function endOfName(source: string, start: number): number {
+  if (!startsName(source.charCodeAt(start))) return start;
+  let end = start + 1;
+  while (continuesName(source.charCodeAt(end))) end++;
+  return end;
 }
 
 /**
@@ -90,9 +107,26 @@ export function readArgument(source: string, offset: number): ReadExpression {
  * @throws {ExpressionSyntaxError}
  */
 export function readBinding(source: string, offset: number): { binding: Binding; next: number } {
+  const plain = readName(source, offset);
+  if (plain) return plain;
   const { node, next } = read(source, offset, (parser) => parser.parseBindingAtom());
   const code = source.slice(node.start, node.end);
   return { binding: { code, pattern: node, names: patternNames(node), start: node.start, end: node.end }, next };
+}
+
+/** A single name before a space, `,`, `=` or `)`: most bindings are no more. */
+function readName(source: string, start: number): { binding: Binding; next: number } | undefined {
+  const end = endOfName(source, start);
+  const name = source.slice(start, end);
+  const after = source.charCodeAt(end);
+  const isWhole =
+    isSpace(after) || after === character.comma || after === character.equals || after === character.close;
+  if (!isWhole || name === '' || reserved.has(name) || reservedNames.has(name)) return undefined;
+  const next = skipScriptSpace(source, end);
+  // A comment may stand before what follows.
+  if (source.charCodeAt(next) === character.slash) return undefined;
+  const pattern = { type: 'Identifier', start, end, name } as const;
+  return { binding: { code: name, pattern, names: [name], start, end }, next };
 }
 
 /** Reports everything in an expression that does more than read: assignments, `await`, `import()` and their like. */
@@ -145,10 +179,11 @@ function readWith(source: string, offset: number, step: (parser: ParserInternals
 
 function read<T extends Node>(source: string, offset: number, step: (parser: ParserInternals) => T) {
   try {
-    const parser = new StepParser(source, offset).internals();
+    const parser = parserAt(source, offset);
     parser.nextToken();
     return { node: step(parser), next: parser.start };
   } catch (error) {
+    parserAtHand = undefined;
     if (!(error instanceof SyntaxError)) throw error;
     const position = 'pos' in error && typeof error.pos === 'number' ? error.pos : offset;
     // acorn adds “(1:23)”, counted in the whole source; the report has the place already.
@@ -156,7 +191,24 @@ function read<T extends Node>(source: string, offset: number, step: (parser: Par
   }
 }
 
-/** acorn's parser, begun in the middle of a text. */
+/** The parser that read the last expression, and in which text. */
+let parserAtHand: { source: string; parser: ParserInternals } | undefined;
+
+/**
+ * acorn’s parser, begun in the middle of a text. Making one costs more than reading an expression, so the one at hand goes on
+ * as long as the text is the same and nothing has failed.
+ */
+function parserAt(source: string, offset: number): ParserInternals {
+  if (parserAtHand?.source !== source) {
+    parserAtHand = { source, parser: new StepParser(source, offset).internals() };
+  }
+  const { parser } = parserAtHand;
+  parser.pos = parser.lastTokEnd = offset;
+  parser.context = parser.initialContext();
+  parser.exprAllowed = true;
+  return parser;
+}
+
 class StepParser extends Parser {
   constructor(source: string, offset: number) {
     super(options, source, offset);

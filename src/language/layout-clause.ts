@@ -1,5 +1,6 @@
 /** Reads the arguments of `(layout name …)`, which are written as in a tag. */
 import { readAttribute, readSpread } from './attributes.ts';
+import { character, skipScriptSpace } from './characters.ts';
 import type { Report } from './problem.ts';
 import type { Attribute, Spread } from './tree.ts';
 
@@ -12,9 +13,10 @@ export function readLayoutItems(
   const items: Array<Attribute | Spread> = [];
   let at = offset;
   for (;;) {
-    while (/\s/.test(source[at] ?? '')) at++;
-    if (at >= source.length || source[at] === ')' || source[at] === '(' || source[at] === '>')
-      return { items, next: at };
+    at = skipScriptSpace(source, at);
+    const code = source.charCodeAt(at);
+    const isEnd = code === character.close || code === character.open || code === character.greater;
+    if (isEnd || at >= source.length) return { items, next: at };
     const item = source.startsWith('${...', at)
       ? readSpread(source, at, report)
       : readAttribute(source, at, 'clause', report);

@@ -10,7 +10,7 @@ export interface FreeName extends Span {
 /** Calls `enter` for a node and everything below it, in the order of the source. */
 export function visit(node: Node, enter: (node: Node) => void): void {
   enter(node);
-  for (const child of childrenOf(node)) visit(child, enter);
+  if (node.type !== 'Identifier') for (const child of childrenOf(node)) visit(child, enter);
 }
 
 /** The names that a pattern binds, in the order of the source. */
@@ -23,18 +23,21 @@ export function patternNames(pattern: Node): string[] {
 /** The names that an expression takes from outside itself, each time they stand in it (ECMA-262 §8.2, lexical scoping). */
 export function freeNames(expression: Node): FreeName[] {
   const found: FreeName[] = [];
-  collectFreeNames(expression as SyntaxLike, new Set(), found);
+  collectFreeNames(expression as SyntaxLike, nothing, found);
   return found;
 }
+
+const nothing: ReadonlySet<string> = new Set();
 
 /** ESTree nodes as this file reads them: any field may hold a node, a list of nodes or something else. */
 type SyntaxLike = Node & { [field: string]: unknown };
 
 function childrenOf(node: Node): SyntaxLike[] {
   const children: SyntaxLike[] = [];
-  for (const value of Object.values(node)) {
+  for (const field in node) {
+    const value = (node as SyntaxLike)[field];
     if (isNode(value)) children.push(value);
-    else if (Array.isArray(value)) children.push(...value.filter(isNode));
+    else if (Array.isArray(value)) for (const one of value) if (isNode(one)) children.push(one);
   }
   return children;
 }

@@ -186,8 +186,10 @@ class TreeBuilder {
   }
 
   private reportRepeatedClauses(element: Element): void {
+    const clauses = clausesOf(element);
+    if (clauses.length < 2) return;
     const seen = new Set<string>();
-    for (const clause of clausesOf(element)) {
+    for (const clause of clauses) {
       // Several imports bring several types; each (let …) may use those before it.
       if (clause.kind === 'import' || clause.kind === 'let') continue;
       const word = clause.kind === 'else-if' ? 'else' : clause.kind;
@@ -199,9 +201,5 @@ class TreeBuilder {
 
 /** Elements whose extent decides what is printed: with a clause, calls and slots. */
 function needsEndTag(element: Element): boolean {
-  return (
-    element.items.some((item) => item.kind !== 'attribute' && item.kind !== 'spread') ||
-    isCallName(element.name) ||
-    element.name === 'slot'
-  );
+  return clausesOf(element).length > 0 || isCallName(element.name) || element.name === 'slot';
 }

@@ -1,25 +1,27 @@
 /** Reads `${expression}` and `${...expression}`. */
+import { character } from './characters.ts';
 import { complaints } from './complaints.ts';
 import { ExpressionSyntaxError, missingExpression, readExpression, reportEffects } from './expressions.ts';
 import type { Complaint, Report } from './problem.ts';
-import type { Expression, Span, Substitution, Text } from './tree.ts';
+import type { Expression, Substitution, Text } from './tree.ts';
 
 /** Whether a substitution begins at the offset: `${` after an even number of backslashes. */
 export function isSubstitutionStart(source: string, at: number): boolean {
-  if (source[at] !== '$' || source[at + 1] !== '{') return false;
+  if (source.charCodeAt(at) !== character.dollar || source.charCodeAt(at + 1) !== character.openBrace) return false;
   let slashes = 0;
-  while (source[at - 1 - slashes] === '\\') slashes++;
+  while (source.charCodeAt(at - 1 - slashes) === character.backslash) slashes++;
   return slashes % 2 === 0;
 }
 
-/** Where the text of each state may end: at its own delimiter or at a possible substitution. */
-const delimiters = { '<': /[<$]/g, '"': /["$]/g, "'": /['$]/g };
-
-/** The next place of the delimiter or of a `$`, or the end. */
-export function nextOf(source: string, delimiter: keyof typeof delimiters, from: number): number {
-  const pattern = delimiters[delimiter];
-  pattern.lastIndex = from;
-  return pattern.exec(source)?.index ?? source.length;
+/** The next place of the delimiter or of a `$`, or the end: where the text of a state may end. */
+export function nextOf(source: string, delimiter: '<' | '"' | "'", from: number): number {
+  const end = delimiter.charCodeAt(0);
+  let at = from;
+  for (; at < source.length; at++) {
+    const code = source.charCodeAt(at);
+    if (code === end || code === character.dollar) break;
+  }
+  return at;
 }
 
 /** The text between two offsets: `\${` prints `${`, and each pair of backslashes before `${` prints one. */
@@ -34,21 +36,22 @@ export function readText(source: string, start: number, end: number): Text {
 
 /** Reads the substitution at `start`. Reports what is wrong with it and goes on behind it. */
 export function readSubstitution(source: string, start: number, report: Report): Substitution {
-  return { kind: 'substitution', ...readBraces(source, start, start + 2, report) };
+  const { expression, end } = readBraces(source, start, start + 2, report);
+  return { kind: 'substitution', expression, start, end };
 }
 
-/** Reads the expression between brackets: `start` is the whole construct's, `inside` the expression's. */
+/** Reads the expression between brackets: `start` is the whole construct's, `inside` the expression's; `end` is behind the bracket. */
 export function readBraces(
   source: string,
   start: number,
   inside: number,
   report: Report,
-): Span & { expression: Expression } {
+): { expression: Expression; end: number } {
   try {
     const { expression, next } = readExpression(source, inside);
     if (source[next] !== '}') throw new ExpressionSyntaxError('Unexpected token', next);
     reportEffects(expression, report);
-    return { expression, start, end: next + 1 };
+    return { expression, end: next + 1 };
   } catch (error) {
     if (!(error instanceof ExpressionSyntaxError)) throw error;
     const closing = closingBracket(source, inside, '{', '}');
@@ -59,7 +62,7 @@ export function readBraces(
       const at = Math.min(error.offset, closing);
       report({ start: at, end: at + 1 }, complaints.expressionSyntax(error.message));
     }
-    return { expression: missingExpression(inside, end), start, end };
+    return { expression: missingExpression(inside, end), end };
   }
 }
 

@@ -1,4 +1,5 @@
 /** Reads the TypeScript parts of clauses: the parameter list of `(takes …)` and the declaration of `(import …)`. */
+import { character, skipScriptSpace } from './characters.ts';
 import { ExpressionSyntaxError, readArgument, reportEffects } from './expressions.ts';
 import type { Report } from './problem.ts';
 import type { Expression, Parameter } from './tree.ts';
@@ -114,8 +115,10 @@ function stringEnd(source: string, start: number): number {
 
 /** Skips white space and comments. */
 function skip(source: string, at: number): number {
+  const next = skipScriptSpace(source, at);
+  if (source.charCodeAt(next) !== character.slash) return next;
   const blank = /(?:\s|\/\*[\s\S]*?\*\/|\/\/[^\n]*)*/y;
-  blank.lastIndex = at;
+  blank.lastIndex = next;
   blank.test(source);
   return blank.lastIndex;
 }

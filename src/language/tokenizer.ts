@@ -3,7 +3,8 @@
  * clauses. Where the standard has a state for each character, this reads each construct in one step; the methods bear the
  * names of the states they stand for. Tokens keep their spans, so that untouched markup can be printed from the source.
  */
-import { lowerCase, readAttribute, readSpread } from './attributes.ts';
+import { readAttribute, readSpread } from './attributes.ts';
+import { character, isLetter, isSpace, lowerCase, skipSpace } from './characters.ts';
 import { readClause } from './clauses.ts';
 import { complaints } from './complaints.ts';
 import type { ContentModel } from './elements.ts';
@@ -26,11 +27,6 @@ export interface EndTag extends Span {
   kind: 'end-tag';
   name: string;
 }
-
-/** HTML white space (Infra §4.6): after the standard's normalisation of line breaks, CR counts too. */
-const spaceRun = /[\t\n\f\r ]*/y;
-const tagNameRun = /[^\t\n\f\r />]*/y;
-const letter = /[A-Za-z]/;
 
 export class Tokenizer {
   readonly source: string;
@@ -70,7 +66,7 @@ export class Tokenizer {
     let at = start;
     while (at < source.length) {
       at = nextOf(source, '<', at);
-      if (source[at] === '<') {
+      if (source.charCodeAt(at) === character.less) {
         const markup = this.markupAt(at, start);
         if (markup) return markup;
       } else if (isSubstitutionStart(source, at)) {
@@ -83,21 +79,23 @@ export class Tokenizer {
 
   /** §13.2.5.6 Tag open state. Text before the markup comes first; `undefined` where `<` is only text. */
   private markupAt(at: number, textStart: number): Token | undefined {
-    const after = this.source[at + 1] ?? '';
+    const after = this.source.charCodeAt(at + 1);
     const isMarkup =
-      letter.test(after) || after === '!' || after === '?' || (after === '/' && at + 2 < this.source.length);
+      isLetter(after) ||
+      after === character.exclamation ||
+      after === character.question ||
+      (after === character.slash && at + 2 < this.source.length);
     if (!isMarkup) {
-      const name = after === '/' ? at + 2 : at + 1;
+      const name = after === character.slash ? at + 2 : at + 1;
       if (this.source.startsWith('${', name))
         this.report({ start: at, end: name + 2 }, complaints.substitutionInTagName());
       return undefined;
     }
     if (at > textStart) return this.textUpTo(at, true);
-    if (after === '!') return this.markupDeclaration();
-    if (after === '?') return this.bogusComment();
-    if (after !== '/') return this.startTag();
-    const closing = this.source[at + 2]!;
-    if (letter.test(closing)) return this.endTag();
+    if (after === character.exclamation) return this.markupDeclaration();
+    if (after === character.question) return this.bogusComment();
+    if (after !== character.slash) return this.startTag();
+    if (isLetter(this.source.charCodeAt(at + 2))) return this.endTag();
     if (this.source.startsWith('${', at + 2)) {
       this.report({ start: at, end: at + 4 }, complaints.substitutionInTagName());
     }
@@ -110,31 +108,33 @@ export class Tokenizer {
     this.position++;
     const name = this.tagName();
     const items: TagItem[] = [];
+    const { source } = this;
+    const place = isCallName(name) ? 'call' : 'tag';
     for (;;) {
       // §13.2.5.32 Before attribute name state
-      this.skip(spaceRun);
-      const at = this.position;
-      const character = this.source[at];
-      if (character === undefined) return this.unfinishedTag(start, items);
-      if (character === '>') {
+      const at = skipSpace(source, this.position);
+      this.position = at;
+      if (at >= source.length) return this.unfinishedTag(start, items);
+      const code = source.charCodeAt(at);
+      if (code === character.greater) {
         this.position++;
         return { kind: 'start-tag', name, items, selfClosing: false, start, end: this.position };
       }
-      if (character === '/') {
+      if (code === character.slash) {
         // §13.2.5.40 Self-closing start tag state
         this.position++;
-        if (this.source[this.position] === '>') {
+        if (source.charCodeAt(this.position) === character.greater) {
           this.position++;
           return { kind: 'start-tag', name, items, selfClosing: true, start, end: this.position };
         }
-      } else if (character === '(') {
-        const { clause, end } = readClause(this.source, at, this.report);
+      } else if (code === character.open) {
+        const { clause, end } = readClause(source, at, this.report);
         this.position = end;
         if (clause) items.push(clause);
-      } else if (this.source.startsWith('${...', at)) {
-        items.push(this.take(readSpread(this.source, at, this.report)));
+      } else if (code === character.dollar && source.startsWith('${...', at)) {
+        items.push(this.take(readSpread(source, at, this.report)));
       } else {
-        items.push(this.take(readAttribute(this.source, at, isCallName(name) ? 'call' : 'tag', this.report)));
+        items.push(this.take(readAttribute(source, at, place, this.report)));
       }
     }
   }
@@ -145,31 +145,27 @@ export class Tokenizer {
     const name = this.tagName();
     // An end tag may have attributes, which mean nothing; quotes in them still hide a “>”.
     for (;;) {
-      this.skip(spaceRun);
-      const character = this.source[this.position];
-      if (character === undefined) return { kind: 'verbatim', start, end: this.position };
-      if (character === '>') {
+      this.position = skipSpace(this.source, this.position);
+      if (this.position >= this.source.length) return { kind: 'verbatim', start, end: this.position };
+      const code = this.source.charCodeAt(this.position);
+      if (code === character.greater) {
         this.position++;
         return { kind: 'end-tag', name, start, end: this.position };
       }
-      if (character === '/') this.position++;
+      if (code === character.slash) this.position++;
       else this.take(readAttribute(this.source, this.position, 'tag', this.report));
     }
   }
 
   private tagName(): string {
     const start = this.position;
-    this.skip(tagNameRun);
+    this.position = endOfTagName(this.source, start);
     const name = this.source.slice(start, this.position);
     const substitution = name.indexOf('${');
     if (substitution !== -1) {
-      this.position = skipSubstitution(
-        this.source,
-        start + substitution,
-        complaints.substitutionInTagName(),
-        this.report,
-      );
-      this.skip(tagNameRun);
+      const complaint = complaints.substitutionInTagName();
+      const behind = skipSubstitution(this.source, start + substitution, complaint, this.report);
+      this.position = endOfTagName(this.source, behind);
     }
     return lowerCase(name);
   }
@@ -262,17 +258,24 @@ export class Tokenizer {
     this.position = end;
     return { kind: 'verbatim', start, end };
   }
+}
 
-  private skip(run: RegExp): void {
-    run.lastIndex = this.position;
-    run.test(this.source);
-    this.position = run.lastIndex;
+function endOfTagName(source: string, start: number): number {
+  let at = start;
+  for (; at < source.length; at++) {
+    const code = source.charCodeAt(at);
+    if (code === character.greater || code === character.slash || isSpace(code)) break;
   }
+  return at;
 }
 
 /** §13.2.5.11: an end tag is appropriate when it has the name of the element and ends there. */
 function appropriateEndTag(source: string, name: string, from: number): number {
-  const endTag = new RegExp(`</${name}(?=[\\t\\n\\f\\r />])`, 'gi');
-  endTag.lastIndex = from;
-  return endTag.exec(source)?.index ?? source.length;
+  for (let at = source.indexOf('</', from); at !== -1; at = source.indexOf('</', at + 2)) {
+    const nameEnd = at + 2 + name.length;
+    const after = source.charCodeAt(nameEnd);
+    const isEnd = after === character.greater || after === character.slash || isSpace(after);
+    if (isEnd && lowerCase(source.slice(at + 2, nameEnd)) === name) return at;
+  }
+  return source.length;
 }

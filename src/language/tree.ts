@@ -130,17 +130,28 @@ export type ClauseKind = Clause['kind'];
 
 /** The clause of that kind on an element, if there is one. */
 export function clauseOf<K extends ClauseKind>(element: Element, kind: K): Extract<Clause, { kind: K }> | undefined {
-  return element.items.find((item): item is Extract<Clause, { kind: K }> => item.kind === kind);
+  for (const item of element.items) if (item.kind === kind) return item as Extract<Clause, { kind: K }>;
+  return undefined;
 }
 
 /** All clauses of an element, in the order of the source. */
-export function clausesOf(element: Element): Clause[] {
-  return element.items.filter((item): item is Clause => item.kind !== 'attribute' && item.kind !== 'spread');
+export function clausesOf(element: Element): readonly Clause[] {
+  let clauses = noClauses;
+  for (const item of element.items) {
+    if (item.kind === 'attribute' || item.kind === 'spread') continue;
+    if (clauses === noClauses) clauses = [];
+    clauses.push(item);
+  }
+  return clauses;
 }
+
+/** Most elements have none, and need no list of their own. */
+const noClauses: Clause[] = [];
 
 /** The attribute of that name as written on the element, if there is one. */
 export function attributeOf(element: Element, name: string): Attribute | undefined {
-  return element.items.find((item): item is Attribute => item.kind === 'attribute' && item.name === name);
+  for (const item of element.items) if (item.kind === 'attribute' && item.name === name) return item;
+  return undefined;
 }
 
 /** The value of an attribute when it is fixed text; `''` for a bare name; `undefined` where it is missing or has a substitution. */
