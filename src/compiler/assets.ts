@@ -22,19 +22,23 @@ const addresses: ReadonlySet<string> = new Set(['href', 'src', 'poster', 'xlink:
 /** Attributes with several addresses, each with a condition behind it (HTML §4.8.4.2.1). */
 const lists: ReadonlySet<string> = new Set(['srcset', 'imagesrcset']);
 
+/** Whether an attribute may name files of the project. */
+export function namesFiles({ name }: Attribute): boolean {
+  return name === 'style' || addresses.has(name) || lists.has(name);
+}
+
 /**
  * The attribute with the addresses of its files, or the very same where it names none. Files that should be there and are not
  * are reported.
  */
 export function withAssets(element: Element, attribute: Attribute, at: Resolution): Attribute {
-  if (!at.assets || !attribute.value) return attribute;
+  if (!at.assets || !attribute.value || !namesFiles(attribute)) return attribute;
   const needed = needsFile(element, attribute.name);
   if (attribute.name === 'style') return changeTexts(attribute, (text) => assetsOfStyle(text, attribute, at));
   const isFixed = attribute.value.every((part) => part.kind === 'text');
   if (!isFixed) return attribute;
   if (addresses.has(attribute.name))
     return changeTexts(attribute, (text) => assetAddress(text, needed ? attribute : undefined, at));
-  if (!lists.has(attribute.name)) return attribute;
   return changeTexts(attribute, (text) =>
     text.replace(/(^|,)(\s*)([^\s,]\S*)/g, (_, comma: string, space: string, candidate: string) => {
       // A candidate may end in the comma that separates it from the next.

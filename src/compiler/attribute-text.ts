@@ -1,7 +1,7 @@
 /** Fixed text around values, and sums of code: what several places need. */
 import { decodeHTMLAttribute } from 'entities';
 import type { Substitution, Text } from '../language/index.ts';
-import { type Code, js, literal, runtime } from './parts.ts';
+import { type Code, joined, js, literal, runtime } from './parts.ts';
 
 /** Fixed text of an attribute as it stands between double quotes, so that no character reference begins in it and ends in a value. */
 export function fixedAttributeText(text: string, beforeValue: boolean): string {
@@ -11,12 +11,12 @@ export function fixedAttributeText(text: string, beforeValue: boolean): string {
 
 /** An `&` at the end of fixed text that would begin a character reference together with a value (HTML §13.2.5.72). */
 export function closeReference(text: string): string {
-  return text.replace(/&(?=#?[a-z0-9]*$)/i, '&amp;');
+  return text.includes('&') ? text.replace(/&(?=#?[a-z0-9]*$)/i, '&amp;') : text;
 }
 
 /** Pieces of code with `+` between them. */
-export function sum(pieces: Code[]): Code {
-  return pieces.length === 0 ? js`''` : pieces.flatMap((piece, index) => (index === 0 ? piece : [' + ', ...piece]));
+export function sum(pieces: readonly Code[]): Code {
+  return pieces.length === 0 ? js`''` : joined(pieces, ' + ');
 }
 
 /** Text and values as one text in code, character references decoded: for what is used, not printed. */

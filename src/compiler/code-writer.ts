@@ -11,6 +11,14 @@ export interface Mapping {
   length: number;
 }
 
+const indentations: string[] = [];
+
+function indentation(depth: number): string {
+  const known = indentations[depth] ?? '  '.repeat(depth);
+  indentations[depth] = known;
+  return known;
+}
+
 export class CodeWriter {
   readonly mappings: Mapping[] = [];
   private code = '';
@@ -33,7 +41,7 @@ export class CodeWriter {
 
   /** One line, or several with inner line breaks of their own. */
   line(code: Code | string): void {
-    this.code += '  '.repeat(this.depth);
+    this.code += indentation(this.depth);
     this.write(code);
     this.code += '\n';
   }

@@ -64,12 +64,10 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
 
 /** Scripts and style sheets that a Content-Security-Policy asks about (CSP §6.7.2.3), unless the author wrote a nonce. */
 function takesNonce(element: Element): boolean {
+  if (element.name !== 'script' && element.name !== 'style' && element.name !== 'link') return false;
   if (attributeOf(element, 'nonce')) return false;
-  if (element.name === 'script' || element.name === 'style') return true;
-  return (
-    element.name === 'link' &&
-    /(^|\s)(stylesheet|modulepreload)(\s|$)/i.test(fixedValue(attributeOf(element, 'rel')) ?? '')
-  );
+  if (element.name !== 'link') return true;
+  return /(^|\s)(stylesheet|modulepreload)(\s|$)/i.test(fixedValue(attributeOf(element, 'rel')) ?? '');
 }
 
 /** A form that posts: its action and method are written at run time, and hidden fields stand at its end. */

@@ -7,6 +7,7 @@ import {
   didYouMean,
   type Element,
   fixedValue,
+  isBlankText,
   type Parameter,
   type Span,
   type TemplateNode,
@@ -14,7 +15,7 @@ import {
 import { complaints } from './complaints.ts';
 import { type Code, commaList, type FillPart, fills, fixed, js, literal } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
-import { companionClause, isBlank } from './siblings.ts';
+import { companionClause } from './siblings.ts';
 import { isSlot, slotName } from './slots.ts';
 
 /** One element that fills a slot, under the conditions of the groups around it. */
@@ -207,13 +208,13 @@ function both(first: Code | undefined, second: Code | undefined): Code | undefin
 
 /** Only white space and comments do not fill. */
 export function isContent(node: TemplateNode): boolean {
-  return !(node.kind === 'comment' || (node.kind === 'text' && isBlank(node.text)));
+  return !(node.kind === 'comment' || (node.kind === 'text' && isBlankText(node.text)));
 }
 
 /** White space around a fill goes with it. */
 function dropSpace(nodes: TemplateNode[]): void {
   const last = nodes.at(-1);
-  if (last?.kind === 'text' && isBlank(last.text)) nodes.pop();
+  if (last?.kind === 'text' && isBlankText(last.text)) nodes.pop();
 }
 
 /** Content on lines of its own sheds the blank lines at its start and end; white space on one line is meant. */

@@ -4,7 +4,18 @@ import { printFlow } from './flow-statements.ts';
 import { holdsBase } from './holds-base.ts';
 import { identifiersOf } from './identifiers.ts';
 import { NameGiver } from './name-giver.ts';
-import { type Code, type FillPart, js, literal, type Name, out, type Part, propertyName, runtime } from './parts.ts';
+import {
+  type Code,
+  type FillPart,
+  joined,
+  js,
+  literal,
+  type Name,
+  out,
+  type Part,
+  propertyName,
+  runtime,
+} from './parts.ts';
 import type { ResolvedTemplate } from './resolve.ts';
 import type { Template } from './template-set.ts';
 
@@ -28,7 +39,7 @@ export interface GeneratedModule {
 
 /** Prints templates that stand in one module. */
 export function generateModule(resolved: readonly ResolvedTemplate[]): GeneratedModule {
-  const names = NameGiver.forModule(resolved.flatMap(({ template }) => identifiersOf(template.tree)));
+  const names = NameGiver.forModule(resolved.map(({ template }) => identifiersOf(template.tree)));
   const templateNames = new Map<Template, string>();
   const templates = resolved.map((one): GeneratedTemplate => {
     const generator = new Generator(one, names.forFunction(), (template) => {
@@ -169,7 +180,7 @@ class Generator {
   private print(pieces: Code[]): void {
     if (pieces.length === 0) return;
     if (pieces.length <= 3 || pieces.reduce((length, piece) => length + lengthOf(piece), 0) < longestLine) {
-      this.writer.line(js`${out}.s += ${pieces.flatMap((piece, index) => (index === 0 ? piece : [' + ', ...piece]))};`);
+      this.writer.line(js`${out}.s += ${joined(pieces, ' + ')};`);
       return;
     }
     this.writer.lines(
@@ -289,8 +300,10 @@ const longestLine = 100;
 
 /** How long a piece of code is, about. */
 function lengthOf(code: Code): number {
-  return code.reduce((length, token) => {
-    if (typeof token === 'string') return length + token.length;
-    return length + ('kind' in token ? token.name.length : token.code.length);
-  }, 3);
+  let length = 3;
+  for (const token of code) {
+    if (typeof token === 'string') length += token.length;
+    else length += 'kind' in token ? token.name.length : token.code.length;
+  }
+  return length;
 }

@@ -1,34 +1,55 @@
 /** Which names a template’s own code uses. */
-import type { Attribute, Spread, TagItem, TemplateNode, TemplateTree } from '../language/index.ts';
+import { continuesName, type TagItem, type TemplateNode, type TemplateTree } from '../language/index.ts';
 
-const trees = new WeakMap<TemplateTree, readonly string[]>();
+const trees = new WeakMap<TemplateTree, ReadonlySet<string>>();
 
 /** Every identifier in the expressions and clauses of a file; more than are bound, never fewer. */
-export function identifiersOf(tree: TemplateTree): readonly string[] {
+export function identifiersOf(tree: TemplateTree): ReadonlySet<string> {
   let known = trees.get(tree);
   if (!known) {
-    const code = tree.children.flatMap((node) => codeOf(node, tree.source)).join('\n');
-    known = [...new Set(code.match(/[\p{ID_Start}$_][\p{ID_Continue}$]*/gu))];
+    const found = new Set<string>();
+    ofNodes(tree.children, tree.source, found);
+    known = found;
     trees.set(tree, known);
   }
   return known;
 }
 
-function codeOf(node: TemplateNode, source: string): string[] {
-  if (node.kind === 'substitution') return [node.expression.code];
-  if (node.kind !== 'element') return [];
-  return [
-    ...node.items.flatMap((item) => codeOfItem(item, source)),
-    ...node.children.flatMap((child) => codeOf(child, source)),
-  ];
+function ofNodes(nodes: readonly TemplateNode[], source: string, found: Set<string>): void {
+  for (const node of nodes) {
+    if (node.kind === 'substitution') ofCode(node.expression.code, found);
+    if (node.kind !== 'element') continue;
+    for (const item of node.items) ofItem(item, source, found);
+    ofNodes(node.children, source, found);
+  }
 }
 
-function codeOfItem(item: TagItem, source: string): string[] {
-  if (item.kind === 'attribute' || item.kind === 'spread') return codeOfValue(item);
-  return [source.slice(item.start, item.end)];
+function ofItem(item: TagItem, source: string, found: Set<string>): void {
+  switch (item.kind) {
+    case 'attribute':
+      for (const part of item.value ?? []) if (part.kind === 'substitution') ofCode(part.expression.code, found);
+      break;
+    case 'spread':
+      ofCode(item.expression.code, found);
+      break;
+    default:
+      ofCode(source.slice(item.start, item.end), found);
+  }
 }
 
-function codeOfValue(item: Attribute | Spread): string[] {
-  if (item.kind === 'spread') return [item.expression.code];
-  return (item.value ?? []).flatMap((part) => (part.kind === 'substitution' ? [part.expression.code] : []));
+function ofCode(code: string, found: Set<string>): void {
+  let start = -1;
+  for (let at = 0; at <= code.length; at++) {
+    const unit = code.charCodeAt(at);
+    if (unit >= 0x80) {
+      for (const name of code.match(/[\p{ID_Start}$_][\p{ID_Continue}$]*/gu) ?? []) found.add(name);
+      return;
+    }
+    if (continuesName(unit)) {
+      if (start === -1) start = at;
+    } else if (start !== -1) {
+      found.add(code.slice(start, at));
+      start = -1;
+    }
+  }
 }

@@ -20,27 +20,41 @@ import { complaints } from './complaints.ts';
 import { completionOf } from './controls.ts';
 import { isContent, trimStart } from './fills.ts';
 import { resolveJSONScript } from './json-scripts.ts';
-import { type Code, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
+import { addParts, addText, type Code, fixed, js, literal, out, type Part, runtime } from './parts.ts';
 import { isFixedElement } from './placed-elements.ts';
 import { holdsNoRegion, regionCompletion } from './regions.ts';
-import { type Resolution, use } from './resolution.ts';
-import { type Branch, groupSiblings } from './siblings.ts';
+import { type Completion, type Resolution, use } from './resolution.ts';
+import { type Branch, groupSiblings, needsGroups } from './siblings.ts';
 import { resolveSlot } from './slot-parts.ts';
 import { belongsToBrowser, isSlot } from './slots.ts';
 import { resolveStartTag } from './tags.ts';
 import type { Template } from './template-set.ts';
 
 /** Resolves the nodes of a template’s body or of an element. */
-export function resolveNodes(nodes: TemplateNode[], at: Resolution): Part[] {
+export function resolveNodes(nodes: readonly TemplateNode[], at: Resolution): Part[] {
+  const parts: Part[] = [];
+  addNodes(nodes, at, parts);
+  return parts;
+}
+
+function addNodes(nodes: readonly TemplateNode[], at: Resolution, parts: Part[]): void {
   const inner = at.startsLine ? { ...at, startsLine: false } : at;
-  return groupSiblings(nodes, at.template.tree.source, at.report).flatMap((sibling, index, siblings): Part[] => {
-    if (sibling.kind === 'chain') {
-      return resolveChain(index === 0 && at.startsLine ? sibling.branches.map(withoutSpace) : sibling.branches, inner);
+  if (!needsGroups(nodes)) {
+    for (let index = 0; index < nodes.length; index++) {
+      addNode(nodes[index]!, nodes[index + 1]?.kind === 'substitution', inner, parts);
     }
-    const next = siblings[index + 1];
-    const beforeValue = next?.kind === 'node' && next.node.kind === 'substitution';
-    return resolveNode(sibling.node, beforeValue, inner);
-  });
+    return;
+  }
+  const siblings = groupSiblings(nodes, at.template.tree.source, at.report);
+  for (const [index, sibling] of siblings.entries()) {
+    if (sibling.kind === 'chain') {
+      const branches = index === 0 && at.startsLine ? sibling.branches.map(withoutSpace) : sibling.branches;
+      addParts(parts, resolveChain(branches, inner));
+    } else {
+      const next = siblings[index + 1];
+      addNode(sibling.node, next?.kind === 'node' && next.node.kind === 'substitution', inner, parts);
+    }
+  }
 }
 
 /** At the start of a template no alternative brings a line break along: the blank space there was shed. */
@@ -53,17 +67,20 @@ function withoutSpace({ before, element, meanwhile, failed }: Branch): Branch {
   };
 }
 
-function resolveNode(node: TemplateNode, beforeValue: boolean, at: Resolution): Part[] {
+function addNode(node: TemplateNode, beforeValue: boolean, at: Resolution, parts: Part[]): void {
   switch (node.kind) {
     case 'text':
-      return [{ kind: 'static', text: beforeValue ? closeReference(node.text) : node.text }];
+      addText(parts, beforeValue ? closeReference(node.text) : node.text);
+      break;
     case 'substitution':
-      return print(js`${runtime('text')}(${textValue(node.expression, at)})`);
+      parts.push({ kind: 'value', code: js`${runtime('text')}(${textValue(node.expression, at)})` });
+      break;
     case 'comment':
     case 'verbatim':
-      return [{ kind: 'static', text: at.template.tree.source.slice(node.start, node.end) }];
+      addText(parts, at.template.tree.source.slice(node.start, node.end));
+      break;
     case 'element':
-      return resolveElement(node, at);
+      addElement(node, at, parts);
   }
 }
 
@@ -230,28 +247,45 @@ function textValue(expression: Expression, at: Resolution): Code {
 }
 
 function resolveElement(element: Element, at: Resolution): Part[] {
-  if (isCallName(element.name) && !at.set.isBrowserElement(element.name)) return resolveCall(element, at);
+  const parts: Part[] = [];
+  addElement(element, at, parts);
+  return parts;
+}
+
+function addElement(element: Element, at: Resolution, parts: Part[]): void {
+  if (isCallName(element.name) && !at.set.isBrowserElement(element.name)) {
+    addParts(parts, resolveCall(element, at));
+    return;
+  }
   // Places are copied only where something changes: most elements change nothing.
   const inBrowser = at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement);
   const inside = inBrowser === at.inBrowser ? at : { ...at, inBrowser };
   const completion = completionOf(element, inside);
+  if (completion) {
+    addParts(parts, resolveCompleted(element, completion, at, inside));
+    return;
+  }
+  addParts(parts, resolveStartTag(element, at));
+  if (refusesText(element, at)) return;
+  addContent(element, inside, parts);
+  addText(parts, endTagOf(element, at));
+}
+
+function resolveCompleted(element: Element, completion: Completion, at: Resolution, inside: Resolution): Part[] {
   const start = resolveStartTag(element, at, completion);
   if (refusesText(element, at)) return start;
-  const content =
-    completion?.content ??
-    (element.name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '')
-      ? resolveJSONScript(element, at)
-      : resolveContent(element, completion?.inside ? { ...inside, ...completion.inside } : inside));
-  const end = element.endTag ? at.template.tree.source.slice(element.endTag.start, element.endTag.end) : '';
-  const parts: Part[] = [
-    ...(completion?.before ?? []),
-    ...start,
-    ...(completion?.start ?? []),
-    ...content,
-    ...(completion?.after ?? []),
-    fixed(end),
-  ];
-  return completion?.wrap?.(parts) ?? parts;
+  const parts: Part[] = [...(completion.before ?? [])];
+  addParts(parts, start);
+  addParts(parts, completion.start ?? []);
+  if (completion.content) addParts(parts, completion.content);
+  else addContent(element, completion.inside ? { ...inside, ...completion.inside } : inside, parts);
+  addParts(parts, completion.after ?? []);
+  addText(parts, endTagOf(element, at));
+  return completion.wrap?.(parts) ?? parts;
+}
+
+function endTagOf({ endTag }: Element, at: Resolution): string {
+  return endTag ? at.template.tree.source.slice(endTag.start, endTag.end) : '';
 }
 
 /** Whether a template holds nothing but elements that may be left out. */
@@ -265,15 +299,21 @@ function mayPrintNothing(template: Template): boolean {
 /** HTML §13.2.6.4.7: a line break right after these start tags is not part of their content. */
 const dropsFirstBreak = new Set(['pre', 'textarea', 'listing']);
 
-function resolveContent(element: Element, at: Resolution): Part[] {
-  const children =
-    element.name === 'style' ? element.children.map((child) => withFilesInStyle(child, at)) : element.children;
-  const parts = at.nodes(children, at);
-  const first = element.children[0];
-  if (first?.kind === 'substitution' && element.namespace === 'html' && dropsFirstBreak.has(element.name)) {
-    parts[0] = { kind: 'value', code: js`${runtime('textAfterStartTag')}(${first.expression})` };
+function addContent(element: Element, at: Resolution, parts: Part[]): void {
+  const { children, name } = element;
+  if (children.length === 0) return;
+  if (name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '')) {
+    addParts(parts, resolveJSONScript(element, at));
+    return;
   }
-  return parts;
+  const first = children[0];
+  if (first?.kind === 'substitution' && element.namespace === 'html' && dropsFirstBreak.has(name)) {
+    const [, ...others] = resolveNodes(children, at);
+    parts.push({ kind: 'value', code: js`${runtime('textAfterStartTag')}(${first.expression})` });
+    addParts(parts, others);
+    return;
+  }
+  addNodes(name === 'style' ? children.map((child) => withFilesInStyle(child, at)) : children, at, parts);
 }
 
 function withFilesInStyle(child: TemplateNode, at: Resolution): TemplateNode {
@@ -314,11 +354,8 @@ function resolveGroup(element: Element, before: string, at: Resolution): Part[] 
   const { source } = at.template.tree;
   const contentStart = element.startTag.end;
   const contentEnd = element.endTag?.start ?? element.end;
-  const startLine =
-    /(?:^|\n)[\t ]*$/.test(source.slice(0, element.start)) &&
-    /^[\t ]*\r?\n/.test(source.slice(contentStart, contentEnd));
-  const endLine =
-    /\n[\t ]*$/.test(source.slice(contentStart, contentEnd)) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(element.end));
+  const startLine = startsLine(source, element.start, 0) && /^[\t ]*\r?\n/.test(source.slice(contentStart, contentEnd));
+  const endLine = startsLine(source, contentEnd, contentStart) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(element.end));
   const lead = startLine ? before.replace(/\r?\n?[\t ]*$/, '') : before;
   // At the very start of a template there is no line before the group’s own.
   let children = startLine && before === '' ? trimStart(element.children) : element.children;
@@ -327,6 +364,13 @@ function resolveGroup(element: Element, before: string, at: Resolution): Part[] 
     children = [...children.slice(0, -1), { ...last, text: last.text.replace(/\r?\n[\t ]*$/, '') }];
   }
   return [{ kind: 'static', text: lead }, ...at.nodes(children, at)];
+}
+
+/** Whether only blanks stand before an offset on its line, or before it from where the text begins. */
+function startsLine(source: string, offset: number, begin: number): boolean {
+  let at = offset;
+  while (at > begin && (source[at - 1] === ' ' || source[at - 1] === '\t')) at--;
+  return source[at - 1] === '\n' || at === 0;
 }
 
 function printNodes(nodes: TemplateNode[], at: Resolution): string {

@@ -114,31 +114,66 @@ export function print(code: Code): Part[] {
   return [{ kind: 'value', code }];
 }
 
+/** Adds text to parts. Text behind text is one. */
+export function addText(parts: Part[], text: string): void {
+  if (text === '') return;
+  const last = parts[parts.length - 1];
+  if (last?.kind === 'static') last.text += text;
+  else parts.push({ kind: 'static', text });
+}
+
+/** Adds parts to others, which may come to change them. */
+export function addParts(parts: Part[], more: readonly Part[]): void {
+  for (const part of more) {
+    if (part.kind === 'static') addText(parts, part.text);
+    else parts.push(part);
+  }
+}
+
 /** Code from a template literal: each value is an expression, a name, other code, or text. */
 export function js(texts: TemplateStringsArray, ...values: Array<string | Expression | Name | Code>): Code {
   const code: Array<string | Expression | Name> = [];
-  texts.forEach((text, index) => {
+  for (let index = 0; index < texts.length; index++) {
+    const text = texts[index]!;
     if (text !== '') code.push(text);
     const value = values[index];
-    if (value === undefined) return;
-    if (isCode(value)) code.push(...value);
+    if (value === undefined) continue;
+    if (isCode(value)) for (const token of value) code.push(token);
     else code.push(value);
-  });
+  }
   return code;
 }
 
 /** Several pieces of code with commas between them. */
-export function commaList(pieces: Code[]): Code {
-  return pieces.flatMap((piece, index) => (index === 0 ? piece : [', ', ...piece]));
+export function commaList(pieces: readonly Code[]): Code {
+  return joined(pieces, ', ');
+}
+
+/** Several pieces of code with some text between them. */
+export function joined(pieces: readonly Code[], between: string): Code {
+  if (pieces.length === 1) return pieces[0]!;
+  const code: Array<string | Expression | Name> = [];
+  for (const [index, piece] of pieces.entries()) {
+    if (index > 0) code.push(between);
+    for (const token of piece) code.push(token);
+  }
+  return code;
 }
 
 /** A JavaScript string, in the quotes that leave its text readable. */
 export function literal(text: string): string {
   const inner = JSON.stringify(text)
     .slice(1, -1)
-    .replace(/[\u2028\u2029]/g, (character) => `\\u${character.charCodeAt(0).toString(16)}`);
-  if (text.includes("'") && !text.includes('"')) return `"${inner}"`;
-  return `'${inner.replaceAll('\\"', '"').replaceAll("'", "\\'")}'`;
+    .replace(/[\u2028\u2029]/g, unicodeEscape);
+  if (text.includes("'")) {
+    if (!text.includes('"')) return `"${inner}"`;
+    return `'${inner.replaceAll('\\"', '"').replaceAll("'", "\\'")}'`;
+  }
+  return `'${inner.replaceAll('\\"', '"')}'`;
+}
+
+function unicodeEscape(character: string): string {
+  return `\\u${character.charCodeAt(0).toString(16)}`;
 }
 
 /** Plain data as JavaScript, in one line. */

@@ -17,23 +17,46 @@ export function collectPlaced(templates: Iterable<Template>): PlacedElements {
   const placed = new Map<string, PlacedElement[]>();
   const seen = new Set<string>();
   for (const template of templates) {
-    const collect = (node: TemplateNode): void => {
-      if (node.kind !== 'element') return;
-      const clause = clauseOf(node, 'to');
-      if (!clause) {
-        node.children.forEach(collect);
-        return;
-      }
-      const key = `${clause.slot}\n${markupOf(node, template.tree.source)}`;
-      // A value in it is reported where it stands.
-      if (seen.has(key) || !isFixedElement(node)) return;
+    for (const { slot, markup, ...one } of placedBy(template)) {
+      const key = `${slot}\n${markup}`;
+      if (seen.has(key)) continue;
       seen.add(key);
-      const items = node.items.map((item) => (item.kind === 'to' ? placeOfClause(item) : item));
-      placed.set(clause.slot, [...(placed.get(clause.slot) ?? []), { element: { ...node, items }, template }]);
-    };
-    template.body.forEach(collect);
+      placed.set(slot, [...(placed.get(slot) ?? []), one]);
+    }
   }
   return placed;
+}
+
+interface Placing extends PlacedElement {
+  slot: string;
+  /** The element as written, without its clause. */
+  markup: string;
+}
+
+/** Layouts and partials stand in many pages. */
+const placings = new WeakMap<Template, readonly Placing[]>();
+
+function placedBy(template: Template): readonly Placing[] {
+  let known = placings.get(template);
+  if (!known) {
+    const found: Placing[] = [];
+    const collect = (element: TemplateNode): void => {
+      if (element.kind !== 'element') return;
+      const clause = clauseOf(element, 'to');
+      if (!clause) {
+        element.children.forEach(collect);
+      } else if (isFixedElement(element)) {
+        const items = element.items.map((item) => (item.kind === 'to' ? placeOfClause(item) : item));
+        const markup = markupOf(element, template.tree.source);
+        found.push({ slot: clause.slot, markup, element: { ...element, items }, template });
+      }
+      // A value in it is reported where it stands.
+    };
+    template.body.forEach(collect);
+    known = found;
+    placings.set(template, known);
+  }
+  return known;
 }
 
 /** Whether an element is the same for every use: no values, no further clauses. */

@@ -16,7 +16,7 @@ import { type Code, js, literal, out, type Part, runtime } from './parts.ts';
 import { addressCode } from './places.ts';
 import { type Completion, type Resolution, useValues } from './resolution.ts';
 import { isSlot } from './slots.ts';
-import type { TemplateSet } from './template-set.ts';
+import type { Template, TemplateSet } from './template-set.ts';
 
 /** Which regions may stand in some markup: patterns of their names, or any at all. */
 export interface RegionsWithin {
@@ -25,34 +25,56 @@ export interface RegionsWithin {
 }
 
 /** The regions that may stand in these nodes, in what they call and in what fills their slots. */
-export function regionsWithin(nodes: TemplateNode[], set: TemplateSet): RegionsWithin {
+export function regionsWithin(nodes: readonly TemplateNode[], set: TemplateSet): RegionsWithin {
   const patterns = new Set<string>();
   let any = false;
-  const seen = new Set<string>();
   const collect = (node: TemplateNode): void => {
     if (node.kind !== 'element') return;
     // What fills a slot is known only to the callers.
     if (isSlot(node)) any = true;
     const region = clauseOf(node, 'region');
     if (region) patterns.add(patternOf(region.name));
-    const called = isCallName(node.name) ? set.partials.get(node.name) : undefined;
-    if (called && !seen.has(called.id)) {
-      seen.add(called.id);
-      const slots = any;
-      called.body.forEach(collect);
-      // Slots of a called template are filled here, between the tags of the call.
-      any = slots;
-      const layout = set.layoutOf(called);
-      if (layout) layout.body.forEach(collect);
-    }
+    const called = calledBy(node, set);
+    // Slots of a called template are filled here, between the tags of the call.
+    if (called) for (const pattern of patternsOf(called, set)) patterns.add(pattern);
     node.children.forEach(collect);
   };
   nodes.forEach(collect);
   return { patterns, any };
 }
 
+/** What is known of called templates. */
+const patternsByTemplate = new WeakMap<Template, ReadonlySet<string>>();
+
+/** The regions of a template, of its layouts and of all that they call. */
+function patternsOf(template: Template, set: TemplateSet): ReadonlySet<string> {
+  const known = patternsByTemplate.get(template);
+  if (known) return known;
+  const patterns = new Set<string>();
+  const seen = new Set([template]);
+  const collect = (node: TemplateNode): void => {
+    if (node.kind !== 'element') return;
+    const region = clauseOf(node, 'region');
+    if (region) patterns.add(patternOf(region.name));
+    const called = calledBy(node, set);
+    if (called) seen.add(called);
+    node.children.forEach(collect);
+  };
+  for (const one of seen) {
+    one.body.forEach(collect);
+    const layout = set.layoutOf(one);
+    if (layout) seen.add(layout);
+  }
+  patternsByTemplate.set(template, patterns);
+  return patterns;
+}
+
+function calledBy(element: Element, set: TemplateSet): Template | undefined {
+  return isCallName(element.name) ? set.partials.get(element.name) : undefined;
+}
+
 /** Whether some markup holds no region, so that it may be left out when one region is wanted. */
-export function holdsNoRegion(nodes: TemplateNode[], set: TemplateSet): boolean {
+export function holdsNoRegion(nodes: readonly TemplateNode[], set: TemplateSet): boolean {
   const { patterns, any } = regionsWithin(nodes, set);
   return patterns.size === 0 && !any;
 }

@@ -49,7 +49,7 @@ export interface Resolution {
   /** Called templates, in the order of their first call. */
   calls: Set<Template>;
   /** Resolves the children of an element. */
-  nodes(nodes: TemplateNode[], at: Resolution): Part[];
+  nodes(nodes: readonly TemplateNode[], at: Resolution): Part[];
 }
 
 /** What a special element gets besides what is written. */

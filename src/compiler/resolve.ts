@@ -124,6 +124,8 @@ export function resolveTemplate(
 export function recursiveTemplates(calls: ReadonlyMap<Template, readonly Template[]>): Set<Template> {
   const recursive = new Set<Template>();
   for (const start of calls.keys()) {
+    // Nothing calls a page.
+    if (start.kind === 'page') continue;
     const seen = new Set<Template>();
     const waiting = [...(calls.get(start) ?? [])];
     for (let next = waiting.pop(); next; next = waiting.pop()) {

@@ -15,32 +15,43 @@ const always = ['context', 'slots'];
 
 /** The names at one place, and a record of those that the template takes from outside itself. */
 export class Scope {
-  private readonly names: ReadonlySet<string>;
+  private readonly names: readonly string[];
+  /** The scope around this one. */
+  private readonly outer: Scope | undefined;
   private readonly helpers: ReadonlySet<string>;
   /** Helpers, `context` and `slots` that the template uses; shared by all scopes of the template. */
   readonly used: Set<string>;
 
-  constructor(helpers: ReadonlySet<string>, names: Iterable<string>, used: Set<string> = new Set()) {
+  constructor(helpers: ReadonlySet<string>, names: readonly string[], outer?: Scope) {
     this.helpers = helpers;
-    this.names = new Set(names);
-    this.used = used;
+    this.names = names;
+    this.outer = outer;
+    this.used = outer?.used ?? new Set();
   }
 
   /** The scope inside something that binds further names. */
-  with(names: Iterable<string>): Scope {
-    return new Scope(this.helpers, [...this.names, ...names], this.used);
+  with(names: readonly string[]): Scope {
+    return names.length === 0 ? this : new Scope(this.helpers, names, this);
   }
 
   /** Reports every name in an expression that does not exist here. */
   check(expression: Expression, report: Report): void {
     for (const { name, start, end } of freeNames(expression.syntax)) {
-      if (this.names.has(name) || globals.has(name)) continue;
+      if (this.binds(name) || globals.has(name)) continue;
       if (this.helpers.has(name) || always.includes(name)) this.used.add(name);
       else
         report(
           { start, end },
-          complaints.unknownName(name, didYouMean(name, [...this.names, ...this.helpers, ...always, ...globals])),
+          complaints.unknownName(name, didYouMean(name, [...this.all(), ...this.helpers, ...always, ...globals])),
         );
     }
+  }
+
+  private binds(name: string): boolean {
+    return this.names.includes(name) || (this.outer?.binds(name) ?? false);
+  }
+
+  private all(): string[] {
+    return [...(this.outer?.all() ?? []), ...this.names];
   }
 }

@@ -9,7 +9,9 @@ import {
   clauseOf,
   clausesOf,
   type Element,
+  isBlankText,
   isCallName,
+  isSpace,
   type Report,
   type TemplateNode,
   type Text,
@@ -31,8 +33,13 @@ export interface Branch {
   failed?: Branch;
 }
 
+/** Whether nodes have to be grouped before they are printed; else each stands for itself. */
+export function needsGroups(nodes: readonly TemplateNode[]): boolean {
+  return nodes.some((node) => (node.kind === 'element' ? takesSpace(node) : isNote(node)));
+}
+
 /** Groups the children of one element. */
-export function groupSiblings(nodes: TemplateNode[], source: string, report: Report): Sibling[] {
+export function groupSiblings(nodes: readonly TemplateNode[], source: string, report: Report): Sibling[] {
   const siblings: Sibling[] = [];
   /** What stood since the last element: it goes with an (else), if one follows. */
   let between: TemplateNode[] = [];
@@ -47,7 +54,7 @@ export function groupSiblings(nodes: TemplateNode[], source: string, report: Rep
   };
   for (const node of withoutNotes(nodes, source)) {
     if (node.kind !== 'element') {
-      if (node.kind === 'comment' || (node.kind === 'text' && isBlank(node.text))) {
+      if (node.kind === 'comment' || (node.kind === 'text' && isBlankText(node.text))) {
         between.push(node);
       } else {
         leaveChain();
@@ -111,11 +118,6 @@ function decides(element: Element): boolean {
   return clauseOf(element, 'if') !== undefined || clauseOf(element, 'for') !== undefined;
 }
 
-/** Whether a text is only white space. */
-export function isBlank(text: string): boolean {
-  return /^[\t\n\f\r ]*$/.test(text);
-}
-
 /** Whether the white space before an element goes with it. */
 function takesSpace(element: Element): boolean {
   return clausesOf(element).length > 0 || element.name === 'slot' || isCallName(element.name);
@@ -132,8 +134,10 @@ function takeSpace(siblings: Sibling[]): Text | undefined {
   const last = siblings.at(-1);
   if (last?.kind !== 'node' || last.node.kind !== 'text') return undefined;
   const { node } = last;
-  const kept = node.text.replace(/[\t\n\f\r ]+$/, '');
-  if (kept === node.text) return undefined;
+  let end = node.text.length;
+  while (isSpace(node.text.charCodeAt(end - 1))) end--;
+  if (end === node.text.length) return undefined;
+  const kept = node.text.slice(0, end);
   const space: Text = {
     ...node,
     text: node.text.slice(kept.length),
@@ -145,7 +149,7 @@ function takeSpace(siblings: Sibling[]): Text | undefined {
 }
 
 /** Leaves notes out; one that stands alone on its line takes the line along. */
-function withoutNotes(nodes: TemplateNode[], source: string): TemplateNode[] {
+function withoutNotes(nodes: readonly TemplateNode[], source: string): readonly TemplateNode[] {
   if (!nodes.some((node) => node.kind === 'comment' && node.note)) return nodes;
   return nodes.flatMap((node, index): TemplateNode[] => {
     if (isNote(node)) return [];

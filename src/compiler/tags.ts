@@ -1,13 +1,30 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
-import { type Attribute, attributeOf, clausesOf, type Element } from '../language/index.ts';
-import { withAssets } from './assets.ts';
+import { type Attribute, attributeOf, type Element } from '../language/index.ts';
+import { namesFiles, withAssets } from './assets.ts';
 import { sum } from './attribute-text.ts';
 import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { attributeParts, ownerOf } from './places.ts';
 import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 
 /** The parts that print the start tag of an ordinary element. */
-export function resolveStartTag(element: Element, at: Resolution, completion: Completion = {}): Part[] {
+export function resolveStartTag(element: Element, at: Resolution, completion?: Completion): Part[] {
+  const { source } = at.template.tree;
+  if (!completion && isUntouched(element, at))
+    return [fixed(source.slice(element.startTag.start, element.startTag.end))];
+  return resolveTouchedTag(element, at, completion ?? {});
+}
+
+/** Whether a start tag is printed as it is written. */
+function isUntouched(element: Element, at: Resolution): boolean {
+  for (const item of element.items) {
+    if (item.kind !== 'attribute' || !isFixed(item)) return false;
+    if (item.name === 'slot' && at.fillElements.has(element)) return false;
+    if (at.assets && namesFiles(item)) return false;
+  }
+  return true;
+}
+
+function resolveTouchedTag(element: Element, at: Resolution, completion: Completion): Part[] {
   const { attributes: added, dropped: replaced, namePrinted = false, run = [] } = completion;
   const { source } = at.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
@@ -18,16 +35,6 @@ export function resolveStartTag(element: Element, at: Resolution, completion: Co
       return changed === item ? [] : [[item as Attribute, changed as Attribute]];
     }),
   );
-  const untouched =
-    !spreads &&
-    named.size === 0 &&
-    !added &&
-    !namePrinted &&
-    run.length === 0 &&
-    dropped.size === 0 &&
-    clausesOf(element).length === 0 &&
-    element.items.every((item) => item.kind !== 'attribute' || isFixed(item));
-  if (untouched) return [{ kind: 'static', text: source.slice(element.startTag.start, element.startTag.end) }];
   if (spreads) return resolveTagWithSpread(element, dropped, named, at, completion);
   const parts: Part[] = [];
   let printed = namePrinted ? nameEnd(element) : element.startTag.start;
@@ -122,7 +129,9 @@ function droppedAttributes(element: Element, at: Resolution): ReadonlySet<Attrib
 }
 
 function isFixed(attribute: Attribute): boolean {
-  return (attribute.value ?? []).every((part) => part.kind === 'text' && !part.text.includes('${'));
+  if (!attribute.value) return true;
+  for (const part of attribute.value) if (part.kind !== 'text' || part.text.includes('${')) return false;
+  return true;
 }
 
 function fixedText(attribute: Attribute): string {

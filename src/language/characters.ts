@@ -28,6 +28,11 @@ export function isSpace(code: number): boolean {
   return code === 0x20 || code === 0x0a || code === 0x09 || code === 0x0d || code === 0x0c;
 }
 
+/** Whether a text is only HTML white space. */
+export function isBlankText(text: string): boolean {
+  return skipSpace(text, 0) === text.length;
+}
+
 /** A to Z and a to z. */
 export function isLetter(code: number): boolean {
   return (code >= 0x61 && code <= 0x7a) || (code >= 0x41 && code <= 0x5a);

@@ -1,4 +1,5 @@
 /** Text → tree: the HTML tokenizer with substitutions and clauses, and the errors of templates. No I/O. */
+export { continuesName, isBlankText, isSpace } from './characters.ts';
 export { isCallName, isJSONScriptType } from './elements.ts';
 export { expressionsOf } from './expressions-of.ts';
 export { type FreeName, freeNames, visit } from './names.ts';
