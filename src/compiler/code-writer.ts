@@ -21,7 +21,8 @@ function indentation(depth: number): string {
 
 export class CodeWriter {
   readonly mappings: Mapping[] = [];
-  private code = '';
+  private readonly pieces: string[] = [];
+  private length = 0;
   private depth = 0;
   private readonly nameOf: (name: Name) => string;
 
@@ -33,7 +34,7 @@ export class CodeWriter {
   mark(span: Span): void {
     this.mappings.push({
       kind: 'line',
-      generated: this.code.length,
+      generated: this.length,
       source: span.start,
       length: span.end - span.start,
     });
@@ -41,9 +42,9 @@ export class CodeWriter {
 
   /** One line, or several with inner line breaks of their own. */
   line(code: Code | string): void {
-    this.code += indentation(this.depth);
+    this.add(indentation(this.depth));
     this.write(code);
-    this.code += '\n';
+    this.add('\n');
   }
 
   /** A line that opens a block, the lines of the block, and a line that closes it. */
@@ -71,17 +72,22 @@ export class CodeWriter {
   }
 
   text(): string {
-    return this.code;
+    return this.pieces.join('');
+  }
+
+  private add(text: string): void {
+    this.pieces.push(text);
+    this.length += text.length;
   }
 
   private write(code: Code | string): void {
     if (typeof code === 'string') {
-      this.code += code;
+      this.add(code);
       return;
     }
     for (const token of code) {
-      if (typeof token === 'string') this.code += token;
-      else if ('kind' in token) this.code += this.nameOf(token);
+      if (typeof token === 'string') this.add(token);
+      else if ('kind' in token) this.add(this.nameOf(token));
       else this.expression(token);
     }
   }
@@ -90,9 +96,9 @@ export class CodeWriter {
     const { start, code } = expression;
     // `(a, b)` without brackets would be two arguments.
     const bare = expression.syntax.type === 'SequenceExpression';
-    if (bare) this.code += '(';
-    this.mappings.push({ kind: 'same', generated: this.code.length, source: start, length: code.length });
-    this.code += code;
-    if (bare) this.code += ')';
+    if (bare) this.add('(');
+    this.mappings.push({ kind: 'same', generated: this.length, source: start, length: code.length });
+    this.add(code);
+    if (bare) this.add(')');
   }
 }

@@ -2,7 +2,7 @@
 import { CodeWriter, type Mapping } from './code-writer.ts';
 import { printFlow } from './flow-statements.ts';
 import { holdsBase } from './holds-base.ts';
-import { identifiersOf } from './identifiers.ts';
+import { addIdentifiers } from './identifiers.ts';
 import { NameGiver } from './name-giver.ts';
 import {
   type Code,
@@ -39,7 +39,9 @@ export interface GeneratedModule {
 
 /** Prints templates that stand in one module. */
 export function generateModule(resolved: readonly ResolvedTemplate[]): GeneratedModule {
-  const names = NameGiver.forModule(resolved.map(({ template }) => identifiersOf(template.tree)));
+  const used = new Set<string>();
+  for (const tree of new Set(resolved.map(({ template }) => template.tree))) addIdentifiers(tree, used);
+  const names = NameGiver.forModule(used);
   const templateNames = new Map<Template, string>();
   const templates = resolved.map((one): GeneratedTemplate => {
     const generator = new Generator(one, names.forFunction(), (template) => {

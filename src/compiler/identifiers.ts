@@ -1,18 +1,9 @@
 /** Which names a template’s own code uses. */
 import { continuesName, type TagItem, type TemplateNode, type TemplateTree } from '../language/index.ts';
 
-const trees = new WeakMap<TemplateTree, ReadonlySet<string>>();
-
-/** Every identifier in the expressions and clauses of a file; more than are bound, never fewer. */
-export function identifiersOf(tree: TemplateTree): ReadonlySet<string> {
-  let known = trees.get(tree);
-  if (!known) {
-    const found = new Set<string>();
-    ofNodes(tree.children, tree.source, found);
-    known = found;
-    trees.set(tree, known);
-  }
-  return known;
+/** Adds every identifier in the expressions and clauses of a file; more than are bound, never fewer. */
+export function addIdentifiers(tree: TemplateTree, found: Set<string>): void {
+  ofNodes(tree.children, tree.source, found);
 }
 
 function ofNodes(nodes: readonly TemplateNode[], source: string, found: Set<string>): void {

@@ -17,11 +17,9 @@ export class NameGiver {
     this.runtimeNames = module?.runtimeNames ?? new Map();
   }
 
-  /** For a module of templates, each of which uses these names. */
-  static forModule(used: ReadonlyArray<ReadonlySet<string>>): NameGiver {
-    const taken = new Set<string>();
-    for (const names of used) for (const name of names) taken.add(name);
-    return new NameGiver(taken);
+  /** For a module of templates that use these names. */
+  static forModule(used: Set<string>): NameGiver {
+    return new NameGiver(used);
   }
 
   /** For one function of the module: its names mean nothing in the others. */

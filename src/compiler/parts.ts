@@ -132,17 +132,20 @@ export function addParts(parts: Part[], more: readonly Part[]): void {
 
 /** Code from a template literal: each value is an expression, a name, other code, or text. */
 export function js(texts: TemplateStringsArray, ...values: Array<string | Expression | Name | Code>): Code {
-  const code: Array<string | Expression | Name> = [];
+  let length = 0;
   for (let index = 0; index < texts.length; index++) {
     const text = texts[index]!;
-    if (text !== '') code.push(text);
+    if (text !== '') tokens[length++] = text;
     const value = values[index];
     if (value === undefined) continue;
-    if (isCode(value)) for (const token of value) code.push(token);
-    else code.push(value);
+    if (isCode(value)) for (const token of value) tokens[length++] = token;
+    else tokens[length++] = value;
   }
-  return code;
+  return tokens.slice(0, length);
 }
+
+/** Where code is put together: a list that grows by itself takes more memory than most pieces of code need. */
+const tokens: Array<string | Expression | Name> = [];
 
 /** Several pieces of code with commas between them. */
 export function commaList(pieces: readonly Code[]): Code {

@@ -81,9 +81,13 @@ function endOfName(source: string, start: number, place: AttributePlace): number
 
 /** §13.2.5.36 and .37 Attribute value (double-quoted) and (single-quoted) states. */
 function quotedValue(source: string, start: number, quote: '"' | "'", report: Report): Value {
+  const first = nextOf(source, quote, start);
+  // Most values are one text, in a list that is no longer than that.
+  if (source[first] === quote)
+    return { value: first > start ? [readText(source, start, first)] : [], end: first + 1 };
   const value: Array<Text | Substitution> = [];
   let textStart = start;
-  for (let at = nextOf(source, quote, start); at < source.length; at = nextOf(source, quote, at)) {
+  for (let at = first; at < source.length; at = nextOf(source, quote, at)) {
     if (source[at] === quote) {
       if (at > textStart) value.push(readText(source, textStart, at));
       return { value, end: at + 1 };
@@ -116,7 +120,7 @@ function unquotedValue(source: string, start: number, place: AttributePlace, rep
     }
   }
   if (at > textStart) value.push(readText(source, textStart, at));
-  return { value, end: at };
+  return { value: value.slice(), end: at };
 }
 
 function endsUnquoted(source: string, at: number, place: AttributePlace): boolean {

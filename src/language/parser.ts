@@ -63,9 +63,12 @@ class TreeBuilder {
   private readonly report: Report;
   private readonly isBrowserElement: (name: string) => boolean;
   private readonly tokenizer: Tokenizer;
-  private readonly root: TemplateNode[] = [];
+  /** Nodes whose parents are still open, in the order of the source. An element takes its children out when it is closed. */
+  private readonly nodes: TemplateNode[] = [];
   /** Open elements, the innermost last. */
   private readonly open: Element[] = [];
+  /** Where the children of each of them begin among the nodes. */
+  private readonly firstChildren: number[] = [];
 
   constructor(source: string, report: Report, isBrowserElement: (name: string) => boolean) {
     this.source = source;
@@ -84,11 +87,11 @@ class TreeBuilder {
           this.endElement(token);
           break;
         default:
-          this.append(token);
+          this.nodes.push(token);
       }
     }
     while (this.open.length > 0) this.closeLast(this.source.length);
-    return this.root;
+    return this.nodes;
   }
 
   private startElement(tag: StartTag): void {
@@ -113,11 +116,12 @@ class TreeBuilder {
       end: tag.end,
     };
     this.reportRepeatedClauses(element);
-    this.append(element);
+    this.nodes.push(element);
     const isCall = isCallName(element.name) && !this.isBrowserElement(element.name);
     const endsAtOnce = element.namespace === 'html' && !isCall ? voidElements.has(element.name) : element.selfClosing;
     if (endsAtOnce) return;
     this.open.push(element);
+    this.firstChildren.push(this.nodes.length);
     this.tokenizer.inForeignContent = element.namespace !== 'html';
     const content = element.namespace === 'html' ? contentModel(element.name) : 'data';
     if (content === 'data') return;
@@ -147,7 +151,7 @@ class TreeBuilder {
   private endElement(tag: EndTag): void {
     const index = this.open.findLastIndex((element) => element.name === tag.name);
     if (index === -1) {
-      this.append({ kind: 'verbatim', start: tag.start, end: tag.end });
+      this.nodes.push({ kind: 'verbatim', start: tag.start, end: tag.end });
       return;
     }
     while (this.open.length > index + 1) {
@@ -158,10 +162,8 @@ class TreeBuilder {
       }
       this.close(tag.start);
     }
-    const element = this.open.pop()!;
-    element.endTag = { start: tag.start, end: tag.end };
-    element.end = tag.end;
-    this.tokenizer.inForeignContent = this.isForeign();
+    this.open.at(-1)!.endTag = { start: tag.start, end: tag.end };
+    this.close(tag.end);
   }
 
   /** Closes the innermost element where its end tag is missing. */
@@ -172,17 +174,15 @@ class TreeBuilder {
   }
 
   private close(end: number): void {
-    this.open.pop()!.end = end;
+    const element = this.open.pop()!;
+    element.end = end;
+    element.children = this.nodes.splice(this.firstChildren.pop()!);
     this.tokenizer.inForeignContent = this.isForeign();
   }
 
   private isForeign(): boolean {
     const last = this.open.at(-1);
     return last !== undefined && last.namespace !== 'html';
-  }
-
-  private append(node: TemplateNode): void {
-    (this.open.at(-1)?.children ?? this.root).push(node);
   }
 
   private reportRepeatedClauses(element: Element): void {

@@ -118,14 +118,14 @@ export class Tokenizer {
       const code = source.charCodeAt(at);
       if (code === character.greater) {
         this.position++;
-        return { kind: 'start-tag', name, items, selfClosing: false, start, end: this.position };
+        return { kind: 'start-tag', name, items: items.slice(), selfClosing: false, start, end: this.position };
       }
       if (code === character.slash) {
         // §13.2.5.40 Self-closing start tag state
         this.position++;
         if (source.charCodeAt(this.position) === character.greater) {
           this.position++;
-          return { kind: 'start-tag', name, items, selfClosing: true, start, end: this.position };
+          return { kind: 'start-tag', name, items: items.slice(), selfClosing: true, start, end: this.position };
         }
       } else if (code === character.open) {
         const { clause, end } = readClause(source, at, this.report);
