@@ -3,7 +3,7 @@ import { attributeOf, type Clause } from '../language/index.ts';
 import { joinedText } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { isContent } from './fills.ts';
-import { type Code, js, literal, local, type Part, print, runtime } from './parts.ts';
+import { type Code, fixed, js, literal, local, type Part, print, runtime } from './parts.ts';
 import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 import type { Branch } from './siblings.ts';
 
@@ -34,7 +34,9 @@ export function resolveMessages(
   const name = pathCode(clause, at);
   const hasId = attributeOf(element, 'id') !== undefined;
   const completion: Completion = {
-    attributes: hasId ? undefined : js`' id="' + ${runtime('escapeText')}(${bound}.messagesId(${name})) + '"'`,
+    attributes: hasId
+      ? []
+      : [fixed(' id="'), ...print(js`${runtime('escapeText')}(${bound}.messagesId(${name}))`), fixed('"')],
     content: element.children.some(isContent)
       ? undefined
       : print(js`${runtime('printMessages')}(${bound}, ${name}, messages, ${literal(element.name)})`),

@@ -8,6 +8,7 @@ import {
   type Code,
   commaList,
   constant,
+  fixed,
   js,
   literal,
   local,
@@ -27,12 +28,12 @@ export function completionOf(element: Element, at: Resolution): Completion | und
   const special = element.namespace === 'html' ? specialCompletion(element, at) : undefined;
   if (!own || !special) return own ?? special;
   const wrap = (parts: Part[]) => own.wrap?.(special.wrap?.(parts) ?? parts) ?? special.wrap?.(parts) ?? parts;
-  const attributes = sum([own.attributes, special.attributes].filter((code) => code !== undefined));
-  return { ...special, ...own, attributes: own.attributes || special.attributes ? attributes : undefined, wrap };
+  const attributes = [...(own.attributes ?? []), ...(special.attributes ?? [])];
+  return { ...special, ...own, attributes, wrap };
 }
 
 function specialCompletion(element: Element, at: Resolution): Completion | undefined {
-  if (takesNonce(element)) return { run: [{ kind: 'run', code: js`${runtime('printNonce')}(${out})` }] };
+  if (takesNonce(element)) return { attributes: [{ kind: 'run', code: js`${runtime('printNonce')}(${out})` }] };
   switch (element.name) {
     case 'form':
       return formCompletion(element, at);
@@ -85,7 +86,7 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   const form = at.bound ?? 'undefined';
   return {
     dropped: new Set([action, method].filter((item) => item !== undefined)),
-    attributes: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method.value ?? [])})`,
+    attributes: print(js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method.value ?? [])})`),
     after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
 }
@@ -115,7 +116,7 @@ function controlCompletion(element: Element, at: Resolution): Completion | undef
   const isEmpty = !element.children.some(isContent);
   return {
     before: print(js`${control}.before`),
-    attributes: js`${control}.attributes`,
+    attributes: print(js`${control}.attributes`),
     content: isEmpty && element.name !== 'input' ? print(js`${control}.content`) : undefined,
     inside: element.name === 'select' ? { select: control } : {},
     wrap: (parts): Part[] => [{ kind: 'const', name: control, value, parts, place: element.startTag }],
@@ -152,10 +153,17 @@ function labelCompletion(element: Element, at: Resolution): Completion | undefin
   const target = attributeOf(element, 'for');
   if (!at.bound || !target?.value) return undefined;
   useValues(target, at);
-  return {
-    dropped: new Set([target]),
-    attributes: js`' for="' + ${runtime('labelFor')}(${at.bound}, ${valueCode(target.value)}) + '"'`,
-  };
+  const attributes = [fixed(' for="'), ...print(targetCode(target, at.bound, at)), fixed('"')];
+  return { dropped: new Set([target]), attributes };
+}
+
+/** The id that a label points to, escaped. */
+function targetCode(target: Attribute, bound: Name, at: Resolution): Code {
+  const name = valueCode(target.value ?? []);
+  if (fixedValue(target) === undefined) return js`${runtime('labelFor')}(${bound}, ${name})`;
+  const site = constant('label', ++at.count.names);
+  at.hoisted.push({ name: site, value: js`${runtime('fieldSite')}(${name})` });
+  return js`${bound}.targetOf(${site})`;
 }
 
 /** An option that the author wrote inside a bound `<select>`. */
@@ -169,5 +177,5 @@ function optionCompletion(element: Element, at: Resolution): Completion | undefi
   });
   // Without a value an option’s text counts, its white space stripped and collapsed (HTML §4.10.10).
   const submitted = value ? valueCode(value.value ?? []) : js`(${sum(text)}).trim().replace(/\\s+/g, ' ')`;
-  return { attributes: js`(${at.select}.isChosen(String(${submitted})) ? ' selected' : '')` };
+  return { attributes: print(js`(${at.select}.isChosen(String(${submitted})) ? ' selected' : '')`) };
 }

@@ -55,10 +55,8 @@ export interface Resolution {
 /** What a special element gets besides what is written. */
 export interface Completion {
   before?: Part[];
-  /** Code for further attributes, behind those that are written. */
-  attributes?: Code | undefined;
-  /** Parts that write at the end of the start tag by themselves. */
-  run?: Part[];
+  /** Further attributes, behind those that are written. */
+  attributes?: Part[];
   /** Whether the start of the tag, up to its name, is printed already. */
   namePrinted?: boolean;
   /** Attributes that are printed by the code instead. */

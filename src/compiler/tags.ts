@@ -2,7 +2,7 @@
 import { type Attribute, attributeOf, type Element } from '../language/index.ts';
 import { namesFiles, withAssets } from './assets.ts';
 import { sum } from './attribute-text.ts';
-import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
+import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, runtime } from './parts.ts';
 import { attributeParts, ownerOf } from './places.ts';
 import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 
@@ -25,7 +25,7 @@ function isUntouched(element: Element, at: Resolution): boolean {
 }
 
 function resolveTouchedTag(element: Element, at: Resolution, completion: Completion): Part[] {
-  const { attributes: added, dropped: replaced, namePrinted = false, run = [] } = completion;
+  const { attributes: added = [], dropped: replaced, namePrinted = false } = completion;
   const { source } = at.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
   const dropped = new Set([...droppedAttributes(element, at), ...(replaced ?? [])]);
@@ -51,12 +51,7 @@ function resolveTouchedTag(element: Element, at: Resolution, completion: Complet
     else parts.push(...(attributeParts(element, shown, prefix, at.schemes, at.report) ?? []));
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
-  parts.push(
-    fixed(source.slice(printed, lastEnd)),
-    ...(added ? print(added) : []),
-    ...run,
-    fixed(source.slice(lastEnd, element.startTag.end)),
-  );
+  parts.push(fixed(source.slice(printed, lastEnd)), ...added, fixed(source.slice(lastEnd, element.startTag.end)));
   return parts;
 }
 
@@ -75,7 +70,7 @@ function resolveTagWithSpread(
   dropped: ReadonlySet<Attribute>,
   named: ReadonlyMap<Attribute, Attribute>,
   at: Resolution,
-  { attributes: added, namePrinted, run = [] }: Completion,
+  { attributes: added = [], namePrinted }: Completion,
 ): Part[] {
   const { source } = at.template.tree;
   const pieces: Code[] = [];
@@ -94,8 +89,7 @@ function resolveTagWithSpread(
   return [
     fixed(namePrinted ? '' : source.slice(element.startTag.start, nameEnd(element))),
     { kind: 'value', code: js`${runtime('attributeList')}(${out}, ${about}, [${commaList(pieces)}])` },
-    ...(added ? print(added) : []),
-    ...run,
+    ...added,
     fixed(source.slice(itemsEnd(element), element.startTag.end)),
   ];
 }

@@ -4,13 +4,15 @@ import {
   bindable,
   type CompletedControl,
   type ControlSite,
+  escapeText,
+  type FieldSite,
   renderErrors,
   type WrittenControl,
 } from '../runtime/index.ts';
 import { completeControl } from './controls.ts';
 import { wordingFor } from './messages.ts';
 import { parsePath, patternOf, shapeAt, valueAt } from './paths.ts';
-import { fillPlan, type Kept, keptFor, planFor } from './plans.ts';
+import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
 import { type RawGroup, rawAt } from './raw.ts';
 import type { FormSettings } from './settings.ts';
 import type { Choice, Group, Kind, Shape } from './shape.ts';
@@ -41,6 +43,9 @@ export interface FormContent {
   locale?: string | undefined;
 }
 
+/** Most fields have no messages. */
+const nothing: readonly string[] = [];
+
 /** How deep names are that templates write. */
 const deepestName = 12;
 
@@ -56,6 +61,9 @@ export class BoundForm<Model = unknown> implements Bindable {
   private readonly shape: Group;
   private readonly lists = new Set<string>();
   private readonly kept: Kept;
+  private readonly hasErrors: boolean;
+  /** The model where it is a plain object, so that what it has is its own. */
+  private readonly record: Readonly<Record<string, unknown>> | undefined;
   /** Nothing but the model decides what its controls show. */
   private readonly isPlain: boolean;
 
@@ -67,7 +75,9 @@ export class BoundForm<Model = unknown> implements Bindable {
     this.errors = content.errors;
     this.kept = keptFor(shape);
     const { key, choices } = options;
-    this.isPlain = !key && !choices && !content.raw && Object.keys(content.errors).length === 0;
+    this.record = plainRecord(content.model);
+    this.hasErrors = Object.keys(content.errors).length > 0;
+    this.isPlain = !key && !choices && !content.raw && !this.hasErrors;
   }
 
   get name(): string {
@@ -95,7 +105,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   control(control: WrittenControl | ControlSite): CompletedControl {
     if (this.isPlain && 'pattern' in control) {
       const plan = this.planOf(control);
-      if (plan) return fillPlan(plan, this.content.model);
+      if (plan) return plan.fill(this.content.model, this.record);
     }
     const name = control.name.replace(/\[\]$/, '');
     const shape = this.shapeOf(name);
@@ -122,13 +132,25 @@ export class BoundForm<Model = unknown> implements Bindable {
     return id;
   }
 
-  private planOf(site: ControlSite) {
-    const { plans } = this.kept;
-    const known = plans.get(site);
-    if (known) return known;
+  targetOf(site: FieldSite): string {
+    const { kept } = this;
+    const last = site.kept;
+    if (last instanceof Target && last.kept === kept && this.options.key === undefined) return last.id;
+    const id = escapeText(this.idOf(site.name) ?? site.name);
+    if (this.options.key === undefined) site.kept = new Target(kept, id);
+    return id;
+  }
+
+  private planOf(site: ControlSite): Plan | undefined {
+    const { kept } = this;
+    const last = site.kept;
+    if (last instanceof Plan && last.kept === kept) return last;
+    const { plans } = kept;
     if (!plans.has(site))
-      plans.set(site, planFor(site, this.idFor(site.name), this.pathOf(site.name), this.shapeOf(site.name)));
-    return plans.get(site);
+      plans.set(site, planFor(kept, site, this.idFor(site.name), this.pathOf(site.name), this.shapeOf(site.name)));
+    const plan = plans.get(site);
+    site.kept = plan;
+    return plan;
   }
 
   messagesId(name: string): string {
@@ -136,9 +158,10 @@ export class BoundForm<Model = unknown> implements Bindable {
   }
 
   messagesAt(name: string): readonly string[] {
+    if (!this.hasErrors) return nothing;
     const own = this.errors[name];
     if (own) return own;
-    if (name !== '' || Object.keys(this.errors).length === 0) return [];
+    if (name !== '') return nothing;
     return [wordingFor(this.settings.messages, this.content.locale)('again', { label: '' })];
   }
 
@@ -255,6 +278,12 @@ export interface Field {
   kind: Kind | undefined;
   control: 'input' | 'textarea' | 'select' | 'checkbox';
   invalid: boolean;
+}
+
+function plainRecord(model: unknown): Record<string, unknown> | undefined {
+  if (typeof model !== 'object' || model === null) return undefined;
+  const prototype: unknown = Object.getPrototypeOf(model);
+  return prototype === Object.prototype || prototype === null ? (model as Record<string, unknown>) : undefined;
 }
 
 /** `insuredUntil` → “Insured until”. */

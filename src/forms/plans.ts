@@ -17,16 +17,56 @@ export interface Kept {
   readonly holdsFiles: boolean;
 }
 
+/** What a label points to. */
+export class Target {
+  /** What it was worked out for: a label may stand in forms of several definitions. */
+  readonly kept: Kept;
+  /** Escaped. */
+  readonly id: string;
+
+  constructor(kept: Kept, id: string) {
+    this.kept = kept;
+    this.id = id;
+  }
+}
+
 /** A control but for its value. */
-export interface Plan {
-  path: Path;
-  /** The name of the field, where the path is no longer. */
-  field: string | undefined;
-  shape: Value;
+export class Plan {
+  /** What it was worked out for. */
+  readonly kept: Kept;
+  private readonly path: Path;
+  /** The name of the field, where the path is no longer and no object has such a property by itself. */
+  private readonly field: string | undefined;
+  private readonly shape: Value;
   /** How it stands without a value. */
-  empty: CompletedControl;
-  /** Whether its value is its content. */
-  isTextarea: boolean;
+  private readonly empty: CompletedControl;
+  private readonly start: string;
+  private readonly isTextarea: boolean;
+
+  constructor(kept: Kept, path: Path, shape: Value, empty: CompletedControl, isTextarea: boolean) {
+    this.kept = kept;
+    this.path = path;
+    const [first] = path;
+    this.field = path.length === 1 && typeof first === 'string' && !(first in Object.prototype) ? first : undefined;
+    this.shape = shape;
+    this.empty = empty;
+    this.start = `${empty.attributes} value="`;
+    this.isTextarea = isTextarea;
+  }
+
+  /**
+   * The control with the value of a model.
+   * @param record the model where it is a plain object
+   */
+  fill(model: unknown, record: Readonly<Record<string, unknown>> | undefined): CompletedControl {
+    const { empty, shape, field } = this;
+    const value = record && field !== undefined ? record[field] : valueAt(model, this.path);
+    const text = valueText(value ?? shape.fallback, shape.kind);
+    if (text === '') return empty;
+    const { before, attributes, content, isChosen } = empty;
+    if (this.isTextarea) return { before, attributes, content: textareaContent(text), isChosen };
+    return { before, attributes: `${this.start}${escapeText(text)}"`, content, isChosen };
+  }
 }
 
 const keptByShape = new WeakMap<Group, Kept>();
@@ -41,7 +81,7 @@ export function keptFor(shape: Group): Kept {
 }
 
 /** The plan for a control, or `undefined` where more than its value depends on what the form shows. */
-export function planFor(site: ControlSite, id: string, path: Path, shape: Shape): Plan | undefined {
+export function planFor(kept: Kept, site: ControlSite, id: string, path: Path, shape: Shape): Plan | undefined {
   if (shape.shape !== 'value' || site.element === 'select' || site.written['value'] !== undefined) return undefined;
   const state = { id, shape, text: '', chosen: new Set<string>(), choices: undefined, invalid: false, describedBy: [] };
   const empty = completeControl(site, state);
@@ -49,23 +89,7 @@ export function planFor(site: ControlSite, id: string, path: Path, shape: Shape)
   const isTextarea = site.element === 'textarea';
   const showsValue = probe.attributes === `${empty.attributes} value="0"`;
   if (!isTextarea && !showsValue) return undefined;
-  const field = path.length === 1 ? String(path[0]) : undefined;
-  return { path, field, shape, empty, isTextarea };
-}
-
-/** The control with the value of a model. */
-export function fillPlan({ path, field, shape, empty, isTextarea }: Plan, model: unknown): CompletedControl {
-  const value = field === undefined ? valueAt(model, path) : ownValue(model, field);
-  const text = valueText(value ?? shape.fallback, shape.kind);
-  if (text === '') return empty;
-  const { before, attributes, content, isChosen } = empty;
-  if (isTextarea) return { before, attributes, content: textareaContent(text), isChosen };
-  return { before, attributes: `${attributes} value="${escapeText(text)}"`, content, isChosen };
-}
-
-function ownValue(model: unknown, field: string): unknown {
-  if (typeof model !== 'object' || model === null || !Object.hasOwn(model, field)) return undefined;
-  return (model as Record<string, unknown>)[field];
+  return new Plan(kept, path, shape, empty, isTextarea);
 }
 
 function holdsFile(shape: Shape): boolean {

@@ -83,8 +83,7 @@ function endOfName(source: string, start: number, place: AttributePlace): number
 function quotedValue(source: string, start: number, quote: '"' | "'", report: Report): Value {
   const first = nextOf(source, quote, start);
   // Most values are one text, in a list that is no longer than that.
-  if (source[first] === quote)
-    return { value: first > start ? [readText(source, start, first)] : [], end: first + 1 };
+  if (source[first] === quote) return { value: first > start ? [readText(source, start, first)] : [], end: first + 1 };
   const value: Array<Text | Substitution> = [];
   let textStart = start;
   for (let at = first; at < source.length; at = nextOf(source, quote, at)) {

@@ -11,6 +11,7 @@ import {
   noFills,
   Output,
   type OutputSettings,
+  type Place,
   RegionDone,
   type Render,
   type RenderError,
@@ -53,6 +54,8 @@ export class Renderer {
   private readonly schemes: ReadonlySet<string>;
   private readonly logger: Logger;
   private readonly helpersByPlace = new Map<string, Helpers>();
+  /** Those of the last page. */
+  private last: (Place & { helpers: Helpers }) | undefined;
   /** The files that the helpers know. */
   private assets: AssetFiles | undefined;
 
@@ -201,10 +204,20 @@ export class Renderer {
     const assets = this.program.assets();
     if (assets !== this.assets) {
       this.helpersByPlace.clear();
+      this.last = undefined;
       this.assets = assets;
     }
     const locale = context.locale ?? this.options.locale ?? 'en';
     const timeZone = context.timeZone ?? this.options.timeZone ?? 'UTC';
+    // Most pages are for the same place as the one before.
+    const { last } = this;
+    if (last?.locale === locale && last.timeZone === timeZone) return last.helpers;
+    const helpers = this.helpersFor({ locale, timeZone }, assets);
+    this.last = { locale, timeZone, helpers };
+    return helpers;
+  }
+
+  private helpersFor({ locale, timeZone }: Place, assets: ReturnType<Program['assets']>): Helpers {
     const key = `${locale} ${timeZone}`;
     let helpers = this.helpersByPlace.get(key);
     if (!helpers) {

@@ -16,8 +16,16 @@ export interface WrittenControl {
   written: Readonly<Record<string, unknown>>;
 }
 
-/** A control with fixed attributes, which stands there once for all pages: what a form works out for it can be kept. */
-export interface ControlSite extends WrittenControl {
+/** A place of a template that names a field in fixed text: what a form works out for it can be kept. */
+export interface FieldSite {
+  name: string;
+  /** What the form that was bound last worked out. Nobody else reads it. */
+  kept: object | undefined;
+}
+
+/** A control with fixed attributes, which stands there once for all pages. */
+export interface ControlSite extends WrittenControl, FieldSite {
+  name: string;
   /** The name without indices, as the sealed list has it. */
   readonly pattern: string;
 }
@@ -46,6 +54,8 @@ export interface Bindable {
   control(control: WrittenControl | ControlSite): CompletedControl;
   /** The id of a field’s control, or `undefined` where the form has no such field. */
   idOf(name: string): string | undefined;
+  /** The same for fixed text, escaped; the text itself where the form has no such field. */
+  targetOf(site: FieldSite): string;
   messagesId(name: string): string;
   /** Messages of a field, or with `''` of the form itself, or the sentence that fields need another look. */
   messagesAt(name: string): readonly string[];
@@ -89,13 +99,9 @@ export function openForm(out: Output, form: Bindable | undefined, action: string
   const isOverride = verb === 'put' || verb === 'patch' || verb === 'delete';
   const posts = isOverride || verb === 'post';
   const elsewhere = leadsElsewhere(out, action ?? '');
-  out.forms.push({
-    posts,
-    elsewhere,
-    shown: new Map(form ? [[form, new Set()]] : []),
-    companions: new Set(),
-    isClosed: false,
-  });
+  const shown: OpenForm['shown'] = new Map();
+  if (form) shown.set(form, new Set());
+  out.forms.push({ posts, elsewhere, shown, companions: new Set(), isClosed: false });
   const address = isOverride ? withMethod(action ?? ownAddress(out), verb) : action;
   const written = address === undefined ? '' : ` action="${escapeText(address)}"`;
   const files = form?.holdsFiles && posts ? ' enctype="multipart/form-data"' : '';
@@ -137,7 +143,12 @@ export function controlSite(
   name: string,
   written: WrittenControl['written'],
 ): ControlSite {
-  return { element, name, written, pattern: patternOf(name) };
+  return { element, name, written, pattern: patternOf(name), kept: undefined };
+}
+
+/** A place of a template where fixed text names a field. */
+export function fieldSite(name: string): FieldSite {
+  return { name, kept: undefined };
 }
 
 /** A bound control with fixed attributes, completed by its form. */

@@ -5,10 +5,13 @@ import { trustedAddress, trustedMarkup } from './trusted.ts';
 /** The five characters that mean something in text and in quoted attributes (HTML §13.1.2.3), and surrogates, to be looked at. */
 const special = /[&<>"'\ud800-\udfff]/;
 
+const everySpecial = new RegExp(special, 'g');
+
 /** Text for an element’s content or a quoted attribute: `& < > " '` as character references, lone surrogates as U+FFFD. */
 export function escapeText(text: string): string {
   const first = text.search(special);
-  return first === -1 ? text : escapeFrom(text, first);
+  if (first === -1) return text;
+  return text.length - first < shortText ? escapeFrom(text, first) : escapeLong(text, first);
 }
 
 /**
@@ -75,6 +78,26 @@ function escapeFrom(text: string, first: number): string {
     }
     result += text.slice(copied, at) + replacement;
     copied = at + 1;
+  }
+  return result + text.slice(copied);
+}
+
+/** Below this many code units, looking at each is faster than looking for the next. */
+const shortText = 50;
+
+function escapeLong(text: string, first: number): string {
+  let result = '';
+  let copied = 0;
+  everySpecial.lastIndex = first;
+  for (let found = everySpecial.exec(text); found; found = everySpecial.exec(text)) {
+    const { index } = found;
+    const replacement = replacementAt(text, index);
+    if (replacement === pair) {
+      everySpecial.lastIndex = index + 2;
+      continue;
+    }
+    result += text.slice(copied, index) + replacement;
+    copied = index + 1;
   }
   return result + text.slice(copied);
 }
