@@ -17,7 +17,7 @@ import { fixedAttributeText, sum } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { styleParts } from './style-places.ts';
-import { tokensCode } from './token-lists.ts';
+import { tokensParts } from './token-lists.ts';
 
 /** Reports a place that takes no value. */
 type Refuse = (complaint: ReturnType<typeof complaints.refusedScript>) => undefined;
@@ -69,7 +69,7 @@ export function attributeParts(
       break;
     case 'tokens':
       if (whole)
-        return print(tokensCode(prefix, whole) ?? js`${runtime('tokensAttribute')}(${literal(prefix)}, ${whole})`);
+        return tokensParts(prefix, whole) ?? print(js`${runtime('tokensAttribute')}(${literal(prefix)}, ${whole})`);
       return quoted(prefix, value, 'tokens');
     case 'style':
       return styleParts(value, prefix, refuse);

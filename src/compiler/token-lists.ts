@@ -2,7 +2,7 @@
 import type { Node } from 'acorn';
 import type { Expression } from '../language/index.ts';
 import { escapeText } from '../runtime/index.ts';
-import { type Code, js, literal, runtime } from './parts.ts';
+import { fixed, js, literal, type Part, print, runtime } from './parts.ts';
 
 /** An item that is fixed text, or fixed text under a condition. */
 interface Item {
@@ -10,23 +10,25 @@ interface Item {
   text: string;
 }
 
-/** Code for the whole attribute, or `undefined` where the list is not of that form. */
-export function tokensCode(prefix: string, expression: Expression): Code | undefined {
+/** Parts for the whole attribute, or `undefined` where the list is not of that form. */
+export function tokensParts(prefix: string, expression: Expression): Part[] | undefined {
   const { syntax } = expression;
   if (syntax.type !== 'ArrayExpression') {
     const item = itemOf(syntax, expression);
     if (!item?.condition) return undefined;
     // What is false in some way goes the ordinary way: 0 is printed, false is not.
-    return js`(${item.condition} ? ${literal(`${prefix}="${item.text}"`)} : ${runtime('tokensAttribute')}(${literal(prefix)}, ${item.condition}))`;
+    return print(
+      js`(${item.condition} ? ${literal(`${prefix}="${item.text}"`)} : ${runtime('tokensAttribute')}(${literal(prefix)}, ${item.condition}))`,
+    );
   }
   const items = syntax.elements.map((element) => (element ? itemOf(element, expression) : undefined));
   const [first, ...rest] = items;
   if (!first || first.condition || items.some((item) => item === undefined)) return undefined;
-  const more = rest.flatMap((item): Code => {
-    if (!item?.condition) return [' + ', literal(` ${item?.text ?? ''}`)];
-    return js` + (${item.condition} ? ${literal(` ${item.text}`)} : ${runtime('furtherToken')}(${item.condition}))`;
+  const more = rest.flatMap((item): Part[] => {
+    if (!item?.condition) return [fixed(` ${item?.text ?? ''}`)];
+    return print(js`(${item.condition} ? ${literal(` ${item.text}`)} : ${runtime('furtherToken')}(${item.condition}))`);
   });
-  return js`${literal(`${prefix}="${first.text}`)}${more} + '"'`;
+  return [fixed(`${prefix}="${first.text}`), ...more, fixed('"')];
 }
 
 function itemOf(node: Node, whole: Expression): Item | undefined {

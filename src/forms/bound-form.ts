@@ -146,8 +146,12 @@ export class BoundForm<Model = unknown> implements Bindable {
     const last = site.kept;
     if (last instanceof Plan && last.kept === kept) return last;
     const { plans } = kept;
-    if (!plans.has(site))
-      plans.set(site, planFor(kept, site, this.idFor(site.name), this.pathOf(site.name), this.shapeOf(site.name)));
+    if (!plans.has(site)) {
+      const name = site.name.replace(/\[\]$/, '');
+      const shape = this.shapeOf(name);
+      const choices = this.choicesAt(name, shape);
+      plans.set(site, planFor(kept, { site, id: this.idFor(name), path: this.pathOf(name), shape, choices }));
+    }
     const plan = plans.get(site);
     site.kept = plan;
     return plan;

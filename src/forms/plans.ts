@@ -5,7 +5,7 @@
 import { type CompletedControl, type ControlSite, escapeText } from '../runtime/index.ts';
 import { completeControl, textareaContent } from './controls.ts';
 import { type Path, valueAt } from './paths.ts';
-import type { Group, Shape, Value } from './shape.ts';
+import type { Choice, Group, Shape, Value } from './shape.ts';
 import { valueText } from './value-text.ts';
 
 /** What is kept for one shape. */
@@ -38,20 +38,15 @@ export class Plan {
   /** The name of the field, where the path is no longer and no object has such a property by itself. */
   private readonly field: string | undefined;
   private readonly shape: Value;
-  /** How it stands without a value. */
-  private readonly empty: CompletedControl;
-  private readonly start: string;
-  private readonly isTextarea: boolean;
+  private readonly complete: (text: string) => CompletedControl;
 
-  constructor(kept: Kept, path: Path, shape: Value, empty: CompletedControl, isTextarea: boolean) {
+  constructor(kept: Kept, path: Path, shape: Value, complete: (text: string) => CompletedControl) {
     this.kept = kept;
     this.path = path;
     const [first] = path;
     this.field = path.length === 1 && typeof first === 'string' && !(first in Object.prototype) ? first : undefined;
     this.shape = shape;
-    this.empty = empty;
-    this.start = `${empty.attributes} value="`;
-    this.isTextarea = isTextarea;
+    this.complete = complete;
   }
 
   /**
@@ -59,13 +54,9 @@ export class Plan {
    * @param record the model where it is a plain object
    */
   fill(model: unknown, record: Readonly<Record<string, unknown>> | undefined): CompletedControl {
-    const { empty, shape, field } = this;
+    const { shape, field } = this;
     const value = record && field !== undefined ? record[field] : valueAt(model, this.path);
-    const text = valueText(value ?? shape.fallback, shape.kind);
-    if (text === '') return empty;
-    const { before, attributes, content, isChosen } = empty;
-    if (this.isTextarea) return { before, attributes, content: textareaContent(text), isChosen };
-    return { before, attributes: `${this.start}${escapeText(text)}"`, content, isChosen };
+    return this.complete(valueText(value ?? shape.fallback, shape.kind));
   }
 }
 
@@ -80,16 +71,61 @@ export function keptFor(shape: Group): Kept {
   return kept;
 }
 
-/** The plan for a control, or `undefined` where more than its value depends on what the form shows. */
-export function planFor(kept: Kept, site: ControlSite, id: string, path: Path, shape: Shape): Plan | undefined {
-  if (shape.shape !== 'value' || site.element === 'select' || site.written['value'] !== undefined) return undefined;
-  const state = { id, shape, text: '', chosen: new Set<string>(), choices: undefined, invalid: false, describedBy: [] };
-  const empty = completeControl(site, state);
-  const probe = completeControl(site, { ...state, text: '0' });
-  const isTextarea = site.element === 'textarea';
-  const showsValue = probe.attributes === `${empty.attributes} value="0"`;
-  if (!isTextarea && !showsValue) return undefined;
-  return new Plan(kept, path, shape, empty, isTextarea);
+/** What a plan is made from. */
+export interface PlannedControl {
+  site: ControlSite;
+  id: string;
+  path: Path;
+  shape: Shape;
+  choices: readonly Choice[] | undefined;
+}
+
+/** The plan for a control, or `undefined` where more than one value decides what it shows. */
+export function planFor(kept: Kept, { site, id, path, shape, choices }: PlannedControl): Plan | undefined {
+  if (shape.shape !== 'value') return undefined;
+  const complete = (text: string) => {
+    const chosen = new Set(text === '' ? [] : [text]);
+    return completeControl(site, { id, shape, text, chosen, choices, invalid: false, describedBy: [] });
+  };
+  const filled = textPlan(site, complete) ?? statesPlan(shape, choices, complete);
+  return filled && new Plan(kept, path, shape, filled);
+}
+
+/** A control that shows its text and is the same otherwise; `undefined` for any other. */
+function textPlan(
+  site: ControlSite,
+  complete: (text: string) => CompletedControl,
+): ((text: string) => CompletedControl) | undefined {
+  const empty = complete('');
+  const { before, attributes, content, isChosen } = empty;
+  if (site.element === 'textarea') {
+    return (text) => (text === '' ? empty : { before, attributes, content: textareaContent(text), isChosen });
+  }
+  if (site.element === 'select' || complete('0').attributes !== `${attributes} value="0"`) return undefined;
+  const start = `${attributes} value="`;
+  return (text) => (text === '' ? empty : { before, attributes: `${start}${escapeText(text)}"`, content, isChosen });
+}
+
+/** So many states of one control are kept: those of boxes, and some of long lists. */
+const mostStates = 12;
+
+/** A control with choices: each of them gives another state. `undefined` for any other control, whose text is not kept. */
+function statesPlan(
+  { kind }: Value,
+  choices: readonly Choice[] | undefined,
+  complete: (text: string) => CompletedControl,
+): ((text: string) => CompletedControl) | undefined {
+  const texts = new Set(kind === 'boolean' ? ['true', 'false'] : choices?.map(({ value }) => value));
+  if (texts.size === 0) return undefined;
+  texts.add('');
+  const states = new Map<string, CompletedControl>();
+  return (text) => {
+    const known = states.get(text);
+    if (known) return known;
+    const completed = complete(text);
+    if (texts.has(text) && states.size < mostStates) states.set(text, completed);
+    return completed;
+  };
 }
 
 function holdsFile(shape: Shape): boolean {

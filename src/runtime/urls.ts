@@ -53,6 +53,8 @@ export function imageURL(out: Output, address: string): string {
 
 /** The attribute `name=value` for one whole value; left out for `null`, `undefined` and booleans. `prefix` is ` name`. */
 export function urlAttribute(out: Output, prefix: string, value: unknown): string {
+  // Most addresses are plain text.
+  if (typeof value === 'string') return `${prefix}="${url(out, value)}"`;
   return wholeURL(out, prefix, value, url);
 }
 

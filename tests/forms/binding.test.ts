@@ -1,39 +1,37 @@
 /** Bound controls: what the author writes, and what is printed. */
 import { describe, expect, test } from '@jest/globals';
+import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 import { errors, failure, render } from '../support/templates.ts';
 
-const form = defineForm(
-  'boat',
-  z.object({
-    name: z.string().min(2).max(40),
-    nick: z
-      .string()
-      .regex(/^[a-z]+$/)
-      .optional(),
-    code: z.string().regex(/a|b/).optional(),
-    email: z.email().optional(),
-    length: z.number().min(2).max(60),
-    crew: z.int().optional(),
-    fast: z.boolean(),
-    agreed: z.literal(true),
-    kind: z.enum(['sail', 'motor']),
-    gear: z.array(z.enum(['anchor', 'buoy'])),
-    until: z.iso.date().optional(),
-    when: z.date().optional(),
-    secret: z.string().optional(),
-    note: z.string().nullable(),
-    stops: z.array(z.object({ port: z.string().min(1) })),
-    berth: z.number().optional(),
-  }),
-  {
-    kinds: { secret: 'password', when: 'datetime-local' },
-    labels: { length: 'Length, m' },
-    choiceLabels: { kind: { sail: 'Sail & oar' } },
-    hints: { name: 'As painted' },
-  },
-);
+const schema = z.object({
+  name: z.string().min(2).max(40),
+  nick: z
+    .string()
+    .regex(/^[a-z]+$/)
+    .optional(),
+  code: z.string().regex(/a|b/).optional(),
+  email: z.email().optional(),
+  length: z.number().min(2).max(60),
+  crew: z.int().optional(),
+  fast: z.boolean(),
+  agreed: z.literal(true),
+  kind: z.enum(['sail', 'motor']),
+  gear: z.array(z.enum(['anchor', 'buoy'])),
+  until: z.iso.date().optional(),
+  when: z.date().optional(),
+  secret: z.string().optional(),
+  note: z.string().nullable(),
+  stops: z.array(z.object({ port: z.string().min(1) })),
+  berth: z.number().optional(),
+});
+const form = defineForm('boat', schema, {
+  kinds: { secret: 'password', when: 'datetime-local' },
+  labels: { length: 'Length, m' },
+  choiceLabels: { kind: { sail: 'Sail & oar' } },
+  hints: { name: 'As painted' },
+});
 const model = {
   name: '"Tern"',
   length: 7.5,
@@ -159,6 +157,47 @@ describe('controls', () => {
     expect(await bound('<input name="name"><select name="kind"></select>', form.blank({ name: 'New' }))).toBe(
       '<input name="name" type="text" id="boat-name" required minlength="2" maxlength="40" value="New"><select name="kind" id="boat-kind" required><option value=""></option><option value="sail">Sail &amp; oar</option><option value="motor">motor</option></select>',
     );
+  });
+
+  test.each([
+    '<input name="name">',
+    '<input name="length">',
+    '<input name="fast">',
+    '<input name="kind" type="radio" value="sail"><input name="kind" type="radio" value="motor">',
+    '<input name="gear" type="checkbox" value="anchor"><input name="gear" type="checkbox" value="buoy">',
+    '<select name="kind"></select>',
+    '<select name="kind"><option value="sail">S</option><option value="motor">M</option></select>',
+    '<select name="gear"></select>',
+    '<textarea name="note"></textarea>',
+    '<input name="secret">',
+    '<input name="stops[0].port">',
+    '<label for="name">N</label><label for="other">O</label>',
+    '<p (messages name)></p>',
+  ])('is the same on a later page as on the first: %s', async (template) => {
+    const other = defineForm('other', schema.extend({ other: z.string().optional() }));
+    class Inherits {
+      get name() {
+        return 'from the class';
+      }
+    }
+    const body = new URLSearchParams({ name: 'x', kind: 'sail', gear: 'buoy', fast: 'true' });
+    const sent = await form.read(new Request('http://harbour.test', { method: 'POST', body }), { csrf: false });
+    if (sent.ok) throw new Error('The form is not refused.');
+    const forms = [
+      form.from({ ...model, gear: [...model.gear], stops: [...model.stops] }),
+      form.blank(),
+      form.from({ kind: 'sail', gear: ['anchor', 'buoy'], fast: false, name: 'B', note: 'b', stops: [{ port: 'C' }] }),
+      form.from({ kind: 'something else', length: 0 } as never),
+      form.from(new Inherits() as never),
+      other.blank({ name: 'C', fast: true }),
+      form.from({ name: 'D' }, { key: 'd' }),
+      sent,
+    ];
+    const source = `<meta (takes f)><template (bind f)>${template}</template>`;
+    const loom = await createLoom({ sources: { 'pages/page.html': source } });
+    const again = [...forms, ...forms].map((f) => loom.renderSync('page', { f }));
+    const afresh = await Promise.all(forms.map((f) => render(source, { f })));
+    expect(again).toEqual([...afresh, ...afresh]);
   });
 
   test('choices that come from data, and a key that tells two forms apart', async () => {
