@@ -61,7 +61,6 @@ export class BoundForm<Model = unknown> implements Bindable {
   private readonly shape: Group;
   private readonly lists = new Set<string>();
   private readonly kept: Kept;
-  private readonly hasErrors: boolean;
   /** The model where it is a plain object, so that what it has is its own. */
   private readonly record: Readonly<Record<string, unknown>> | undefined;
   /** Nothing but the model decides what its controls show. */
@@ -76,8 +75,7 @@ export class BoundForm<Model = unknown> implements Bindable {
     this.kept = keptFor(shape);
     const { key, choices } = options;
     this.record = plainRecord(content.model);
-    this.hasErrors = Object.keys(content.errors).length > 0;
-    this.isPlain = !key && !choices && !content.raw && !this.hasErrors;
+    this.isPlain = !key && !choices && !content.raw && !hasAny(content.errors);
   }
 
   get name(): string {
@@ -162,7 +160,8 @@ export class BoundForm<Model = unknown> implements Bindable {
   }
 
   messagesAt(name: string): readonly string[] {
-    if (!this.hasErrors) return nothing;
+    // What was read can be refused later.
+    if (!hasAny(this.errors)) return nothing;
     const own = this.errors[name];
     if (own) return own;
     if (name !== '') return nothing;
@@ -282,6 +281,11 @@ export interface Field {
   kind: Kind | undefined;
   control: 'input' | 'textarea' | 'select' | 'checkbox';
   invalid: boolean;
+}
+
+function hasAny(errors: FieldErrors): boolean {
+  for (const name in errors) if (Object.hasOwn(errors, name)) return true;
+  return false;
 }
 
 function plainRecord(model: unknown): Record<string, unknown> | undefined {

@@ -264,6 +264,16 @@ describe('messages', () => {
     expect(await bound(template, await sent())).toBe(output);
   });
 
+  test('of a form that was refused after it had been accepted', async () => {
+    const name = defineForm('name', z.object({ name: z.string() }));
+    const request = new Request('http://harbour.test', { method: 'POST', body: new URLSearchParams({ name: 'Tern' }) });
+    const sent = await name.read(request, { csrf: false });
+    expect(sent.ok).toBe(true);
+    expect(await bound('<p (messages name)></p><input name="name">', sent.refuse('name', 'Taken.'))).toBe(
+      '<p id="name-name-messages">Taken.</p><input name="name" type="text" id="name-name" required aria-invalid="true" aria-describedby="name-name-messages" value="Tern">',
+    );
+  });
+
   test('a summary links to every field in error, in the order of the form', async () => {
     const text = await bound('<ul (messages)></ul>', await sent());
     expect([...text.matchAll(/href="#([\w-]+)">([^<]+)/g)].map((found) => `${found[1]} ${found[2]}`)).toEqual(
