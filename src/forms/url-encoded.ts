@@ -26,11 +26,34 @@ const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 function decode(text: string): string {
   if (!/[%+\ud800-\udfff]/.test(text)) return text;
   const spaced = text.includes('+') ? text.replaceAll('+', ' ') : text;
-  if (!spaced.includes('%')) return spaced.toWellFormed();
+  return decodeASCII(spaced) ?? decodeAny(spaced);
+}
+
+/** Decodes what is percent-encoded as long as it is ASCII, which is most of it in most languages’ forms; else `undefined`. */
+function decodeASCII(text: string): string | undefined {
+  let decoded = '';
+  let copied = 0;
+  for (let at = text.indexOf('%'); at !== -1; at = text.indexOf('%', at + 1)) {
+    const byte = 16 * hexDigit(text.charCodeAt(at + 1)) + hexDigit(text.charCodeAt(at + 2));
+    if (byte >= 0x80) return undefined;
+    if (Number.isNaN(byte)) continue;
+    decoded += text.slice(copied, at) + String.fromCharCode(byte);
+    copied = at + 3;
+  }
+  return (copied === 0 ? text : decoded + text.slice(copied)).toWellFormed();
+}
+
+function hexDigit(code: number): number {
+  if (code >= 0x30 && code <= 0x39) return code - 0x30;
+  const lower = code | 0x20;
+  return lower >= 0x61 && lower <= 0x66 ? lower - 0x57 : Number.NaN;
+}
+
+function decodeAny(text: string): string {
   try {
-    return decodeURIComponent(spaced).toWellFormed();
+    return decodeURIComponent(text).toWellFormed();
   } catch {
-    return decodeBytes(spaced);
+    return decodeBytes(text);
   }
 }
 
