@@ -1,6 +1,7 @@
 /** Reads attributes: `name`, `name=value`, `name="a ${b}"`, `${...record}`; in tags and in `(layout …)`. */
-import { character, isSpace, lowerCase, skipSpace } from './characters.ts';
+import { character, isSpace, skipSpace } from './characters.ts';
 import { complaints } from './complaints.ts';
+import { markupName } from './known-names.ts';
 import type { Report } from './problem.ts';
 import {
   isSubstitutionStart,
@@ -21,16 +22,13 @@ export type AttributePlace = 'tag' | 'call' | 'clause';
 /** HTML §13.2.5.33 Attribute name state to §13.2.5.39 After attribute value (quoted) state. */
 export function readAttribute(source: string, start: number, place: AttributePlace, report: Report): Attribute {
   let nameEnd = endOfName(source, start, place);
-  let written = source.slice(start, nameEnd);
-  if (written.includes('$')) {
-    const substitution = written.indexOf('${');
-    if (substitution !== -1) {
-      const behind = skipSubstitution(source, start + substitution, complaints.substitutionInAttributeName(), report);
-      nameEnd = endOfName(source, behind, place);
-      written = written.slice(0, substitution);
-    }
+  let name = markupName(source, start, nameEnd);
+  const substitution = name.indexOf('${');
+  if (substitution !== -1) {
+    const behind = skipSubstitution(source, start + substitution, complaints.substitutionInAttributeName(), report);
+    nameEnd = endOfName(source, behind, place);
+    name = name.slice(0, substitution);
   }
-  const name = lowerCase(written);
   const nameSpan = { start, end: nameEnd };
   // §13.2.5.34 After attribute name state
   const equals = skipSpace(source, nameEnd);

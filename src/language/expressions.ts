@@ -5,6 +5,7 @@
 import { type Node, type Options, Parser, type Pattern, type Expression as SyntaxNode } from 'acorn';
 import { character, continuesName, isSpace, skipScriptSpace, startsName } from './characters.ts';
 import { complaints } from './complaints.ts';
+import { scriptName } from './known-names.ts';
 import { patternNames, visit } from './names.ts';
 import type { Report } from './problem.ts';
 import type { Binding, Expression } from './tree.ts';
@@ -69,21 +70,24 @@ const reservedNames = new Set('arguments enum eval implements interface package 
 function readFields(source: string, offset: number): ReadExpression | undefined {
   const start = skipScriptSpace(source, offset);
   let end = endOfName(source, start);
-  const first = source.slice(start, end);
+  const first = scriptName(source, start, end);
   if (first === '' || reserved.has(first)) return undefined;
   let syntax = { type: 'Identifier', start, end, name: first } as SyntaxNode;
   while (source.charCodeAt(end) === character.dot) {
     const nameStart = end + 1;
     end = endOfName(source, nameStart);
     if (end === nameStart) return undefined;
-    const name = source.slice(nameStart, end);
+    const name = scriptName(source, nameStart, end);
     const property = { type: 'Identifier', start: nameStart, end, name } as const;
     syntax = { type: 'MemberExpression', start, end, object: syntax, property, computed: false, optional: false };
   }
   const next = skipScriptSpace(source, end);
   const after = source.charCodeAt(next);
   if (after !== character.closeBrace && after !== character.close) return undefined;
-  return { expression: { code: source.slice(start, end), syntax, start, end }, next };
+  return {
+    expression: { code: syntax.type === 'Identifier' ? first : source.slice(start, end), syntax, start, end },
+    next,
+  };
 }
 
 /** The end of the name that begins at an offset; the offset itself where none does, or one beyond ASCII. */
@@ -117,7 +121,7 @@ export function readBinding(source: string, offset: number): { binding: Binding;
 /** A single name before a space, `,`, `=` or `)`: most bindings are no more. */
 function readName(source: string, start: number): { binding: Binding; next: number } | undefined {
   const end = endOfName(source, start);
-  const name = source.slice(start, end);
+  const name = scriptName(source, start, end);
   const after = source.charCodeAt(end);
   const isWhole =
     isSpace(after) || after === character.comma || after === character.equals || after === character.close;

@@ -9,6 +9,7 @@ import { readClause } from './clauses.ts';
 import { complaints } from './complaints.ts';
 import type { ContentModel } from './elements.ts';
 import { isCallName } from './elements.ts';
+import { markupName } from './known-names.ts';
 import type { Report } from './problem.ts';
 import { scriptDataEnd } from './script-data.ts';
 import { isSubstitutionStart, nextOf, readSubstitution, readText, skipSubstitution } from './substitutions.ts';
@@ -160,14 +161,14 @@ export class Tokenizer {
   private tagName(): string {
     const start = this.position;
     this.position = endOfTagName(this.source, start);
-    const name = this.source.slice(start, this.position);
+    const name = markupName(this.source, start, this.position);
     const substitution = name.indexOf('${');
     if (substitution !== -1) {
       const complaint = complaints.substitutionInTagName();
       const behind = skipSubstitution(this.source, start + substitution, complaint, this.report);
       this.position = endOfTagName(this.source, behind);
     }
-    return lowerCase(name);
+    return name;
   }
 
   /** §13.2.5.42 Markup declaration open state. */
