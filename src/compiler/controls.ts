@@ -86,7 +86,9 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   const form = at.bound ?? 'undefined';
   return {
     dropped: new Set([action, method].filter((item) => item !== undefined)),
-    attributes: print(js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method.value ?? [])})`),
+    attributes: [
+      { kind: 'run', code: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method.value ?? [])})` },
+    ],
     after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
 }

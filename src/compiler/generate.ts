@@ -164,18 +164,28 @@ class Generator {
       this.print(printed);
       printed = [];
     };
-    for (const part of parts) {
+    const add = (part: Part): void => {
       if (part.kind === 'static') {
         text += part.text;
       } else if (part.kind === 'value') {
         flushText();
         printed.push(part.code);
+      } else if (part.kind === 'const' && typeof part.name !== 'string') {
+        // No other name in the function is like it, so it needs no block of its own.
+        this.constant(part);
+        part.parts.forEach(add);
       } else {
         flush();
         this.statement(part);
       }
-    }
+    };
+    parts.forEach(add);
     flush();
+  }
+
+  private constant({ name, value, place }: Extract<Part, { kind: 'const' }>): void {
+    this.writer.mark(place);
+    this.writer.line(js`const ${name} = ${value};`);
   }
 
   /** `out.s += a + b + c;`, one value a line when they are too long for one. */
@@ -217,8 +227,7 @@ class Generator {
         break;
       case 'const':
         this.writer.block('{', () => {
-          this.writer.mark(part.place);
-          this.writer.line(js`const ${part.name} = ${part.value};`);
+          this.constant(part);
           this.parts(part.parts);
         });
         break;

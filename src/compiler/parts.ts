@@ -56,7 +56,10 @@ export type Part =
   | { kind: 'run'; code: Code }
   /** A part that can change by itself. `holds` tells which regions may stand inside. */
   | { kind: 'region'; enter: Code; parts: Part[]; place: Span }
-  /** A name for a value that the parts use; `place` is where an error in it is reported. */
+  /**
+   * A name for a value that the parts use; `place` is where an error in it is reported. Working it out prints nothing, so it
+   * may happen before the text around it is printed. A name that is text is one that the author knows.
+   */
   | { kind: 'const'; name: Name | string; value: Code; parts: Part[]; place: Span }
   /** `<slot (base)>`: what the fill at hand replaces. */
   | { kind: 'base' };

@@ -59,7 +59,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   protected readonly content: FormContent;
   protected readonly options: BindOptions;
   private readonly shape: Group;
-  private readonly lists = new Set<string>();
+  private lists: Set<string> | undefined;
   private readonly kept: Kept;
   /** The model where it is a plain object, so that what it has is its own. */
   private readonly record: Readonly<Record<string, unknown>> | undefined;
@@ -89,6 +89,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   /** Items of a list, to repeat their controls: `(for member, i of boatForm.items('crew'))`. */
   items(list: string): Array<{ index: number; path: string }> {
     const path = this.pathOf(list);
+    this.lists ??= new Set();
     this.lists.add(list);
     const raw = this.content.raw && rawAt(this.content.raw, path);
     const value = valueAt(this.content.model, path);
@@ -97,7 +98,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   }
 
   listsShown(): Iterable<string> {
-    return this.lists;
+    return this.lists ?? nothing;
   }
 
   control(control: WrittenControl | ControlSite): CompletedControl {

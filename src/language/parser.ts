@@ -96,11 +96,7 @@ class TreeBuilder {
 
   private startElement(tag: StartTag): void {
     this.leaveForeignContent(tag);
-    for (
-      let last = this.open.at(-1);
-      last && !needsEndTag(last) && startEnds(last.name, tag.name);
-      last = this.open.at(-1)
-    ) {
+    for (let { last } = this; last && startEnds(last.name, tag.name) && !needsEndTag(last); last = this.last) {
       this.closeLast(tag.start);
     }
     const element: Element = {
@@ -139,7 +135,7 @@ class TreeBuilder {
   private namespaceOf(name: string): Namespace {
     if (name === 'svg') return 'svg';
     if (name === 'math') return 'math';
-    const parent = this.open.at(-1);
+    const parent = this.last;
     if (!parent || parent.namespace === 'html') return 'html';
     if (parent.namespace === 'svg') return svgIntegrationPoints.has(parent.name) ? 'html' : 'svg';
     if (mathIntegrationPoints.has(parent.name)) return 'html';
@@ -155,20 +151,20 @@ class TreeBuilder {
       return;
     }
     while (this.open.length > index + 1) {
-      const crossed = this.open.at(-1)!;
+      const crossed = this.last!;
       if (needsEndTag(crossed)) {
         const { line } = positionAt(this.source, crossed.start);
         this.report(tag, complaints.crossedEndTag(tag.name, crossed.name, line));
       }
       this.close(tag.start);
     }
-    this.open.at(-1)!.endTag = { start: tag.start, end: tag.end };
+    this.last!.endTag = { start: tag.start, end: tag.end };
     this.close(tag.end);
   }
 
   /** Closes the innermost element where its end tag is missing. */
   private closeLast(end: number): void {
-    const element = this.open.at(-1)!;
+    const element = this.last!;
     if (needsEndTag(element)) this.report(element.startTag, complaints.missingEndTag(element.name));
     this.close(end);
   }
@@ -180,9 +176,13 @@ class TreeBuilder {
     this.tokenizer.inForeignContent = this.isForeign();
   }
 
+  /** The innermost open element. */
+  private get last(): Element | undefined {
+    return this.open[this.open.length - 1];
+  }
+
   private isForeign(): boolean {
-    const last = this.open.at(-1);
-    return last !== undefined && last.namespace !== 'html';
+    return this.last !== undefined && this.last.namespace !== 'html';
   }
 
   private reportRepeatedClauses(element: Element): void {

@@ -93,8 +93,8 @@ export function bound(value: unknown): Bindable {
   throw renderErrors.notAForm(value);
 }
 
-/** Opens a form element. `action` and `method` are as written; the result is their attributes. */
-export function openForm(out: Output, form: Bindable | undefined, action: string | undefined, method: string): string {
+/** Opens a form element, and prints its action and method, which are given as written. */
+export function openForm(out: Output, form: Bindable | undefined, action: string | undefined, method: string): void {
   const verb = method.trim().toLowerCase();
   const isOverride = verb === 'put' || verb === 'patch' || verb === 'delete';
   const posts = isOverride || verb === 'post';
@@ -105,7 +105,7 @@ export function openForm(out: Output, form: Bindable | undefined, action: string
   const address = isOverride ? withMethod(action ?? ownAddress(out), verb) : action;
   const written = address === undefined ? '' : ` action="${escapeText(address)}"`;
   const files = form?.holdsFiles && posts ? ' enctype="multipart/form-data"' : '';
-  return `${written}${method === '' ? '' : ` method="${escapeText(isOverride ? 'post' : method)}"`}${files}`;
+  out.s += `${written}${method === '' ? '' : ` method="${escapeText(isOverride ? 'post' : method)}"`}${files}`;
 }
 
 /** Closes a form element: hidden fields that say which form it is, what it showed, and that it is this site’s. */
@@ -174,7 +174,7 @@ function patternOf(name: string): string {
 
 /** Notes that the form around shows a field. */
 function noteShown(out: Output, form: Bindable, pattern: string, completed: CompletedControl): CompletedControl {
-  const open = out.forms.at(-1);
+  const open = out.forms[out.forms.length - 1];
   // A query says “none” by leaving the name out.
   if (!open?.posts) return completed.before === '' ? completed : { ...completed, before: '' };
   if (out.settings.security) {
