@@ -1,23 +1,20 @@
 /** All templates of a project, compiled as they are asked for. */
 import {
-  attributeOf,
   browserElements,
   type ClauseKind,
   expressionsOf,
-  fixedValue,
   freeNames,
   type ParseResult,
   type Problem,
   parseTemplate,
   positionAt,
-  type TemplateNode,
 } from '../language/index.ts';
 import type { LayoutRules, TemplateFacts } from '../runtime/index.ts';
 import { callGraph } from './call-graph.ts';
 import { type GeneratedModule, generateModule } from './generate.ts';
 import { collectPlaced } from './placed-elements.ts';
 import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
-import { holdsClause, resolveSet, type Template, type TemplateSet } from './template-set.ts';
+import { resolveSet, type Template, type TemplateSet } from './template-set.ts';
 
 /** The text of a template file and its name in messages. */
 export interface TemplateSource {
@@ -118,13 +115,13 @@ export class Compilation {
   /** What is known of a template before it runs. */
   factsOf(template: Template): TemplateFacts {
     const closure = [...this.closure(template)];
-    const holds = (kind: ClauseKind) => closure.some((one) => holdsClause(one.body, kind));
+    const holds = (kind: ClauseKind) => closure.some((one) => one.holds.clauses.includes(kind));
     return {
       chain: this.chainOf(template),
       hasRegions: holds('region'),
       hasLateContent: holds('meanwhile'),
       waits: holds('await'),
-      usesToken: closure.some((one) => one.body.some(postsForm) || readsContext(one, 'csrf')),
+      usesToken: closure.some((one) => one.holds.postsForm || readsContext(one, 'csrf')),
       showsFlash: closure.some((one) => readsContext(one, 'flash')),
       placed: this.resolve(template).placed,
     };
@@ -153,7 +150,7 @@ export class Compilation {
 
   /** Whether any template of the project posts a form; those of the library do not count. */
   postsForms(): boolean {
-    return this.set.templates.some((template) => template.body.some(postsForm));
+    return this.set.templates.some((template) => template.holds.postsForm);
   }
 
   /** The text of a file by its name in messages. */
@@ -171,13 +168,6 @@ interface ParsedFile {
 /** `context.flash`, or `context` handed on whole. */
 function readsContext(template: Template, field: 'flash' | 'csrf'): boolean {
   return new RegExp(`\\bcontext\\b(?!\\s*\\??\\.\\s*(?!${field}\\b)[\\p{ID_Start}$_])`, 'u').test(template.tree.source);
-}
-
-function postsForm(node: TemplateNode): boolean {
-  if (node.kind !== 'element') return false;
-  const method = node.name === 'form' ? attributeOf(node, 'method') : undefined;
-  const isSafe = ['', 'get', 'dialog'].includes(fixedValue(method)?.trim().toLowerCase() ?? 'other');
-  return (method !== undefined && !isSafe) || node.children.some(postsForm);
 }
 
 function parseAll(

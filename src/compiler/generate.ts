@@ -2,7 +2,7 @@
 import { CodeWriter, type Mapping } from './code-writer.ts';
 import { printFlow } from './flow-statements.ts';
 import { holdsBase } from './holds-base.ts';
-import { addIdentifiers } from './identifiers.ts';
+import { codesOf } from './identifiers.ts';
 import { NameGiver } from './name-giver.ts';
 import {
   type Code,
@@ -39,9 +39,8 @@ export interface GeneratedModule {
 
 /** Prints templates that stand in one module. */
 export function generateModule(resolved: readonly ResolvedTemplate[]): GeneratedModule {
-  const used = new Set<string>();
-  for (const tree of new Set(resolved.map(({ template }) => template.tree))) addIdentifiers(tree, used);
-  const names = NameGiver.forModule(used);
+  const trees = new Set(resolved.map(({ template }) => template.tree));
+  const names = NameGiver.forModule([...trees].flatMap(codesOf));
   const templateNames = new Map<Template, string>();
   const templates = resolved.map((one): GeneratedTemplate => {
     const generator = new Generator(one, names.forFunction(), (template) => {

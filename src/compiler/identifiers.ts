@@ -1,46 +1,41 @@
 /** Which names a template’s own code uses. */
 import { continuesName, type TagItem, type TemplateNode, type TemplateTree } from '../language/index.ts';
 
-/** Adds every identifier in the expressions and clauses of a file; more than are bound, never fewer. */
-export function addIdentifiers(tree: TemplateTree, found: Set<string>): void {
-  ofNodes(tree.children, tree.source, found);
+/** The code of all expressions and clauses of a file. */
+export function codesOf(tree: TemplateTree): string[] {
+  const codes: string[] = [];
+  addNodes(tree.children, tree.source, codes);
+  return codes;
 }
 
-function ofNodes(nodes: readonly TemplateNode[], source: string, found: Set<string>): void {
+/** Whether a name of ASCII characters stands in one of some pieces of code, wherever: rather too often than too seldom. */
+export function usesName(codes: readonly string[], name: string): boolean {
+  return codes.some((code) => {
+    for (let at = code.indexOf(name); at !== -1; at = code.indexOf(name, at + 1)) {
+      if (!continuesName(code.charCodeAt(at - 1)) && !continuesName(code.charCodeAt(at + name.length))) return true;
+    }
+    return false;
+  });
+}
+
+function addNodes(nodes: readonly TemplateNode[], source: string, codes: string[]): void {
   for (const node of nodes) {
-    if (node.kind === 'substitution') ofCode(node.expression.code, found);
+    if (node.kind === 'substitution') codes.push(node.expression.code);
     if (node.kind !== 'element') continue;
-    for (const item of node.items) ofItem(item, source, found);
-    ofNodes(node.children, source, found);
+    for (const item of node.items) addItem(item, source, codes);
+    addNodes(node.children, source, codes);
   }
 }
 
-function ofItem(item: TagItem, source: string, found: Set<string>): void {
+function addItem(item: TagItem, source: string, codes: string[]): void {
   switch (item.kind) {
     case 'attribute':
-      for (const part of item.value ?? []) if (part.kind === 'substitution') ofCode(part.expression.code, found);
+      for (const part of item.value ?? []) if (part.kind === 'substitution') codes.push(part.expression.code);
       break;
     case 'spread':
-      ofCode(item.expression.code, found);
+      codes.push(item.expression.code);
       break;
     default:
-      ofCode(source.slice(item.start, item.end), found);
-  }
-}
-
-function ofCode(code: string, found: Set<string>): void {
-  let start = -1;
-  for (let at = 0; at <= code.length; at++) {
-    const unit = code.charCodeAt(at);
-    if (unit >= 0x80) {
-      for (const name of code.match(/[\p{ID_Start}$_][\p{ID_Continue}$]*/gu) ?? []) found.add(name);
-      return;
-    }
-    if (continuesName(unit)) {
-      if (start === -1) start = at;
-    } else if (start !== -1) {
-      found.add(code.slice(start, at));
-      start = -1;
-    }
+      codes.push(source.slice(item.start, item.end));
   }
 }

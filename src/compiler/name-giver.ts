@@ -1,4 +1,5 @@
 /** Names in generated code. */
+import { usesName } from './identifiers.ts';
 
 /** Gives names that do not clash with any identifier of the templates. One for each function, and one for the module around them. */
 export class NameGiver {
@@ -6,25 +7,27 @@ export class NameGiver {
   readonly runtimeNames: Map<string, string>;
   /** The one for the module; this one itself where a template stands alone. */
   private readonly module: NameGiver;
-  private readonly taken: Set<string>;
+  /** What the templates of the module write themselves. */
+  private readonly codes: readonly string[];
+  private readonly taken = new Set<string>();
   /** Names inside functions: the module may not take them later. */
   private readonly inside = new Set<string>();
   private readonly frameNames = new Map<string, string>();
 
-  private constructor(taken: Set<string>, module?: NameGiver) {
-    this.taken = taken;
+  private constructor(codes: readonly string[], module?: NameGiver) {
+    this.codes = codes;
     this.module = module ?? this;
     this.runtimeNames = module?.runtimeNames ?? new Map();
   }
 
-  /** For a module of templates that use these names. */
-  static forModule(used: Set<string>): NameGiver {
-    return new NameGiver(used);
+  /** For a module of templates with these expressions and clauses. */
+  static forModule(codes: readonly string[]): NameGiver {
+    return new NameGiver(codes);
   }
 
   /** For one function of the module: its names mean nothing in the others. */
   forFunction(): NameGiver {
-    return new NameGiver(new Set(), this);
+    return new NameGiver(this.codes, this);
   }
 
   /** A function of the run-time. */
@@ -56,7 +59,8 @@ export class NameGiver {
   }
 
   private isTaken(name: string): boolean {
-    return this.taken.has(name) || this.module.taken.has(name) || this.inside.has(name);
+    const { module, codes } = this;
+    return this.taken.has(name) || module.taken.has(name) || this.inside.has(name) || usesName(codes, name);
   }
 
   private remember(names: Map<string, string>, name: string): string {

@@ -73,7 +73,7 @@ function addNode(node: TemplateNode, beforeValue: boolean, at: Resolution, parts
       addText(parts, beforeValue ? closeReference(node.text) : node.text);
       break;
     case 'substitution':
-      parts.push({ kind: 'value', code: js`${runtime('text')}(${textValue(node.expression, at)})` });
+      parts.push({ kind: 'value', code: [runtime('text'), '(', ...textValue(node.expression, at), ')'] });
       break;
     case 'comment':
     case 'verbatim':
@@ -239,8 +239,8 @@ function resolveBranch({ before, element }: Branch, at: Resolution): Part[] {
 
 /** A value in text. In development an `undefined` is noted with its place, for it is mostly a misspelled field. */
 function textValue(expression: Expression, at: Resolution): Code {
-  const value = js`${use(expression, at)}`;
-  if (!at.notesUndefined) return value;
+  const value = use(expression, at);
+  if (!at.notesUndefined) return [value];
   const { line, column } = positionAt(at.template.tree.source, expression.start);
   const place = `${at.template.tree.file}:${line}:${column}`;
   return js`${runtime('noteUndefined')}(${out}, ${value}, ${literal(place)})`;

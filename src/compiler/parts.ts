@@ -88,8 +88,12 @@ export interface Name {
 
 /** A function of the run-time. */
 export function runtime(name: string): Name {
-  return { kind: 'name', from: 'runtime', name };
+  const known = runtimeNames.get(name) ?? { kind: 'name', from: 'runtime', name };
+  runtimeNames.set(name, known);
+  return known;
 }
+
+const runtimeNames = new Map<string, Name>();
 
 /** The output that the template writes to. */
 export const out: Name = { kind: 'name', from: 'frame', name: 'out' };

@@ -1,5 +1,5 @@
 /** `(to head)`: elements that a template places into a slot of the layout, once, however often the template is used. */
-import { clauseOf, clausesOf, type Element, expressionsOf, type TemplateNode } from '../language/index.ts';
+import { clauseOf, clausesOf, type Element, expressionsOf } from '../language/index.ts';
 import { placeOfClause } from './fills.ts';
 import type { Template } from './template-set.ts';
 
@@ -17,46 +17,17 @@ export function collectPlaced(templates: Iterable<Template>): PlacedElements {
   const placed = new Map<string, PlacedElement[]>();
   const seen = new Set<string>();
   for (const template of templates) {
-    for (const { slot, markup, ...one } of placedBy(template)) {
-      const key = `${slot}\n${markup}`;
-      if (seen.has(key)) continue;
+    for (const element of template.holds.placed) {
+      const { slot } = clauseOf(element, 'to')!;
+      const key = `${slot}\n${markupOf(element, template.tree.source)}`;
+      // A value in it is reported where it stands.
+      if (seen.has(key) || !isFixedElement(element)) continue;
       seen.add(key);
-      placed.set(slot, [...(placed.get(slot) ?? []), one]);
+      const items = element.items.map((item) => (item.kind === 'to' ? placeOfClause(item) : item));
+      placed.set(slot, [...(placed.get(slot) ?? []), { element: { ...element, items }, template }]);
     }
   }
   return placed;
-}
-
-interface Placing extends PlacedElement {
-  slot: string;
-  /** The element as written, without its clause. */
-  markup: string;
-}
-
-/** Layouts and partials stand in many pages. */
-const placings = new WeakMap<Template, readonly Placing[]>();
-
-function placedBy(template: Template): readonly Placing[] {
-  let known = placings.get(template);
-  if (!known) {
-    const found: Placing[] = [];
-    const collect = (element: TemplateNode): void => {
-      if (element.kind !== 'element') return;
-      const clause = clauseOf(element, 'to');
-      if (!clause) {
-        element.children.forEach(collect);
-      } else if (isFixedElement(element)) {
-        const items = element.items.map((item) => (item.kind === 'to' ? placeOfClause(item) : item));
-        const markup = markupOf(element, template.tree.source);
-        found.push({ slot: clause.slot, markup, element: { ...element, items }, template });
-      }
-      // A value in it is reported where it stands.
-    };
-    template.body.forEach(collect);
-    known = found;
-    placings.set(template, known);
-  }
-  return known;
 }
 
 /** Whether an element is the same for every use: no values, no further clauses. */

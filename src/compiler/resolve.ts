@@ -9,7 +9,6 @@ import { type Code, type FillPart, fixed, js, type Part } from './parts.ts';
 import type { PlacedElements } from './placed-elements.ts';
 import { type Resolution, use, useValues } from './resolution.ts';
 import { Scope } from './scope.ts';
-import { slotNames } from './slots.ts';
 import type { Template, TemplateSet } from './template-set.ts';
 
 /** A template with all names settled, ready to be printed as JavaScript. */
@@ -24,8 +23,6 @@ export interface ResolvedTemplate {
   placed: string[];
   /** Constants that it makes once for all pages. */
   hoisted: Resolution['hoisted'];
-  /** Slots of its own. */
-  slots: ReadonlySet<string>;
   /** Names of slots that its callers can fill. */
   openSlots: ReadonlySet<string>;
   /** Templates that it calls, its layout among them. */
@@ -111,7 +108,6 @@ export function resolveTemplate(
     layout,
     placed,
     hoisted: at.hoisted,
-    slots: slotNames(template.body, set.isBrowserElement),
     openSlots: set.openSlots(template),
     calls: [...at.calls],
     hasRegions: set.hasRegions,
@@ -157,8 +153,8 @@ function layoutCall(template: Template, at: Resolution): LayoutCall | undefined 
   const values = argumentsCode(items, layout, clause ?? { start: 0, end: 1 }, at.report);
   const fills = collectFills(trimBlank(template.body), { name: layout.name, slots: at.set.openSlots(layout) }, at);
   at.calls.add(layout);
-  const own = slotNames(template.body, at.set.isBrowserElement);
-  const handedOn = template.kind === 'page' ? [] : [...at.set.openSlots(layout)].filter((name) => !own.has(name));
+  const own = template.holds.slots;
+  const handedOn = template.kind === 'page' ? [] : [...at.set.openSlots(layout)].filter((name) => !own.includes(name));
   return { template: layout, values, fills, handedOn };
 }
 

@@ -1,13 +1,5 @@
 /** Which elements are slots, and whose: those of a template, or the browser’s. */
-import {
-  attributeOf,
-  clauseOf,
-  clausesOf,
-  type Element,
-  fixedValue,
-  isCallName,
-  type TemplateNode,
-} from '../language/index.ts';
+import { attributeOf, clausesOf, type Element, fixedValue, isCallName, type TemplateNode } from '../language/index.ts';
 
 /** The name of a `<slot>`: `default` where it has none. */
 export function slotName(slot: Element): string {
@@ -23,16 +15,4 @@ export function isSlot(node: TemplateNode): node is Element {
 export function belongsToBrowser(element: Element, isBrowserElement: (name: string) => boolean): boolean {
   if (element.name === 'template') return clausesOf(element).length === 0 && attributeOf(element, 'slot') === undefined;
   return isCallName(element.name) && isBrowserElement(element.name);
-}
-
-/** Names of all slots that stand in a template. */
-export function slotNames(nodes: TemplateNode[], isBrowserElement: (name: string) => boolean): Set<string> {
-  const names = new Set<string>();
-  const collect = (node: TemplateNode): void => {
-    if (node.kind !== 'element') return;
-    if (isSlot(node) && !clauseOf(node, 'base')) names.add(slotName(node));
-    if (!belongsToBrowser(node, isBrowserElement)) node.children.forEach(collect);
-  };
-  nodes.forEach(collect);
-  return names;
 }

@@ -1,5 +1,5 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
-import { type Attribute, attributeOf, type Element } from '../language/index.ts';
+import { type Attribute, attributeOf, type Element, isSpace } from '../language/index.ts';
 import { namesFiles, withAssets } from './assets.ts';
 import { sum } from './attribute-text.ts';
 import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, runtime } from './parts.ts';
@@ -28,13 +28,8 @@ function resolveTouchedTag(element: Element, at: Resolution, completion: Complet
   const { attributes: added = [], dropped: replaced, namePrinted = false } = completion;
   const { source } = at.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
-  const dropped = new Set([...droppedAttributes(element, at), ...(replaced ?? [])]);
-  const named = new Map(
-    element.items.flatMap((item): Array<[Attribute, Attribute]> => {
-      const changed = item.kind === 'attribute' ? withAssets(element, item, at) : item;
-      return changed === item ? [] : [[item as Attribute, changed as Attribute]];
-    }),
-  );
+  const dropped = droppedAttributes(element, at, replaced);
+  const named = namedFiles(element, at);
   if (spreads) return resolveTagWithSpread(element, dropped, named, at, completion);
   const parts: Part[] = [];
   let printed = namePrinted ? nameEnd(element) : element.startTag.start;
@@ -116,11 +111,30 @@ function textCode(parts: Part[]): Code {
   );
 }
 
-/** `slot="…"` of what fills a slot of ours is not printed. */
-function droppedAttributes(element: Element, at: Resolution): ReadonlySet<Attribute> {
-  const slot = attributeOf(element, 'slot');
-  return new Set(slot && at.fillElements.has(element) ? [slot] : []);
+/** `slot="…"` of what fills a slot of ours is not printed, nor what is printed by code instead. */
+function droppedAttributes(
+  element: Element,
+  at: Resolution,
+  replaced: ReadonlySet<Attribute> = none,
+): ReadonlySet<Attribute> {
+  const slot = at.fillElements.has(element) ? attributeOf(element, 'slot') : undefined;
+  return slot ? new Set([...replaced, slot]) : replaced;
 }
+
+const none: ReadonlySet<Attribute> = new Set();
+
+/** Attributes that name files of the project → the same with the addresses of the files. */
+function namedFiles(element: Element, at: Resolution): ReadonlyMap<Attribute, Attribute> {
+  if (!at.assets) return noFiles;
+  const named = new Map<Attribute, Attribute>();
+  for (const item of element.items) {
+    const changed = item.kind === 'attribute' ? withAssets(element, item, at) : item;
+    if (item.kind === 'attribute' && changed.kind === 'attribute' && changed !== item) named.set(item, changed);
+  }
+  return named;
+}
+
+const noFiles: ReadonlyMap<Attribute, Attribute> = new Map();
 
 function isFixed(attribute: Attribute): boolean {
   if (!attribute.value) return true;
@@ -134,6 +148,6 @@ function fixedText(attribute: Attribute): string {
 
 function spaceBefore(source: string, offset: number): number {
   let start = offset;
-  while (/[\t\n\f\r ]/.test(source[start - 1] ?? '')) start--;
+  while (isSpace(source.charCodeAt(start - 1))) start--;
   return start;
 }

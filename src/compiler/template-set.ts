@@ -4,7 +4,6 @@
  */
 import {
   type Clause,
-  type ClauseKind,
   type Complaint,
   clauseOf,
   clausesOf,
@@ -18,7 +17,7 @@ import {
 } from '../language/index.ts';
 import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../runtime/index.ts';
 import { complaints } from './complaints.ts';
-import { slotNames } from './slots.ts';
+import { type Survey, surveyOf } from './survey.ts';
 
 /** One template: a file, or a `<template (named …)>` of one. */
 export interface Template {
@@ -31,6 +30,8 @@ export interface Template {
   /** The leading `<meta>` or the named `<template>`, which is not printed. */
   definition: Element | undefined;
   body: TemplateNode[];
+  /** What stands in the body. */
+  holds: Survey;
   parameters: Parameter[];
   imports: Array<Extract<Clause, { kind: 'import' }>>;
   layoutClause: Extract<Clause, { kind: 'layout' }> | undefined;
@@ -69,7 +70,8 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
   const problems: Problem[] = [];
   const pagesFolder = `${options.pages ?? 'pages'}/`;
   const isBrowserElement = options.isBrowserElement ?? (() => false);
-  const templates = [...trees].flatMap(([path, tree]) => templatesOfFile(path, tree, pagesFolder, problems));
+  const folders = { pagesFolder, isBrowserElement };
+  const templates = [...trees].flatMap(([path, tree]) => templatesOfFile(path, tree, folders, problems));
   const pages = new Map<string, Template>();
   const partials = new Map<string, Template>();
   for (const template of templates) {
@@ -89,7 +91,7 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     let open = slots.get(template);
     if (!open) {
       const layout = layoutOf(template);
-      open = new Set([...slotNames(template.body, isBrowserElement), ...(layout ? openSlots(layout) : [])]);
+      open = new Set(layout ? [...template.holds.slots, ...openSlots(layout)] : template.holds.slots);
       slots.set(template, open);
     }
     return open;
@@ -100,8 +102,8 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     partials,
     problems,
     isBrowserElement,
-    hasRegions: templates.some((template) => holdsClause(template.body, 'region')),
-    hasLateContent: templates.some((template) => holdsClause(template.body, 'meanwhile')),
+    hasRegions: templates.some(({ holds }) => holds.clauses.includes('region')),
+    hasLateContent: templates.some(({ holds }) => holds.clauses.includes('meanwhile')),
     layoutOf,
     chooserOf: (template) => chooser(template, options.layouts ?? {}),
     openSlots,
@@ -115,7 +117,15 @@ export function declarationOf(template: Template): string {
   return `${template.tree.file} ${text}`;
 }
 
-function templatesOfFile(path: string, tree: TemplateTree, pagesFolder: string, problems: Problem[]): Template[] {
+/** What every file is read with. */
+interface Reading {
+  /** With its slash. */
+  pagesFolder: string;
+  isBrowserElement(name: string): boolean;
+}
+
+function templatesOfFile(path: string, tree: TemplateTree, reading: Reading, problems: Problem[]): Template[] {
+  const { pagesFolder } = reading;
   const metaIndex = tree.children.findIndex((node) => node.kind === 'element');
   const first = tree.children[metaIndex];
   const meta =
@@ -125,14 +135,15 @@ function templatesOfFile(path: string, tree: TemplateTree, pagesFolder: string, 
     (node): node is Element => node.kind === 'element' && clauseOf(node, 'named') !== undefined,
   );
   const body = named.length === 0 ? afterMeta : withoutNamed(afterMeta, named);
-  const found = named.map((element) => namedTemplate(path, tree, element));
+  const found = named.map((element) => namedTemplate(path, tree, element, reading));
   const isPage = path.startsWith(pagesFolder);
   const base = path.replace(/\.html$/, '');
   const name = isPage ? base.slice(pagesFolder.length) : base.slice(base.lastIndexOf('/') + 1);
   // A file that holds only named templates is no template itself.
   const holdsOnlyNamed = named.length > 0 && !meta && body.every(isBlank);
   if (!holdsOnlyNamed) {
-    const main = makeTemplate({ id: path, name, kind: isPage ? 'page' : 'partial', tree, definition: meta, body });
+    const kind = isPage ? 'page' : 'partial';
+    const main = makeTemplate({ id: path, name, kind, tree, definition: meta, body }, reading);
     found.unshift(main);
     if (!isPage) checkName(main, problems);
   }
@@ -140,26 +151,28 @@ function templatesOfFile(path: string, tree: TemplateTree, pagesFolder: string, 
   return found;
 }
 
-function namedTemplate(path: string, tree: TemplateTree, element: Element): Template {
+function namedTemplate(path: string, tree: TemplateTree, element: Element, reading: Reading): Template {
   const { name } = clauseOf(element, 'named')!;
-  return makeTemplate({
-    id: `${path}#${name}`,
-    name,
-    kind: 'partial',
-    tree,
-    definition: element,
-    body: element.children,
-  });
+  const id = `${path}#${name}`;
+  return makeTemplate({ id, name, kind: 'partial', tree, definition: element, body: element.children }, reading);
 }
 
-function makeTemplate(parts: Pick<Template, 'id' | 'name' | 'kind' | 'tree' | 'definition' | 'body'>): Template {
-  const { definition } = parts;
+function makeTemplate(
+  { id, name, kind, tree, definition, body }: Pick<Template, 'id' | 'name' | 'kind' | 'tree' | 'definition' | 'body'>,
+  { isBrowserElement }: Reading,
+): Template {
   return {
-    ...parts,
+    id,
+    name,
+    kind,
+    tree,
+    definition,
+    body,
+    holds: surveyOf(body, isBrowserElement),
     parameters: (definition && clauseOf(definition, 'takes')?.parameters) ?? [],
     imports: definition ? clausesOf(definition).filter((clause) => clause.kind === 'import') : [],
     layoutClause: definition && clauseOf(definition, 'layout'),
-    isDocument: parts.body.some((node) => isDocumentStart(node, parts.tree.source)),
+    isDocument: body.some((node) => isDocumentStart(node, tree.source)),
   };
 }
 
@@ -167,13 +180,6 @@ function makeTemplate(parts: Pick<Template, 'id' | 'name' | 'kind' | 'tree' | 'd
 function isDocumentStart(node: TemplateNode, source: string): boolean {
   if (node.kind === 'verbatim') return /^<!doctype/i.test(source.slice(node.start, node.start + 9));
   return node.kind === 'element' && (node.name === 'html' || node.name === 'body');
-}
-
-/** Whether an element with that clause stands among these nodes, calls left aside. */
-export function holdsClause(nodes: readonly TemplateNode[], kind: ClauseKind): boolean {
-  return nodes.some(
-    (node) => node.kind === 'element' && (clauseOf(node, kind) !== undefined || holdsClause(node.children, kind)),
-  );
 }
 
 function isDefinition(clause: Clause): boolean {
