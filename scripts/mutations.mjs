@@ -160,15 +160,10 @@ const mutations = [
     "if (isInsideURL(texts)) return refuse(complaints.refusedStyle('url(…) of a style'));",
     '',
   ],
-  ['text that cannot be escaped', 'src/compiler/nodes.ts', 'if (refusesText(element, at)) return start;', ''],
+  ['text that cannot be escaped', 'src/compiler/nodes.ts', 'if (refusesText(element, at)) return;', ''],
   ['JSON that is none', 'src/compiler/json-scripts.ts', 'if (holdsValue) checkJSON(standIn, element, at);', ''],
   ['strings of an import map', 'src/compiler/json-scripts.ts', 'if (isCode && inString)', 'if (false)'],
-  [
-    'names of tags',
-    'src/language/tokenizer.ts',
-    'complaints.substitutionInTagName(),\n        this.report,',
-    'complaints.substitutionInTagName(),\n        () => {},',
-  ],
+  ['names of tags', 'src/language/tokenizer.ts', 'complaint, this.report);', 'complaint, () => {});'],
   [
     'names of attributes',
     'src/language/attributes.ts',

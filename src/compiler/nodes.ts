@@ -261,19 +261,22 @@ function addElement(element: Element, at: Resolution, parts: Part[]): void {
   const inBrowser = at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement);
   const inside = inBrowser === at.inBrowser ? at : { ...at, inBrowser };
   const completion = completionOf(element, inside);
+  const start = resolveStartTag(element, at, completion);
+  if (refusesText(element, at)) return;
   if (completion) {
-    addParts(parts, resolveCompleted(element, completion, at, inside));
+    addParts(parts, resolveCompleted(element, completion, { start, at, inside }));
     return;
   }
-  addParts(parts, resolveStartTag(element, at));
-  if (refusesText(element, at)) return;
+  addParts(parts, start);
   addContent(element, inside, parts);
   addText(parts, endTagOf(element, at));
 }
 
-function resolveCompleted(element: Element, completion: Completion, at: Resolution, inside: Resolution): Part[] {
-  const start = resolveStartTag(element, at, completion);
-  if (refusesText(element, at)) return start;
+function resolveCompleted(
+  element: Element,
+  completion: Completion,
+  { start, at, inside }: { start: Part[]; at: Resolution; inside: Resolution },
+): Part[] {
   const parts: Part[] = [...(completion.before ?? [])];
   addParts(parts, start);
   addParts(parts, completion.start ?? []);
