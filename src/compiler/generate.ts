@@ -2,7 +2,7 @@
 import { CodeWriter, type Mapping } from './code-writer.ts';
 import { printFlow } from './flow-statements.ts';
 import { holdsBase } from './holds-base.ts';
-import { codesOf } from './identifiers.ts';
+import { codeOf } from './identifiers.ts';
 import { NameGiver } from './name-giver.ts';
 import {
   type Code,
@@ -39,8 +39,7 @@ export interface GeneratedModule {
 
 /** Prints templates that stand in one module. */
 export function generateModule(resolved: readonly ResolvedTemplate[]): GeneratedModule {
-  const trees = new Set(resolved.map(({ template }) => template.tree));
-  const names = NameGiver.forModule([...trees].flatMap(codesOf));
+  const names = NameGiver.forModule(codeOf(new Set(resolved.map(({ template }) => template.tree))));
   const templateNames = new Map<Template, string>();
   const templates = resolved.map((one): GeneratedTemplate => {
     const generator = new Generator(one, names.forFunction(), (template) => {

@@ -1,21 +1,19 @@
 /** Which names a template’s own code uses. */
 import { continuesName, type TagItem, type TemplateNode, type TemplateTree } from '../language/index.ts';
 
-/** The code of all expressions and clauses of a file. */
-export function codesOf(tree: TemplateTree): string[] {
+/** The code of all expressions and clauses of some files. */
+export function codeOf(trees: Iterable<TemplateTree>): string {
   const codes: string[] = [];
-  addNodes(tree.children, tree.source, codes);
-  return codes;
+  for (const tree of trees) addNodes(tree.children, tree.source, codes);
+  return codes.join('\n');
 }
 
-/** Whether a name of ASCII characters stands in one of some pieces of code, wherever: rather too often than too seldom. */
-export function usesName(codes: readonly string[], name: string): boolean {
-  return codes.some((code) => {
-    for (let at = code.indexOf(name); at !== -1; at = code.indexOf(name, at + 1)) {
-      if (!continuesName(code.charCodeAt(at - 1)) && !continuesName(code.charCodeAt(at + name.length))) return true;
-    }
-    return false;
-  });
+/** Whether a name of ASCII characters stands in some code, wherever: rather too often than too seldom. */
+export function usesName(code: string, name: string): boolean {
+  for (let at = code.indexOf(name); at !== -1; at = code.indexOf(name, at + 1)) {
+    if (!continuesName(code.charCodeAt(at - 1)) && !continuesName(code.charCodeAt(at + name.length))) return true;
+  }
+  return false;
 }
 
 function addNodes(nodes: readonly TemplateNode[], source: string, codes: string[]): void {

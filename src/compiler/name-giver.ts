@@ -8,26 +8,26 @@ export class NameGiver {
   /** The one for the module; this one itself where a template stands alone. */
   private readonly module: NameGiver;
   /** What the templates of the module write themselves. */
-  private readonly codes: readonly string[];
+  private readonly code: string;
   private readonly taken = new Set<string>();
   /** Names inside functions: the module may not take them later. */
   private readonly inside = new Set<string>();
   private readonly frameNames = new Map<string, string>();
 
-  private constructor(codes: readonly string[], module?: NameGiver) {
-    this.codes = codes;
+  private constructor(code: string, module?: NameGiver) {
+    this.code = code;
     this.module = module ?? this;
     this.runtimeNames = module?.runtimeNames ?? new Map();
   }
 
   /** For a module of templates with these expressions and clauses. */
-  static forModule(codes: readonly string[]): NameGiver {
-    return new NameGiver(codes);
+  static forModule(code: string): NameGiver {
+    return new NameGiver(code);
   }
 
   /** For one function of the module: its names mean nothing in the others. */
   forFunction(): NameGiver {
-    return new NameGiver(this.codes, this);
+    return new NameGiver(this.code, this);
   }
 
   /** A function of the run-time. */
@@ -59,8 +59,8 @@ export class NameGiver {
   }
 
   private isTaken(name: string): boolean {
-    const { module, codes } = this;
-    return this.taken.has(name) || module.taken.has(name) || this.inside.has(name) || usesName(codes, name);
+    const { module, code } = this;
+    return this.taken.has(name) || module.taken.has(name) || this.inside.has(name) || usesName(code, name);
   }
 
   private remember(names: Map<string, string>, name: string): string {

@@ -172,14 +172,18 @@ export function joined(pieces: readonly Code[], between: string): Code {
 
 /** A JavaScript string, in the quotes that leave its text readable. */
 export function literal(text: string): string {
-  const inner = JSON.stringify(text)
-    .slice(1, -1)
-    .replace(/[\u2028\u2029]/g, unicodeEscape);
-  if (text.includes("'")) {
-    if (!text.includes('"')) return `"${inner}"`;
-    return `'${inner.replaceAll('\\"', '"').replaceAll("'", "\\'")}'`;
-  }
-  return `'${inner.replaceAll('\\"', '"')}'`;
+  const json = JSON.stringify(text);
+  const inner = lineSeparators(text) ? json.replace(/[\u2028\u2029]/g, unicodeEscape) : json;
+  const holdsDouble = text.includes('"');
+  const holdsSingle = text.includes("'");
+  if (holdsSingle && !holdsDouble) return inner;
+  const bare = holdsDouble ? inner.slice(1, -1).replaceAll('\\"', '"') : inner.slice(1, -1);
+  return `'${holdsSingle ? bare.replaceAll("'", "\\'") : bare}'`;
+}
+
+/** Whether a text holds what ends a line of source but none of text (ECMA-262 §12.3). */
+function lineSeparators(text: string): boolean {
+  return text.includes('\u2028') || text.includes('\u2029');
 }
 
 function unicodeEscape(character: string): string {
