@@ -30,6 +30,13 @@ export class Target {
   }
 }
 
+/** How a control shows a text. */
+type Showing =
+  /** As its `value` or its content; the same otherwise. */
+  | { by: 'text'; isContent: boolean; empty: CompletedControl; start: string }
+  /** Each text that it can show gives another state. */
+  | { by: 'state'; complete: (text: string) => CompletedControl };
+
 /** A control but for its value. */
 export class Plan {
   /** What it was worked out for. */
@@ -38,15 +45,15 @@ export class Plan {
   /** The name of the field, where the path is no longer and no object has such a property by itself. */
   private readonly field: string | undefined;
   private readonly shape: Value;
-  private readonly complete: (text: string) => CompletedControl;
+  private readonly showing: Showing;
 
-  constructor(kept: Kept, path: Path, shape: Value, complete: (text: string) => CompletedControl) {
+  constructor(kept: Kept, path: Path, shape: Value, showing: Showing) {
     this.kept = kept;
     this.path = path;
     const [first] = path;
     this.field = path.length === 1 && typeof first === 'string' && !(first in Object.prototype) ? first : undefined;
     this.shape = shape;
-    this.complete = complete;
+    this.showing = showing;
   }
 
   /**
@@ -54,9 +61,15 @@ export class Plan {
    * @param record the model where it is a plain object
    */
   fill(model: unknown, record: Readonly<Record<string, unknown>> | undefined): CompletedControl {
-    const { shape, field } = this;
+    const { shape, field, showing } = this;
     const value = record && field !== undefined ? record[field] : valueAt(model, this.path);
-    return this.complete(valueText(value ?? shape.fallback, shape.kind));
+    const text = valueText(value ?? shape.fallback, shape.kind);
+    if (showing.by === 'state') return showing.complete(text);
+    const { empty } = showing;
+    if (text === '') return empty;
+    const { before, attributes, content, isChosen } = empty;
+    if (showing.isContent) return { before, attributes, content: textareaContent(text), isChosen };
+    return { before, attributes: `${showing.start}${escapeText(text)}"`, content, isChosen };
   }
 }
 
@@ -87,45 +100,40 @@ export function planFor(kept: Kept, { site, id, path, shape, choices }: PlannedC
     const chosen = new Set(text === '' ? [] : [text]);
     return completeControl(site, { id, shape, text, chosen, choices, invalid: false, describedBy: [] });
   };
-  const filled = textPlan(site, complete) ?? statesPlan(shape, choices, complete);
-  return filled && new Plan(kept, path, shape, filled);
+  const showing = showsText(site, complete) ?? showsStates(shape, choices, complete);
+  return showing && new Plan(kept, path, shape, showing);
 }
 
-/** A control that shows its text and is the same otherwise; `undefined` for any other. */
-function textPlan(
-  site: ControlSite,
-  complete: (text: string) => CompletedControl,
-): ((text: string) => CompletedControl) | undefined {
+/** For a control that shows its text and is the same otherwise; `undefined` for any other. */
+function showsText({ element }: ControlSite, complete: (text: string) => CompletedControl): Showing | undefined {
   const empty = complete('');
-  const { before, attributes, content, isChosen } = empty;
-  if (site.element === 'textarea') {
-    return (text) => (text === '' ? empty : { before, attributes, content: textareaContent(text), isChosen });
-  }
-  if (site.element === 'select' || complete('0').attributes !== `${attributes} value="0"`) return undefined;
-  const start = `${attributes} value="`;
-  return (text) => (text === '' ? empty : { before, attributes: `${start}${escapeText(text)}"`, content, isChosen });
+  const start = `${empty.attributes} value="`;
+  const isContent = element === 'textarea';
+  if (!isContent && (element === 'select' || complete('0').attributes !== `${start}0"`)) return undefined;
+  return { by: 'text', isContent, empty, start };
 }
 
 /** So many states of one control are kept: those of boxes, and some of long lists. */
 const mostStates = 12;
 
 /** A control with choices: each of them gives another state. `undefined` for any other control, whose text is not kept. */
-function statesPlan(
+function showsStates(
   { kind }: Value,
   choices: readonly Choice[] | undefined,
   complete: (text: string) => CompletedControl,
-): ((text: string) => CompletedControl) | undefined {
+): Showing | undefined {
   const texts = new Set(kind === 'boolean' ? ['true', 'false'] : choices?.map(({ value }) => value));
   if (texts.size === 0) return undefined;
   texts.add('');
   const states = new Map<string, CompletedControl>();
-  return (text) => {
+  const remembered = (text: string) => {
     const known = states.get(text);
     if (known) return known;
     const completed = complete(text);
     if (texts.has(text) && states.size < mostStates) states.set(text, completed);
     return completed;
   };
+  return { by: 'state', complete: remembered };
 }
 
 function holdsFile(shape: Shape): boolean {
