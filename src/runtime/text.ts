@@ -3,14 +3,13 @@ import { renderErrors } from './render-error.ts';
 import { trustedAddress, trustedMarkup } from './trusted.ts';
 
 /** The five characters that mean something in text and in quoted attributes (HTML §13.1.2.3), and surrogates, to be looked at. */
-const special = /[&<>"'\ud800-\udfff]/;
-
-const everySpecial = new RegExp(special, 'g');
+const special = /[&<>"'\ud800-\udfff]/g;
 
 /** Text for an element’s content or a quoted attribute: `& < > " '` as character references, lone surrogates as U+FFFD. */
 export function escapeText(text: string): string {
-  const first = text.search(special);
-  if (first === -1) return text;
+  special.lastIndex = 0;
+  if (!special.test(text)) return text;
+  const first = special.lastIndex - 1;
   return text.length - first < shortText ? escapeFrom(text, first) : escapeLong(text, first);
 }
 
@@ -88,12 +87,12 @@ const shortText = 50;
 function escapeLong(text: string, first: number): string {
   let result = '';
   let copied = 0;
-  everySpecial.lastIndex = first;
-  for (let found = everySpecial.exec(text); found; found = everySpecial.exec(text)) {
+  special.lastIndex = first;
+  for (let found = special.exec(text); found; found = special.exec(text)) {
     const { index } = found;
     const replacement = replacementAt(text, index);
     if (replacement === pair) {
-      everySpecial.lastIndex = index + 2;
+      special.lastIndex = index + 2;
       continue;
     }
     result += text.slice(copied, index) + replacement;
