@@ -19,6 +19,7 @@ import { resolveCall } from './calls.ts';
 import { complaints } from './complaints.ts';
 import { completionOf } from './controls.ts';
 import { isContent, trimStart } from './fills.ts';
+import { isGroup, resolveGroup } from './groups.ts';
 import { resolveJSONScript } from './json-scripts.ts';
 import { addParts, addText, type Code, fixed, js, literal, out, type Part, runtime } from './parts.ts';
 import { isFixedElement } from './placed-elements.ts';
@@ -29,6 +30,7 @@ import { resolveSlot } from './slot-parts.ts';
 import { belongsToBrowser, isSlot } from './slots.ts';
 import { resolveStartTag } from './tags.ts';
 import type { Template } from './template-set.ts';
+import { refusesText } from './text-refusals.ts';
 
 /** Resolves the nodes of a template’s body or of an element. */
 export function resolveNodes(nodes: readonly TemplateNode[], at: Resolution): Part[] {
@@ -321,59 +323,6 @@ function addContent(element: Element, at: Resolution, parts: Part[]): void {
 
 function withFilesInStyle(child: TemplateNode, at: Resolution): TemplateNode {
   return child.kind === 'text' ? { ...child, text: assetsOfStyle(child.text, child, at) } : child;
-}
-
-/** Elements whose text cannot be escaped (HTML §13.2.5.3 RAWTEXT and its kin): reports a value in one. */
-const unescapable = new Set(['iframe', 'xmp', 'noembed', 'noframes', 'plaintext']);
-
-function refusesText(element: Element, at: Resolution): boolean {
-  const isCode = element.namespace === 'svg' && (element.name === 'script' || element.name === 'style');
-  if (!isCode && !unescapable.has(element.name)) return false;
-  for (const child of element.children) {
-    if (child.kind === 'substitution') {
-      at.report(child, complaints.refusedScript());
-      return true;
-    }
-    const inside = child.kind === 'text' && !isCode ? child.text.search(/(?<!\\)\$\{/) : -1;
-    if (inside !== -1) {
-      at.report({ start: child.start + inside, end: child.start + inside + 2 }, complaints.refusedText(element.name));
-      return true;
-    }
-  }
-  return false;
-}
-
-/** Whether only the content of a `<template>` is printed. */
-export function isGroup(element: Element): boolean {
-  return element.name === 'template' && (clausesOf(element).length > 0 || attributeOf(element, 'slot') !== undefined);
-}
-
-/** A group prints its content; where its tags stand alone on their lines, the lines go with them. */
-function resolveGroup(element: Element, before: string, at: Resolution): Part[] {
-  for (const item of element.items) {
-    if (item.kind === 'attribute' && item.name !== 'slot') at.report(item, complaints.attributeOnGroup(item.name));
-    if (item.kind === 'spread') at.report(item, complaints.attributeOnGroup('${...}'));
-  }
-  const { source } = at.template.tree;
-  const contentStart = element.startTag.end;
-  const contentEnd = element.endTag?.start ?? element.end;
-  const startLine = startsLine(source, element.start, 0) && /^[\t ]*\r?\n/.test(source.slice(contentStart, contentEnd));
-  const endLine = startsLine(source, contentEnd, contentStart) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(element.end));
-  const lead = startLine ? before.replace(/\r?\n?[\t ]*$/, '') : before;
-  // At the very start of a template there is no line before the group’s own.
-  let children = startLine && before === '' ? trimStart(element.children) : element.children;
-  const last = children.at(-1);
-  if (endLine && last?.kind === 'text') {
-    children = [...children.slice(0, -1), { ...last, text: last.text.replace(/\r?\n[\t ]*$/, '') }];
-  }
-  return [{ kind: 'static', text: lead }, ...at.nodes(children, at)];
-}
-
-/** Whether only blanks stand before an offset on its line, or before it from where the text begins. */
-function startsLine(source: string, offset: number, begin: number): boolean {
-  let at = offset;
-  while (at > begin && (source[at - 1] === ' ' || source[at - 1] === '\t')) at--;
-  return source[at - 1] === '\n' || at === 0;
 }
 
 function printNodes(nodes: TemplateNode[], at: Resolution): string {
