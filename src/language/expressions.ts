@@ -6,7 +6,7 @@ import { type Node, type Options, Parser, type Pattern, type Expression as Synta
 import { character, continuesName, isSpace, skipScriptSpace, startsName } from './characters.ts';
 import { complaints } from './complaints.ts';
 import { scriptName } from './known-names.ts';
-import { patternNames, visit } from './names.ts';
+import { fieldRoot, patternNames, visit } from './names.ts';
 import type { Report } from './problem.ts';
 import type { Binding, Expression } from './tree.ts';
 
@@ -135,6 +135,7 @@ function readName(source: string, start: number): { binding: Binding; next: numb
 
 /** Reports everything in an expression that does more than read: assignments, `await`, `import()` and their like. */
 export function reportEffects(expression: Expression, report: Report): void {
+  if (fieldRoot(expression.syntax)) return;
   visit(expression.syntax, (node) => {
     const what = effect(node);
     if (what) report(node, complaints.expressionEffect(what));

@@ -1,5 +1,5 @@
 /** Names in ECMAScript expressions: which a pattern binds, and which an expression takes from outside itself. */
-import type { Node } from 'acorn';
+import type { Identifier, MemberExpression, Node } from 'acorn';
 import type { Span } from './tree.ts';
 
 /** A name that an expression takes from outside, with its place. */
@@ -13,6 +13,14 @@ export function visit(node: Node, enter: (node: Node) => void): void {
   if (node.type !== 'Identifier') for (const child of childrenOf(node)) visit(child, enter);
 }
 
+/** The name that an expression begins with, where it is that name or fields of it, as most are; `undefined` for any other. */
+export function fieldRoot(expression: Node): Identifier | undefined {
+  let node = expression;
+  while (node.type === 'MemberExpression' && !(node as MemberExpression).computed)
+    node = (node as MemberExpression).object;
+  return node.type === 'Identifier' ? (node as Identifier) : undefined;
+}
+
 /** The names that a pattern binds, in the order of the source. */
 export function patternNames(pattern: Node): string[] {
   const names: string[] = [];
@@ -22,6 +30,8 @@ export function patternNames(pattern: Node): string[] {
 
 /** The names that an expression takes from outside itself, each time they stand in it (ECMA-262 §8.2, lexical scoping). */
 export function freeNames(expression: Node): FreeName[] {
+  const root = fieldRoot(expression);
+  if (root) return [{ name: root.name, start: root.start, end: root.end }];
   const found: FreeName[] = [];
   collectFreeNames(expression as SyntaxLike, nothing, found);
   return found;
