@@ -71,6 +71,8 @@ describe('the harbour office', () => {
     await open('/');
     await signIn('esme@tern.example');
     await page.getByRole('link', { name: 'Office' }).click();
+    await page.waitForURL('**/staff');
+    await page.locator('aside').waitFor();
     expect(await page.locator('aside a').allTextContents()).toEqual(['Today', 'Stays']);
     expect(await text('aside .note')).toMatch(/^High time: \d+ stays wait for an answer\.$/);
     expect([await page.title(), await page.locator('nav[aria-label=Main] a').count()]).toEqual([
@@ -78,6 +80,8 @@ describe('the harbour office', () => {
       6,
     ]);
     await page.getByRole('link', { name: 'Stays' }).click();
+    await page.waitForURL('**/staff/stays');
+    await page.getByRole('heading', { name: 'Stays', level: 1 }).waitFor();
     expect([await page.title(), await page.locator('aside .note').count()]).toEqual([
       'Stays · Harbour office · Tern Harbour',
       0,
