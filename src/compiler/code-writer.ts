@@ -11,14 +11,6 @@ export interface Mapping {
   length: number;
 }
 
-const indentations: string[] = [];
-
-function indentation(depth: number): string {
-  const known = indentations[depth] ?? '  '.repeat(depth);
-  indentations[depth] = known;
-  return known;
-}
-
 export class CodeWriter {
   readonly mappings: Mapping[] = [];
   private readonly pieces: string[] = [];
@@ -42,7 +34,7 @@ export class CodeWriter {
 
   /** One line, or several with inner line breaks of their own. */
   line(code: Code | string): void {
-    this.add(indentation(this.depth));
+    this.add('  '.repeat(this.depth));
     this.write(code);
     this.add('\n');
   }

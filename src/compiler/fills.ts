@@ -13,7 +13,7 @@ import {
   type TemplateNode,
 } from '../language/index.ts';
 import { complaints } from './complaints.ts';
-import { type Code, commaList, type FillPart, fills, fixed, js, literal } from './parts.ts';
+import { type Code, commaList, type FillPart, fills, fixed, joined, js, literal } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
 import { companionClause } from './siblings.ts';
 import { isSlot, slotName } from './slots.ts';
@@ -143,7 +143,7 @@ function forwardCondition(nodes: TemplateNode[]): Code | undefined {
     node.kind === 'element' && isSlot(node) && !clauseOf(node, 'base') && !node.children.some(isContent);
   if (content.length === 0 || !content.every(isForward)) return undefined;
   const filled = content.map((slot) => js`${fills}[${literal(slotName(slot))}] !== undefined`);
-  return js`(${filled.flatMap((one, index) => (index === 0 ? one : [' || ', ...one]))})`;
+  return js`(${joined(filled, ' || ')})`;
 }
 
 const decidesFill: ReadonlySet<string> = new Set(['if', 'else-if', 'else', 'takes']);

@@ -124,13 +124,8 @@ class Generator {
   /** A fill as a function expression between two pieces of code. */
   private fill(fill: FillPart, before: Code, after: Code): void {
     const isAlways = fill.pieces.some((piece) => piece.condition === undefined);
-    const conditions = isAlways ? [] : fill.pieces.map((piece) => piece.condition!);
-    const test: Code = conditions.flatMap((condition, index) => [
-      ...(index === 0 ? [] : [' || ']),
-      '(',
-      ...condition,
-      ')',
-    ]);
+    const conditions = isAlways ? [] : fill.pieces.map((piece) => js`(${piece.condition!})`);
+    const test = joined(conditions, ' || ');
     const base = this.names.frame('base');
     const usesBase = fill.pieces.some((piece) => holdsBase(piece.parts));
     const values = fill.takes ? js`${fill.takes} = {}` : usesBase ? js`${this.names.frame('given')}` : js``;

@@ -52,16 +52,12 @@ function patternsOf(template: Template, set: TemplateSet): ReadonlySet<string> {
   if (known) return known;
   const patterns = new Set<string>();
   const seen = new Set([template]);
-  const collect = (node: TemplateNode): void => {
-    if (node.kind !== 'element') return;
-    const region = clauseOf(node, 'region');
-    if (region) patterns.add(patternOf(region.name));
-    const called = calledBy(node, set);
-    if (called) seen.add(called);
-    node.children.forEach(collect);
-  };
   for (const one of seen) {
-    one.body.forEach(collect);
+    for (const region of one.holds.regions) patterns.add(patternOf(region.name));
+    for (const name of one.holds.calls) {
+      const called = set.partials.get(name);
+      if (called) seen.add(called);
+    }
     const layout = set.layoutOf(one);
     if (layout) seen.add(layout);
   }

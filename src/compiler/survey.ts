@@ -1,6 +1,7 @@
 /** What stands in the body of a template, found in one walk: what other templates, and the program, ask about it. */
 import {
   attributeOf,
+  type Clause,
   type ClauseKind,
   clauseOf,
   clausesOf,
@@ -15,6 +16,8 @@ import { belongsToBrowser, isSlot, slotName } from './slots.ts';
 export interface Survey {
   /** Kinds of clauses on its elements. */
   clauses: readonly ClauseKind[];
+  /** Its regions. */
+  regions: ReadonlyArray<Extract<Clause, { kind: 'region' }>>;
   /** Names of its slots. */
   slots: readonly string[];
   /** Names of elements that call templates, where there are such templates. */
@@ -28,6 +31,7 @@ export interface Survey {
 /** Reads the body of one template. */
 export function surveyOf(body: readonly TemplateNode[], isBrowserElement: (name: string) => boolean): Survey {
   const clauses: ClauseKind[] = [];
+  const regions: Array<Extract<Clause, { kind: 'region' }>> = [];
   const slots: string[] = [];
   const calls: string[] = [];
   const placed: Element[] = [];
@@ -35,7 +39,10 @@ export function surveyOf(body: readonly TemplateNode[], isBrowserElement: (name:
   const walk = (nodes: readonly TemplateNode[], inBrowser: boolean, inPlaced: boolean): void => {
     for (const node of nodes) {
       if (node.kind !== 'element') continue;
-      for (const { kind } of clausesOf(node)) addOnce(clauses, kind);
+      for (const clause of clausesOf(node)) {
+        addOnce(clauses, clause.kind);
+        if (clause.kind === 'region') regions.push(clause);
+      }
       if (isCallName(node.name)) addOnce(calls, node.name);
       if (!inBrowser && isSlot(node) && !clauseOf(node, 'base')) addOnce(slots, slotName(node));
       const isPlaced = clauseOf(node, 'to') !== undefined;
@@ -46,7 +53,7 @@ export function surveyOf(body: readonly TemplateNode[], isBrowserElement: (name:
     }
   };
   walk(body, false, false);
-  return { clauses, slots, calls, placed, postsForm: posts };
+  return { clauses, regions, slots, calls, placed, postsForm: posts };
 }
 
 function addOnce<Item>(items: Item[], item: Item): void {

@@ -79,13 +79,6 @@ function isShown(name: string, shown: Shown): boolean {
 
 /** Puts one text at its place; false when the form has no such place. */
 function put(root: RawGroup, form: Group, path: Path, text: string, limits: Limits): boolean {
-  const [first] = path;
-  const field = path.length === 1 && typeof first === 'string' ? form.fields.get(first) : undefined;
-  if (field?.shape === 'value') {
-    const value = existing(root.fields, String(first), field);
-    if (value.raw === 'value') value.texts.push(text);
-    return true;
-  }
   const place = walk(form, path);
   if (!place) return false;
   let node: Raw = root;

@@ -26,7 +26,7 @@ const decoder = new TextDecoder('utf-8', { ignoreBOM: true });
 function decode(text: string): string {
   if (!/[%+\ud800-\udfff]/.test(text)) return text;
   const spaced = text.includes('+') ? text.replaceAll('+', ' ') : text;
-  return decodeASCII(spaced) ?? decodeAny(spaced);
+  return decodeASCII(spaced) ?? decodeBytes(spaced);
 }
 
 /** Decodes what is percent-encoded as long as it is ASCII, which is most of it in most languages’ forms; else `undefined`. */
@@ -49,21 +49,13 @@ function hexDigit(code: number): number {
   return lower >= 0x61 && lower <= 0x66 ? lower - 0x57 : Number.NaN;
 }
 
-function decodeAny(text: string): string {
-  try {
-    return decodeURIComponent(text).toWellFormed();
-  } catch {
-    return decodeBytes(text);
-  }
-}
-
-/** Percent-decode, then UTF-8 decode without BOM (URL standard §1.3), for text that `decodeURIComponent` does not take. */
+/** Percent-decode, then UTF-8 decode without BOM (URL standard §1.3). */
 function decodeBytes(text: string): string {
   const input = encoder.encode(text);
   const output = new Uint8Array(input.length);
   let length = 0;
   for (let at = 0; at < input.length; at++) {
-    const byte = input[at] === 0x25 ? Number.parseInt(hexPair(input, at + 1), 16) : Number.NaN;
+    const byte = input[at] === 0x25 ? 16 * hexDigit(input[at + 1] ?? 0) + hexDigit(input[at + 2] ?? 0) : Number.NaN;
     if (Number.isNaN(byte)) {
       output[length++] = input[at]!;
     } else {
@@ -72,9 +64,4 @@ function decodeBytes(text: string): string {
     }
   }
   return decoder.decode(output.subarray(0, length));
-}
-
-function hexPair(bytes: Uint8Array, at: number): string {
-  const pair = String.fromCharCode(bytes[at] ?? 0, bytes[at + 1] ?? 0);
-  return /^[0-9a-f]{2}$/i.test(pair) ? pair : '';
 }

@@ -52,7 +52,8 @@ export function skipScriptSpace(source: string, at: number): number {
   return next;
 }
 
-function isScriptSpace(code: number): boolean {
+/** White space of ECMAScript, line breaks included. */
+export function isScriptSpace(code: number): boolean {
   if (code < 0x80) return code === 0x20 || (code >= 0x09 && code <= 0x0d);
   return code >= 0x80 && /\s/.test(String.fromCharCode(code));
 }

@@ -3,7 +3,7 @@
  * brackets, quotes and `>` inside an expression need no care.
  */
 import { readUnquoted } from './attributes.ts';
-import { character, continuesName, isSpace, skipScriptSpace } from './characters.ts';
+import { character, continuesName, isScriptSpace, skipScriptSpace } from './characters.ts';
 import { complaints } from './complaints.ts';
 import { ExpressionSyntaxError, readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
 import { readLayoutItems } from './layout-clause.ts';
@@ -215,7 +215,7 @@ function readTemplateName(source: string, start: number): Span {
   for (; end < source.length; end++) {
     const code = source.charCodeAt(end);
     if (code === character.open || code === character.close || code === character.equals) break;
-    if (isSpace(code) || skipScriptSpace(source, end) > end) break;
+    if (isScriptSpace(code)) break;
   }
   if (end === start) throw new ClauseSyntaxError('a name is missing', start);
   return { start, end };

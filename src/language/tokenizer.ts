@@ -261,11 +261,14 @@ export class Tokenizer {
   }
 }
 
+function endsTagName(code: number): boolean {
+  return code === character.greater || code === character.slash || isSpace(code);
+}
+
 function endOfTagName(source: string, start: number): number {
   let at = start;
   for (; at < source.length; at++) {
-    const code = source.charCodeAt(at);
-    if (code === character.greater || code === character.slash || isSpace(code)) break;
+    if (endsTagName(source.charCodeAt(at))) break;
   }
   return at;
 }
@@ -274,9 +277,7 @@ function endOfTagName(source: string, start: number): number {
 function appropriateEndTag(source: string, name: string, from: number): number {
   for (let at = source.indexOf('</', from); at !== -1; at = source.indexOf('</', at + 2)) {
     const nameEnd = at + 2 + name.length;
-    const after = source.charCodeAt(nameEnd);
-    const isEnd = after === character.greater || after === character.slash || isSpace(after);
-    if (isEnd && lowerCase(source.slice(at + 2, nameEnd)) === name) return at;
+    if (endsTagName(source.charCodeAt(nameEnd)) && lowerCase(source.slice(at + 2, nameEnd)) === name) return at;
   }
   return source.length;
 }

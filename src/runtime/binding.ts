@@ -174,7 +174,7 @@ function patternOf(name: string): string {
 
 /** Notes that the form around shows a field. */
 function noteShown(out: Output, form: Bindable, pattern: string, completed: CompletedControl): CompletedControl {
-  const open = out.forms[out.forms.length - 1];
+  const open = out.forms.at(-1);
   // A query says “none” by leaving the name out.
   if (!open?.posts) return completed.before === '' ? completed : { ...completed, before: '' };
   if (out.settings.security) {
