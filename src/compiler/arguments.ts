@@ -1,6 +1,6 @@
 /** Attributes of a call as arguments. */
 import { type Attribute, didYouMean, type Element, type Report, type Spread } from '../language/index.ts';
-import { valueCode } from './attribute-text.ts';
+import { quietCode, valueCode } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, commaList, js, propertyName } from './parts.ts';
 import { declarationOf, type Template } from './template-set.ts';
@@ -17,7 +17,10 @@ export function attributeName(argument: string): string {
 
 /** The value of an argument: an expression alone is passed as it is, text as a string, a bare name as `true`. */
 export function argumentCode(attribute: Attribute): Code {
-  return attribute.value ? valueCode(attribute.value) : js`true`;
+  const { value } = attribute;
+  if (!value) return js`true`;
+  const [only] = value;
+  return value.length === 1 && only?.kind === 'substitution' ? quietCode(only.expression) : valueCode(value);
 }
 
 /**

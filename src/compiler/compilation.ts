@@ -120,7 +120,6 @@ export class Compilation {
       chain: this.chainOf(template),
       hasRegions: holds('region'),
       hasLateContent: holds('meanwhile'),
-      waits: holds('await'),
       usesToken: closure.some((one) => one.holds.postsForm || readsContext(one, 'csrf')),
       showsFlash: closure.some((one) => readsContext(one, 'flash')),
       placed: this.resolve(template).placed,

@@ -1,7 +1,7 @@
 /** Forms, controls, labels and options: what is completed at run time besides what the author wrote. */
 import { decodeHTMLAttribute } from 'entities';
 import { type Attribute, attributeOf, type Element, fixedValue } from '../language/index.ts';
-import { sum, valueCode } from './attribute-text.ts';
+import { joinedText, sum, valueCode } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { isContent } from './fills.ts';
 import {
@@ -46,11 +46,11 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
         after: [{ kind: 'run', code: js`${runtime('closeBody')}(${out})` }],
       };
     case 'base':
-      return noted(element, 'href', 'noteBase', at);
+      return baseCompletion(element, at);
     case 'button':
-      return noted(element, 'formaction', 'noteFormAction', at);
+      return submitterCompletion(element, at);
     case 'input':
-      return controlCompletion(element, at) ?? noted(element, 'formaction', 'noteFormAction', at);
+      return controlCompletion(element, at) ?? submitterCompletion(element, at);
     case 'select':
     case 'textarea':
       return controlCompletion(element, at);
@@ -84,22 +84,50 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   reportScheme(action, at.schemes, at.report);
   const address = addressCode(action) ?? 'undefined';
   const form = at.bound ?? 'undefined';
+  const id = attributeOf(element, 'id');
+  useValues(id, at);
+  const idCode = id ? textCode(id) : 'undefined';
+  // Of several attributes of one name the first counts, also where the others stand before those that are written here.
+  const replaced = element.items.filter(
+    (item): item is Attribute => item.kind === 'attribute' && (item.name === 'action' || item.name === 'method'),
+  );
   return {
-    dropped: new Set([action, method].filter((item) => item !== undefined)),
+    dropped: new Set(replaced),
     attributes: [
-      { kind: 'run', code: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${valueCode(method.value ?? [])})` },
+      { kind: 'run', code: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${textCode(method)}, ${idCode})` },
     ],
     after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
 }
 
-/** An address that decides where a form’s token would go. */
-function noted(element: Element, name: string, note: string, at: Resolution): Completion | undefined {
-  const attribute = attributeOf(element, name);
+/** A button that may send its form elsewhere, or as a query; it may stand outside of the form. */
+function submitterCompletion(element: Element, at: Resolution): Completion | undefined {
+  if (!decidesCourse(element)) return undefined;
+  const [form, action, method] = ['form', 'formaction', 'formmethod'].map((name) => attributeOf(element, name));
+  for (const attribute of [form, action, method]) useValues(attribute, at);
+  const texts = [form, method].map((attribute) => (attribute ? textCode(attribute) : 'undefined'));
+  const address = addressCode(action) ?? (action ? js`''` : 'undefined');
+  return { before: print(js`${runtime('noteSubmitter')}(${out}, ${texts[0]!}, ${address}, ${texts[1]!})`) };
+}
+
+function decidesCourse(element: Element): boolean {
+  // With a list of attributes the run-time notes it, for the list may hold any of them.
+  if (element.items.some((item) => item.kind === 'spread')) return false;
+  return attributeOf(element, 'formaction') !== undefined || attributeOf(element, 'formmethod') !== undefined;
+}
+
+/** The `<base>` of the document, by which relative addresses lead elsewhere. */
+function baseCompletion(element: Element, at: Resolution): Completion | undefined {
+  const attribute = attributeOf(element, 'href');
   const address = addressCode(attribute);
-  if (!address) return undefined;
+  if (!address || element.items.some((item) => item.kind === 'spread')) return undefined;
   useValues(attribute, at);
-  return { before: print(js`${runtime(note)}(${out}, ${address})`) };
+  return { before: print(js`${runtime('noteBase')}(${out}, ${address})`) };
+}
+
+/** The value of an attribute as text, for what is noted and not printed. */
+function textCode(attribute: Attribute): Code {
+  return joinedText(attribute.value ?? []);
 }
 
 /** Types of `<input>` that hold no value of a form. */

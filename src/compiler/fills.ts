@@ -12,6 +12,7 @@ import {
   type Span,
   type TemplateNode,
 } from '../language/index.ts';
+import { quietCode } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, commaList, type FillPart, fills, fixed, joined, js, literal } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
@@ -194,7 +195,8 @@ function ownCondition(
   for (const clause of clausesOf(element)) {
     if (clause.kind !== 'if' && clause.kind !== 'else-if' && clause.kind !== 'else') continue;
     const none = clause.kind === 'if' ? [] : earlier.map((condition) => js`!${condition}`);
-    const own = clause.kind === 'else' ? [] : [js`(${isFill ? use(clause.condition, at) : clause.condition})`];
+    const own =
+      clause.kind === 'else' ? [] : [js`(${quietCode(isFill ? use(clause.condition, at) : clause.condition)})`];
     const condition = [...none, ...own].reduce<Code | undefined>(both, undefined);
     return { condition: condition ?? js`true`, earlier: clause.kind === 'if' ? own : [...earlier, ...own] };
   }

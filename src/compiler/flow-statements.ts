@@ -1,5 +1,6 @@
 /** Parts that choose, repeat, name and wait → statements. */
 import type { Binding } from '../language/index.ts';
+import { quietCode } from './attribute-text.ts';
 import type { CodeWriter } from './code-writer.ts';
 import type { NameGiver } from './name-giver.ts';
 import { commaList, js, literal, out, type Part, runtime } from './parts.ts';
@@ -92,14 +93,14 @@ function printLet(part: Extract<Part, { kind: 'let' }>, to: FlowOutput): void {
   const rest = { ...part, bindings: part.bindings.slice(1) };
   if (!mentions(first.value.code, first.binding)) {
     to.writer.block('{', () => {
-      to.writer.line(js`const ${first.binding.code} = ${first.value};`);
+      to.writer.line(js`const ${first.binding.code} = ${quietCode(first.value)};`);
       printLet(rest, to);
     });
     return;
   }
   const outer = to.names.fresh('outer');
   to.writer.block('{', () => {
-    to.writer.line(js`const ${outer} = ${first.value};`);
+    to.writer.line(js`const ${outer} = ${quietCode(first.value)};`);
     to.writer.block('{', () => {
       to.writer.line(js`const ${first.binding.code} = ${outer};`);
       printLet(rest, to);

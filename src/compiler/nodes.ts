@@ -13,7 +13,7 @@ import {
   type TemplateNode,
 } from '../language/index.ts';
 import { assetsOfStyle } from './assets.ts';
-import { closeReference } from './attribute-text.ts';
+import { closeReference, quietCode } from './attribute-text.ts';
 import { resolveBind, resolveMessages } from './bindings.ts';
 import { resolveCall } from './calls.ts';
 import { complaints } from './complaints.ts';
@@ -102,7 +102,10 @@ function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives
       const condition = use(clause.condition, at);
       const parts = resolveClauses(branch, rest, [], at);
       return [
-        { kind: 'if', branches: [{ condition: js`${condition}`, parts }, ...resolveAlternatives(alternatives, at)] },
+        {
+          kind: 'if',
+          branches: [{ condition: quietCode(condition), parts }, ...resolveAlternatives(alternatives, at)],
+        },
       ];
     }
     case 'for': {
@@ -217,7 +220,7 @@ function resolveAlternatives(
   return alternatives.map((branch) => {
     const condition = clauseOf(branch.element, 'else-if');
     return {
-      condition: condition && js`${use(condition.condition, at)}`,
+      condition: condition && quietCode(use(condition.condition, at)),
       parts: resolveClauses(branch, afterElse(branch), [], at),
     };
   });

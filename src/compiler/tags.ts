@@ -1,9 +1,9 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
 import { type Attribute, attributeOf, type Element, isSpace } from '../language/index.ts';
 import { namesFiles, withAssets } from './assets.ts';
-import { sum } from './attribute-text.ts';
+import { joinedText, sum } from './attribute-text.ts';
 import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, runtime } from './parts.ts';
-import { attributeParts, ownerOf } from './places.ts';
+import { addressCode, attributeParts, ownerOf } from './places.ts';
 import { type Completion, type Resolution, use, useValues } from './resolution.ts';
 
 /** The parts that print the start tag of an ordinary element. */
@@ -69,9 +69,11 @@ function resolveTagWithSpread(
 ): Part[] {
   const { source } = at.template.tree;
   const pieces: Code[] = [];
+  const written = new Set<string>();
   for (const item of element.items) {
     if (item.kind === 'spread') pieces.push(js`${use(item.expression, at)}`);
-    else if (item.kind === 'attribute' && !dropped.has(item))
+    // Of several written attributes of one name the first counts (HTML §13.2.5.33), and decided how others are judged.
+    else if (item.kind === 'attribute' && !dropped.has(item) && !written.has(item.name) && written.add(item.name))
       pieces.push(writtenAttribute(element, named.get(item) ?? item, named.has(item), at));
   }
   const owner = ownerOf(element);
@@ -97,11 +99,25 @@ function writtenAttribute(element: Element, attribute: Attribute, isChanged: boo
   const text = isFixed(attribute)
     ? js`${literal(prefix + (isChanged ? `="${fixedText(attribute)}"` : source.slice(attribute.nameSpan.end, attribute.end)))}`
     : textCode(attributeParts(element, attribute, prefix, at.schemes, at.report) ?? []);
+  if (leadsSomewhere(element, attribute)) return js`[${literal(attribute.name)}, ${text}, ${leadCode(attribute)}]`;
   if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
   const values = (attribute.value ?? []).map((part) =>
     part.kind === 'text' ? js`${literal(part.text)}` : js`${part.expression}`,
   );
   return js`[${literal(attribute.name)}, ${text}, [${commaList(values)}]]`;
+}
+
+/** Whether an attribute decides where a form or the document leads: then the run-time has to know its value. */
+function leadsSomewhere({ name: element }: Element, { name }: Attribute): boolean {
+  if (element === 'base') return name === 'href';
+  return (
+    (element === 'button' || element === 'input') && (name === 'form' || name === 'formaction' || name === 'formmethod')
+  );
+}
+
+function leadCode(attribute: Attribute): Code {
+  if (attribute.name === 'form' || attribute.name === 'formmethod') return joinedText(attribute.value ?? []);
+  return addressCode(attribute) ?? js`''`;
 }
 
 /** Parts as one piece of code that gives their text. */

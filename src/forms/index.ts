@@ -8,13 +8,14 @@ export { type BoundFormOf, type FormDefinition, FormToRead, type ModelOf } from 
 export type { Limits } from './limits.ts';
 export { defaultLimits } from './limits.ts';
 export type { MessageCode, Messages } from './messages.ts';
-export { formOfNames, openNames, sealNames } from './names.ts';
+export { formOfNames, type OpenedNames, openNames, sealNames } from './names.ts';
 export { effectiveMethod, isSafeMethod, type Provenance, provenance, withEffectiveMethod } from './origin.ts';
 export { type Readable, readForm, readQuery, refusedForm } from './read.ts';
-export { localAddress } from './redirects.ts';
+export { externalAddress, localAddress } from './redirects.ts';
 export type { StandardSchema } from './schema.ts';
 export { createSealer, randomText, type Sealer } from './sealing.ts';
-export type { Accepted, Refused, Sent, SentStatus } from './sent.ts';
-export { isSession, isToken, makeToken, newSession } from './session.ts';
+export { type Accepted, type Refused, refusedStatus, type Sent, type SentStatus } from './sent.ts';
+export { isSession, makeToken, newSession, pageOfToken } from './session.ts';
 export type { FormOptions } from './settings.ts';
+export { comesOverTLS, normalOrigin, publicAddress, type SiteSettings } from './site.ts';
 export { formTemplates } from './templates.ts';

@@ -30,8 +30,12 @@ const overrides = new Set(['PUT', 'PATCH', 'DELETE']);
  */
 export function effectiveMethod(request: Request, origin: string = new URL(request.url).origin): string {
   if (request.method !== 'POST') return request.method;
-  const wished = new URL(request.url).searchParams.get('_method')?.toUpperCase();
-  if (wished === undefined || !overrides.has(wished)) return 'POST';
+  // Most addresses need not be taken apart for this.
+  if (!request.url.includes('_method')) return 'POST';
+  const named = new URL(request.url).searchParams.getAll('_method');
+  const wished = named[0]?.toUpperCase();
+  // Of several none is taken: somebody else than the form may have named one.
+  if (named.length !== 1 || wished === undefined || !overrides.has(wished)) return 'POST';
   return provenance(request, origin) === 'same' ? wished : 'POST';
 }
 

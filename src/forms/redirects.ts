@@ -9,8 +9,17 @@ export function localAddress(to: string, base: URL): string | undefined {
   if (/[\\\u0000-\u001f\u007f]/.test(to) || to.trim().startsWith('//')) return undefined;
   if (!URL.canParse(to, base)) return undefined;
   const target = new URL(to, base);
+  // A “blob:” address has the origin of the page that made it.
+  if (target.protocol !== base.protocol) return undefined;
   // `/..//host` normalises to a path that, written alone, names another host.
   if (target.origin !== base.origin || target.pathname.startsWith('//')) return undefined;
   if (target.username || target.password) return undefined;
   return target.pathname + target.search + target.hash;
+}
+
+/** The address on any site, or `undefined` for anything that is no page on the web. */
+export function externalAddress(to: string, base: URL): string | undefined {
+  if (!URL.canParse(to, base)) return undefined;
+  const { protocol, href } = new URL(to, base);
+  return protocol === 'https:' || protocol === 'http:' ? href : undefined;
 }

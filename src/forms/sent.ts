@@ -42,6 +42,20 @@ export interface SentDetails {
   unknown: ReadonlyMap<string, readonly string[]>;
 }
 
+/** Marks forms that were read: data of visitors can have every other property of theirs. */
+const sentMark = Symbol.for('zip-loom.sent');
+
+/** The status of a form that was refused, else `undefined`. Nothing of any other value is looked at. */
+export function refusedStatus(value: unknown): SentStatus | undefined {
+  if (typeof value !== 'object' || value === null) return undefined;
+  try {
+    const { ok, status } = (value as { readonly [sentMark]?: SentForm })[sentMark] ?? {};
+    return ok === false ? status : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
 /** The one class behind both. */
 export class SentForm extends BoundForm {
   ok: boolean;
@@ -57,6 +71,10 @@ export class SentForm extends BoundForm {
     this.value = details.value;
     this.button = details.button;
     this.unknown = details.unknown;
+  }
+
+  get [sentMark](): this {
+    return this;
   }
 
   get response(): Response {

@@ -16,14 +16,18 @@ export function isSession(text: string | undefined): text is string {
   return text !== undefined && /^[\w-]{24}$/.test(text);
 }
 
-/** A token for forms of this session. */
-export function makeToken(sealer: Sealer, session: string): string {
+/**
+ * A token for forms of this session.
+ * @param page tells pages apart: what a form showed on one page is not read with the token of another
+ */
+export function makeToken(sealer: Sealer, session: string, page: string): string {
   const mask = randomText(maskBytes);
-  return `${mask}.${sealer.sign('token', `${mask} ${session}`)}`;
+  return `${mask}.${page}.${sealer.sign('token', `${mask} ${page} ${session}`)}`;
 }
 
-/** Whether a token was made for this session. */
-export function isToken(sealer: Sealer, session: string, token: string): boolean {
-  const [mask = '', proof = '', ...rest] = token.split('.');
-  return rest.length === 0 && mask !== '' && sealer.verify('token', `${mask} ${session}`, proof);
+/** The page that a token was made for, or `undefined` where it is not this session’s. */
+export function pageOfToken(sealer: Sealer, session: string, token: string): string | undefined {
+  const [mask = '', page = '', proof = '', ...rest] = token.split('.');
+  if (rest.length > 0 || mask === '') return undefined;
+  return sealer.verify('token', `${mask} ${page} ${session}`, proof) ? page : undefined;
 }

@@ -55,6 +55,7 @@ export async function renderAnswer(
   const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
   // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
   const order = asking ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
+  visit.showPage(name);
   const rendering = renderer.begin(found, data, to.context, {
     security: visit,
     mark,
@@ -65,6 +66,7 @@ export async function renderAnswer(
   const { recorder } = to;
   // A page without regions needs no list.
   const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
+  if (rendering.isWaiting) rendering.stopWith(request.signal);
   if (rendering.isWaiting && !asking) {
     await rendering.settle();
     // Headers are gone when a part that comes later asks for the token.
@@ -84,7 +86,13 @@ export async function renderAnswer(
   // A page without regions is never part of another.
   let answer: Answer = { kind: asking && isSafe ? 'none' : 'page' };
   if (asking && recorder && mark !== undefined) {
-    const page = { name: facts.chain, recorder, mark, token: visit.tokenInUse(), placed: facts.placed };
+    const page = {
+      name: facts.chain,
+      recorder,
+      mark,
+      token: ofSamePage(asking, facts.chain) ? visit.tokenInUse() : undefined,
+      placed: facts.placed,
+    };
     answer = asking.only ? answerOnly(page, asking.only, asking) : answerParts(page, asking, isSafe, status >= 400);
   }
   const said: RenderedAnswer['headers'] = asking ? [['loom-answer', answer.kind]] : [];
@@ -102,6 +110,11 @@ export async function renderAnswer(
       return { body: rendering.text(list()), headers: said, isPartial: false, showsFlash: facts.showsFlash };
     }
   }
+}
+
+/** A token of another page means nothing for the forms that stay. */
+function ofSamePage({ page }: Asking, chain: string): boolean {
+  return page.split(' ')[0] === chain.split(' ')[0];
 }
 
 /** Whether a browser that runs no scripts asks. */

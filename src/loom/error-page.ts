@@ -1,5 +1,6 @@
 /** What developers see in the place of a page that failed: the place in the template, the chain of calls, the shape of the data. */
 import { formatCalls, TemplateError } from '../language/index.ts';
+import { asError } from '../runtime/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { memoryStore } from './options.ts';
 import { Renderer } from './renderer.ts';
@@ -72,10 +73,10 @@ function details(error: unknown, data: object): object {
       calls: error.calls.length > 1 ? formatCalls(error.calls) : '',
       more: error.others.map((other) => other.format()),
       data: shape(data),
-      stack: error.cause instanceof Error ? error.cause.stack : '',
+      stack: error.cause === undefined ? '' : asError(error.cause).stack,
     };
   }
-  const known = error instanceof Error ? error : new Error(String(error));
+  const known = asError(error);
   const code = 'code' in known && typeof known.code === 'string' ? known.code : known.name;
   return {
     title: code,
@@ -93,8 +94,11 @@ function details(error: unknown, data: object): object {
 
 /** Names and kinds of what a page was given, without its values: `berths: array of 72 × object (id, name, …)`. */
 function shape(data: object): string {
-  return Object.entries(data)
-    .map(([name, value]) => `${name}: ${kindOf(value)}`)
+  if (typeof data !== 'object' || data === null) return '';
+  return Object.entries(Object.getOwnPropertyDescriptors(data))
+    .map(
+      ([name, property]) => `${name}: ${'value' in property ? kindOf(property.value) : 'worked out when it is read'}`,
+    )
     .join('\n');
 }
 
@@ -103,8 +107,12 @@ function kindOf(value: unknown): string {
   if (Array.isArray(value))
     return value.length === 0 ? 'array, empty' : `array of ${value.length} × ${kindOf(value[0])}`;
   if (typeof value !== 'object') return typeof value;
-  const names = Object.keys(value);
-  const shown = names.slice(0, 12).join(', ') + (names.length > 12 ? ', …' : '');
-  const kind = value.constructor?.name ?? 'object';
-  return `${kind === 'Object' ? 'object' : kind}${shown ? ` (${shown})` : ''}`;
+  try {
+    const names = Object.keys(value);
+    const shown = names.slice(0, 12).join(', ') + (names.length > 12 ? ', …' : '');
+    const kind = Object.getPrototypeOf(value)?.constructor?.name ?? 'object';
+    return `${kind === 'Object' ? 'object' : kind}${shown ? ` (${shown})` : ''}`;
+  } catch {
+    return 'object';
+  }
 }

@@ -1,7 +1,9 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
 import {
+  comesOverTLS,
   defaultLimits,
   type Entries,
+  externalAddress,
   type Flash,
   FormToRead,
   flashMessage,
@@ -10,21 +12,23 @@ import {
   localAddress,
   type Provenance,
   provenance,
+  publicAddress,
   type Readable,
   readEntries,
   readForm,
   readQuery,
   refusedForm,
+  refusedStatus,
   type Sealer,
   type Sent,
+  type SiteSettings,
 } from '../forms/index.ts';
 import type { LoomContext, Recorder } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
 import { textResponse } from './known-text.ts';
 import { loomErrors, loomNotices } from './loom-error.ts';
-import { consoleLogger, type Logger, type LoomOptions, type Order } from './options.ts';
-import { statusOf } from './refused-status.ts';
+import type { Logger, LoomOptions, Order } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import { Visit } from './security.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
@@ -66,7 +70,6 @@ export class Exchange {
   /** What belongs to the request; templates see it as `context`. */
   readonly context: LoomContext;
   private readonly renderer: Renderer;
-  private readonly options: LoomOptions;
   /** Sessions, tokens and messages of this request. @internal */
   readonly visit: Visit;
   private readonly from: Provenance;
@@ -77,10 +80,9 @@ export class Exchange {
   private checked = false;
   private submission: Promise<Entries> | undefined;
 
-  constructor(request: Request, context: LoomContext, renderer: Renderer, options: LoomOptions, visit: Visit) {
+  constructor(request: Request, context: LoomContext, renderer: Renderer, visit: Visit) {
     this.request = request;
     this.renderer = renderer;
-    this.options = options;
     this.visit = visit;
     this.from = provenance(request, visit.origin);
     this.asking = readAsking(request.headers);
@@ -104,14 +106,16 @@ export class Exchange {
     if (!body.ok)
       return this.from === 'foreign' ? refusedForm(form, [], 403, 'refused', locale) : readForm(form, body, { locale });
     const name = form instanceof FormToRead ? form.definition.name : form.name;
-    if (!this.isVerified(body)) return refusedForm(form, body.entries, 403, 'refused', locale);
+    const page = this.verifiedPage(body);
+    if (page === undefined) return refusedForm(form, body.entries, 403, 'refused', locale);
     if (options.only) return readForm(form, body, { shown: new Set(options.only), locale });
     const lists = valuesOf(body, '_form').map((sealed) => this.visit.openNames(sealed));
     // Parts of a form that came late bring lists of their own.
     const own = lists.filter((list) => list?.form === name);
+    const isSound = own.every((list) => list?.page === page && !list.isOld);
     const shown = new Set(own.flatMap((list) => [...(list?.names ?? [])]));
-    if (own.length > 0) return readForm(form, body, { shown, locale });
-    const { code, message, hint } = loomNotices.unboundForm(name);
+    if (own.length > 0 && isSound) return readForm(form, body, { shown, locale });
+    const { code, message, hint } = own.length > 0 ? loomNotices.oldForm(name) : loomNotices.unboundForm(name);
     this.logger.warn({ code, form: name, url: this.request.url }, `${message} ${hint}`);
     return refusedForm(form, body.entries, 403, 'refused', locale);
   }
@@ -144,7 +148,7 @@ export class Exchange {
   async verify(): Promise<Verification> {
     this.checked = true;
     const body = await this.body(undefined);
-    const ok = this.isVerified(body);
+    const ok = this.verifiedPage(body) !== undefined;
     const headers = { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' };
     return {
       ok,
@@ -177,12 +181,14 @@ export class Exchange {
   /** As `respond`, whatever is known of the pages. @internal */
   async answer(name: string, data: object = {}, options: RespondOptions = {}): Promise<Response> {
     this.renderer.withQuietData(data, () => this.complainIfUnchecked());
-    const headers = new Headers(options.headers);
-    if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
-    headers.append('vary', vary);
-    let status = options.status ?? statusOf(data);
+    let headers = new Headers();
+    let status = 500;
     let body: RenderedAnswer['body'];
     try {
+      headers = new Headers(options.headers);
+      if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
+      headers.append('vary', vary);
+      status = assertStatus(options.status ?? statusOf(data));
       const rendered = await renderAnswer(this.renderer, name, data, this, {
         status,
         order: options.order,
@@ -197,14 +203,16 @@ export class Exchange {
       if (rendered.showsFlash) this.visit.markShown();
       body = rendered.body;
     } catch (error) {
+      this.renderer.withQuietData(data, () => {});
       this.logger.error({ err: error, page: name, url: this.request.url }, `The page “${name}” failed.`);
       const isDevelopment = this.renderer.mode === 'development';
       headers.set('content-type', 'text/html; charset=utf-8');
       headers.set('cache-control', 'no-store');
       headers.set('loom-answer', isDevelopment ? 'error' : 'failure');
       status = 500;
-      body = this.renderer.errorPage(error, data);
+      body = this.renderer.pageOfError(error, data);
     }
+    this.keepPrivate(headers);
     this.addCookies(headers);
     // This browser runs no scripts now, whatever it did before.
     if (asksSourceOrder(this.request))
@@ -224,10 +232,9 @@ export class Exchange {
   redirect(to: string | URL, options: RedirectOptions = {}): Response {
     this.complainIfUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
-    const base = new URL(new URL(this.request.url).pathname, this.visit.origin);
-    let location = localAddress(String(to), base);
-    if (location === undefined && options.external && URL.canParse(String(to), base))
-      location = new URL(String(to), base).href;
+    const { url } = this.visit;
+    let location = localAddress(String(to), url);
+    if (location === undefined && options.external) location = externalAddress(String(to), url);
     if (location === undefined) {
       const { code, message, hint } = loomNotices.redirectElsewhere();
       this.logger.warn({ code, to: String(to).slice(0, 200), url: this.request.url }, `${message} ${hint}`);
@@ -267,7 +274,7 @@ export class Exchange {
   }
 
   private get logger(): Logger {
-    return this.options.logger ?? consoleLogger;
+    return this.renderer.logger;
   }
 
   /** The body, read once for all who ask. */
@@ -279,10 +286,11 @@ export class Exchange {
     return this.submission;
   }
 
-  private isVerified(body: Entries): boolean {
-    if (this.from === 'foreign') return false;
+  /** The page whose token was sent along; `undefined` where the request is not proved to come from this site. */
+  private verifiedPage(body: Entries): string | undefined {
+    if (this.from === 'foreign') return undefined;
     const sent = this.request.headers.get('loom-token') ?? (body.ok ? valuesOf(body, '_token')[0] : undefined);
-    return sent !== undefined && this.visit.isToken(sent);
+    return sent === undefined ? undefined : this.visit.pageOfToken(sent);
   }
 
   /** A page or redirect for an unsafe request whose sender nobody asked for is a hole, or will be one. */
@@ -291,6 +299,17 @@ export class Exchange {
     const error = loomErrors.unverified(this.request.method, new URL(this.request.url).pathname);
     if (this.renderer.mode === 'development') throw error;
     this.logger.error({ code: error.code, url: this.request.url }, error.message);
+  }
+
+  /** What is one visitor’s must not be kept for another, nor for a page that is gone back to after signing out. */
+  private keepPrivate(headers: Headers): void {
+    if (!this.visit.isPrivate) return;
+    const said = headers.get('cache-control');
+    if (said === null) headers.set('cache-control', 'private, no-store');
+    else if (!/\b(?:private|no-store)\b/i.test(said)) {
+      const { code, message, hint } = loomNotices.keptPage(said);
+      this.logger.warn({ code, url: this.request.url }, `${message} ${hint}`);
+    }
   }
 
   private addCookies(headers: Headers): void {
@@ -305,21 +324,40 @@ export type AnyReadable = Readable<string, unknown, unknown>;
 export type SentOf<Form> =
   Form extends Readable<infer Name, infer Input, infer Output> ? Sent<Name, Input, Output> : never;
 
-/** Makes the exchange of a request: its context first. */
-export async function createExchange(
-  request: Request,
-  renderer: Renderer,
-  options: LoomOptions,
-  sealer: Sealer,
-): Promise<Exchange> {
-  const own = (await options.context?.(request)) ?? {};
-  const url = new URL(request.url);
-  // Ours, not the page’s: links that keep the query must not carry it on.
-  if (url.searchParams.has(sourceOrderParameter)) url.searchParams.delete(sourceOrderParameter);
-  const visit = new Visit(request, sealer, options.origin ?? url.origin);
-  const exchange = new Exchange(request, { url, ...own }, renderer, options, visit);
-  exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
-  return exchange;
+/** What the exchanges of one loom share. */
+export interface ExchangeSettings {
+  renderer: Renderer;
+  sealer: Sealer;
+  site: SiteSettings;
+  context: LoomOptions['context'];
+}
+
+/** Makes exchanges of requests: the context of each first. */
+export function exchangeMaker({
+  renderer,
+  sealer,
+  site,
+  context,
+}: ExchangeSettings): (request: Request) => Promise<Exchange> {
+  let hasSaid = false;
+  const noteTLS = (request: Request, url: URL) => {
+    if (hasSaid || site.origin !== undefined || site.proxies > 0 || !comesOverTLS(request, url)) return;
+    hasSaid = true;
+    const { code, message, hint } = loomNotices.hiddenTLS();
+    renderer.logger.warn({ code }, `${message} ${hint}`);
+  };
+  return async (request) => {
+    const own = (await context?.(request)) ?? {};
+    const address = publicAddress(request, site);
+    noteTLS(request, address);
+    const url = new URL(address);
+    // Ours, not the page’s: links that keep the query must not carry it on.
+    if (url.searchParams.has(sourceOrderParameter)) url.searchParams.delete(sourceOrderParameter);
+    const visit = new Visit(request, sealer, address);
+    const exchange = new Exchange(request, { url, ...own }, renderer, visit);
+    exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
+    return exchange;
+  };
 }
 
 /** Exchanges that were made of a request, so that whoever sends its answer can end them. */
@@ -329,6 +367,21 @@ const exchanges = new WeakMap<Request, Exchange[]>();
 export async function endExchanges(request: Request): Promise<void> {
   await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
   exchanges.delete(request);
+}
+
+/** The status of a page by what it shows: a form among its data that was refused gives it its own. */
+function statusOf(data: object): number {
+  for (const { value } of Object.values(Object.getOwnPropertyDescriptors(data))) {
+    const status = refusedStatus(value);
+    if (status !== undefined) return status;
+  }
+  return 200;
+}
+
+/** @throws {LoomError} for a number that is no status of an answer (RFC 9110 §15) */
+function assertStatus(status: number): number {
+  if (Number.isInteger(status) && status >= 200 && status <= 599) return status;
+  throw loomErrors.invalidStatus(status);
 }
 
 function valuesOf(body: Extract<Entries, { ok: true }>, name: string): string[] {

@@ -1,5 +1,6 @@
 /** Errors of a call to the loom that are not about the inside of one template. */
 import type { Complaint } from '../language/index.ts';
+import { messageOf } from '../runtime/index.ts';
 
 export class LoomError extends Error {
   override readonly name = 'LoomError';
@@ -29,6 +30,21 @@ export const loomNotices = {
     message: `The form “${form}” came without the list of names that (bind …) adds.`,
     hint: 'Read a form written by hand with “only”.',
   }),
+  oldForm: (form: string): Complaint => ({
+    code: 'old-form',
+    message: `The form “${form}” was open for more than a day, or its parts came from several pages.`,
+    hint: 'The visitor sees what was typed and can send it again.',
+  }),
+  hiddenTLS: (): Complaint => ({
+    code: 'hidden-tls',
+    message: 'Browsers reach this site over TLS, but requests arrive without it, so cookies are not Secure.',
+    hint: 'Set “origin” to what browsers see, or “trustProxy” where a proxy says it in Forwarded or X-Forwarded-Proto.',
+  }),
+  keptPage: (header: string): Complaint => ({
+    code: 'kept-page',
+    message: `A page that holds a visitor’s token, message or cookie was sent with Cache-Control “${header}”.`,
+    hint: 'Leave the header out, or answer with “private, no-store”.',
+  }),
   redirectElsewhere: (): Complaint => ({
     code: 'redirect-elsewhere',
     message: 'A redirect to another site was refused; the visitor goes to the start page.',
@@ -56,6 +72,12 @@ export const loomErrors = {
       `The configuration names the layout “${name}” for “${page}”, and there is none.`,
       hint ?? 'Return the name of a layout, or none.',
     ),
+  invalidStatus: (value: unknown): LoomError =>
+    new LoomError(
+      'invalid-status',
+      `“${messageOf(value)}” is not the status of a page.`,
+      'Give a number from 200 to 599.',
+    ),
   dataNotAnObject: (name: string): LoomError =>
     new LoomError(
       'data-not-an-object',
@@ -73,6 +95,14 @@ export const loomErrors = {
       'short-secret',
       `A secret has at least ${shortest} characters.`,
       'Make one with: openssl rand -base64 32',
+    ),
+  weakSecret: (): LoomError =>
+    new LoomError('weak-secret', 'A secret is made of a few letters only.', 'Make one with: openssl rand -base64 32'),
+  invalidOrigin: (text: string): LoomError =>
+    new LoomError(
+      'invalid-origin',
+      `“${text}” is not the origin of a site.`,
+      'Give scheme, host and port and no more, as https://harbour.example.',
     ),
   unverified: (method: string, path: string): LoomError =>
     new LoomError(

@@ -2,12 +2,12 @@
 import { randomText } from '../forms/index.ts';
 import type { TemplateError } from '../language/index.ts';
 import type { LoomContext } from '../runtime/index.ts';
-import { createExchange, type Exchange, type RespondOptions } from './exchange.ts';
-import { consoleLogger, type LoomOptions, type Mode, type Order } from './options.ts';
+import { type Exchange, exchangeMaker, type RespondOptions } from './exchange.ts';
+import type { LoomOptions, Mode, Order } from './options.ts';
 import type { Program } from './program.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
-import { sealerFor } from './security.ts';
+import { sealerFor, siteSettings } from './security.ts';
 import type { DataArguments, DataOf, PageName, TemplateName } from './typed-data.ts';
 
 export interface RenderOptions {
@@ -84,8 +84,7 @@ export function loomFrom(program: Program, options: LoomOptions, mode: Mode, err
     program.refresh();
     return program;
   };
-  const logger = options.logger ?? consoleLogger;
-  const exchange = (request: Request) => createExchange(request, renderer, options, sealer);
+  const exchange = exchangeMaker({ renderer, sealer, site: siteSettings(options), context: options.context });
   return {
     mode,
     render: async (page: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
@@ -98,7 +97,7 @@ export function loomFrom(program: Program, options: LoomOptions, mode: Mode, err
         mark: mark ?? '',
         atEnd: () => '',
         onFailure: (error) => {
-          logger.error({ err: error, page }, `A part of the page “${page}” failed.`);
+          renderer.logger.error({ err: error, page }, `A part of the page “${page}” failed.`);
           return renderer.failedPart(error, context);
         },
       });

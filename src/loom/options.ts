@@ -34,6 +34,11 @@ export interface LoomOptions {
   secret?: string | readonly string[];
   /** This site’s origin as browsers see it, where a proxy hides it: `https://harbour.example`. */
   origin?: string;
+  /**
+   * Whether proxies in front of this program are believed when they say in `Forwarded` (RFC 7239) or `X-Forwarded-Proto` and
+   * `X-Forwarded-Host` what browsers asked for: `true` for one proxy, or how many there are. Default: `false`.
+   */
+  trustProxy?: boolean | number;
   /** Default: `production`, unless `NODE_ENV` says `development`. */
   mode?: Mode;
   /** How dates, numbers and lists are written where the context does not say. BCP 47; default: `en`. */
@@ -42,6 +47,11 @@ export interface LoomOptions {
   timeZone?: string;
   /** URL schemes that may stand in a page besides http, https, mailto, tel and sms. In lower case, without colon. */
   schemes?: readonly string[];
+  /**
+   * Milliseconds after which a value of `(await …)`, or the next item of a list, that has not come is an error: shown by
+   * `(catch …)`, or in the place of the part. Default: no limit.
+   */
+  waitLimit?: number;
   /** How deep templates may call themselves. Default: 200. */
   maximumDepth?: number;
   /** Where notices and errors go. Default: the console. Takes a pino logger as it is. */

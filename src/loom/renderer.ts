@@ -20,8 +20,9 @@ import {
 import { loomErrors } from './loom-error.ts';
 import { type AssetFiles, consoleLogger, type Logger, type LoomOptions, type Mode } from './options.ts';
 import type { Program } from './program.ts';
-import { quietenData } from './quiet-data.ts';
+import { closeSources, quietenData } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
+import { steadyLogger } from './steady-logger.ts';
 import { describeError } from './template-errors.ts';
 import { visitorsPage } from './visitors-page.ts';
 
@@ -48,11 +49,12 @@ export type ErrorPage = (error: unknown, data: object) => string;
 
 export class Renderer {
   readonly mode: Mode;
-  readonly errorPage: ErrorPage;
+  /** Never fails, whatever is logged. */
+  readonly logger: Logger;
+  private readonly errorPage: ErrorPage;
   private readonly program: Program;
   private readonly options: LoomOptions;
   private readonly schemes: ReadonlySet<string>;
-  private readonly logger: Logger;
   private readonly helpersByPlace = new Map<string, Helpers>();
   /** Those of the last page. */
   private last: (Place & { helpers: Helpers }) | undefined;
@@ -68,7 +70,7 @@ export class Renderer {
     this.options = options;
     this.mode = mode;
     this.schemes = new Set([...defaultSchemes, ...(options.schemes ?? [])]);
-    this.logger = options.logger ?? consoleLogger;
+    this.logger = steadyLogger(options.logger ?? consoleLogger);
   }
 
   /**
@@ -95,12 +97,12 @@ export class Renderer {
    * @throws {TemplateError} for an error while it runs
    */
   begin(
-    { name, template, layout, facts }: FoundPage,
+    { name, template, layout }: FoundPage,
     data: object,
     context: LoomContext,
     settings: RequestSettings,
   ): Rendering {
-    return this.run({ template, name, layout, waits: facts.waits }, data, context, settings);
+    return this.run({ template, name, layout }, data, context, settings);
   }
 
   /** A whole page, with its layout. @throws as `find` and `begin` */
@@ -124,7 +126,7 @@ export class Renderer {
    */
   fragment(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
     const template = this.withQuietData(data, () => this.findFragment(name));
-    return this.run({ template, name, layout: bare, waits: template.facts.waits }, data, context, settings);
+    return this.run({ template, name, layout: bare }, data, context, settings);
   }
 
   private findFragment(name: string): LoadedTemplate {
@@ -143,8 +145,21 @@ export class Renderer {
     try {
       return work();
     } catch (error) {
-      if (typeof data === 'object' && data !== null) quietenData(data, true);
+      if (typeof data === 'object' && data !== null) {
+        quietenData(data);
+        closeSources(data);
+      }
       throw error;
+    }
+  }
+
+  /** The page that stands for one that failed. Never throws. */
+  pageOfError(error: unknown, data: object): string {
+    try {
+      return this.errorPage(error, data);
+    } catch (cause) {
+      this.logger.error({ err: cause }, 'The page that shows an error failed.');
+      return visitorsPage;
     }
   }
 
@@ -160,13 +175,13 @@ export class Renderer {
   }
 
   private run(
-    { template, name, layout, waits }: Pick<FoundPage, 'template' | 'name' | 'layout'> & { waits: boolean },
+    { template, name, layout }: Pick<FoundPage, 'template' | 'name' | 'layout'>,
     data: object,
     context: LoomContext,
     settings: RequestSettings,
   ): Rendering {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
-    quietenData(data, waits);
+    quietenData(data);
     this.assertGiven(template, name, data);
     const { render } = template;
     const out = new Output({
@@ -176,6 +191,7 @@ export class Renderer {
       ...settings,
       development: this.mode === 'development',
       maximumDepth: this.options.maximumDepth ?? 200,
+      waitLimit: this.options.waitLimit,
       notice: ({ code, message, hint }) => this.logger.warn({ code, page: name }, `${message} ${hint}`),
     });
     const page = out.segment;
@@ -186,17 +202,18 @@ export class Renderer {
     } catch (error) {
       if (!(error instanceof RegionDone)) {
         stopRows(page);
+        closeSources(data);
         throw this.program.errorAt(error);
       }
     } finally {
       Error.stackTraceLimit = kept;
     }
     out.take();
-    return new Rendering(out, page, ({ error, origin }) => this.program.errorAt(error, origin));
+    return new Rendering(out, page, data, ({ error, origin }) => this.program.errorAt(error, origin));
   }
 
   private assertGiven(template: LoadedTemplate, name: string, data: object): void {
-    const absent = template.required.filter((parameter) => !(parameter in data));
+    const absent = template.required.filter((parameter) => !isGiven(data, parameter));
     if (absent.length > 0) throw this.program.missingValue(template, name, absent, Object.keys(data));
   }
 
@@ -237,13 +254,17 @@ export class Renderer {
   }
 }
 
+/** Whether data has a value of that name: its own, or of its class. What every object has is not given. */
+function isGiven(data: object, name: string): boolean {
+  return Object.hasOwn(data, name) || (name in data && !(name in Object.prototype));
+}
+
 /** What is known of a page and the layout that was chosen for it. */
 function bothFacts(page: LoadedTemplate['facts'], layout: LoadedTemplate['facts']): LoadedTemplate['facts'] {
   return {
     chain: `${page.chain} ${layout.chain}`,
     hasRegions: page.hasRegions || layout.hasRegions,
     hasLateContent: page.hasLateContent || layout.hasLateContent,
-    waits: page.waits || layout.waits,
     usesToken: page.usesToken || layout.usesToken,
     showsFlash: page.showsFlash || layout.showsFlash,
     placed: page.placed,

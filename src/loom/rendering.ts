@@ -3,6 +3,7 @@ import {
   type Failure,
   firstFailure,
   isWaiting,
+  nextTask,
   type Output,
   PageReader,
   type ReadingSettings,
@@ -11,6 +12,7 @@ import {
   stopRows,
   whole,
 } from '../runtime/index.ts';
+import { closeSources } from './quiet-data.ts';
 
 /** Text is sent in pieces of about this many UTF-16 code units: what fits well into the buffers on its way. */
 const chunkLength = 16_384;
@@ -21,13 +23,22 @@ const turns = 8;
 export class Rendering {
   private readonly out: Output;
   private readonly page: Segment;
+  private readonly data: object;
   private readonly errorOf: (failure: Failure) => unknown;
+  private whenLeft: (() => void) | undefined;
+  private left: Promise<void> | undefined;
 
   /** @param errorOf an error of a part → the error with its place in the templates */
-  constructor(out: Output, page: Segment, errorOf: (failure: Failure) => unknown) {
+  constructor(out: Output, page: Segment, data: object, errorOf: (failure: Failure) => unknown) {
     this.out = out;
     this.page = page;
+    this.data = data;
     this.errorOf = errorOf;
+  }
+
+  /** Whether nobody reads it any more. */
+  get isStopped(): boolean {
+    return this.out.isStopped;
   }
 
   /** Whether anything is still to come. */
@@ -45,17 +56,25 @@ export class Rendering {
   }
 
   /**
-   * Waits for everything, or for the one region that is wanted.
+   * Waits for everything, for the one region that is wanted, or until nobody reads it any more.
    * @throws what failed, the first in the order of the page
    */
   async whole(): Promise<void> {
     const { recorder } = this.out;
     const wanted = () => (recorder?.isFound ? recorder.regions.get(recorder.only ?? '') : undefined);
-    await whole(this.page, () => wanted() !== undefined);
+    const isEnough = () => this.isStopped || wanted() !== undefined;
+    await this.orLeft(whole(this.page, isEnough));
     const region = wanted();
-    if (region) await whole(region);
+    if (region) await this.orLeft(whole(region, () => this.isStopped));
+    if (this.isStopped) return;
     this.stop();
     this.assertSound(region);
+  }
+
+  /** Stops when the signal says that nobody reads on. */
+  stopWith(signal: AbortSignal): void {
+    if (signal.aborted) this.abandon();
+    else signal.addEventListener('abort', () => this.abandon(), { once: true });
   }
 
   /** The page, once it waits for nothing any more. @param atEnd stands before the end of `<body>`, or of the page */
@@ -78,18 +97,22 @@ export class Rendering {
     const reader = new PageReader(this.page, { ...settings, onFailure: (failure) => onFailure(this.errorOf(failure)) });
     const encoder = new TextEncoder();
     const settled = this.isWaiting ? this.turn() : undefined;
+    let hasBegun = false;
     return new ReadableStream<Uint8Array>({
-      async pull(controller) {
+      pull: async (controller) => {
         let text = '';
         await settled;
-        for (;;) {
+        // What is there already must not keep others waiting, however much it is.
+        if (hasBegun) await nextTask();
+        hasBegun = true;
+        while (!this.isStopped) {
           const reading = reader.read(chunkLength - text.length);
           text += reading.text;
           if (reading.waiting) {
             const hasCome = await comesSoon(reading.waiting);
             if (hasCome) continue;
             if (text === '') {
-              await reading.waiting;
+              await this.orLeft(reading.waiting);
               continue;
             }
           }
@@ -98,14 +121,29 @@ export class Rendering {
           return;
         }
       },
-      cancel: () => this.stop(),
+      cancel: () => this.abandon(),
     });
   }
 
-  /** Nobody reads on: what is still to come is not written, and lists are closed. */
-  stop(): void {
+  /** Nobody reads on: what is still to come is not written, and lists are closed, those too that were not reached. */
+  private abandon(): void {
+    if (this.isStopped) return;
+    this.stop();
+    closeSources(this.data);
+    this.whenLeft?.();
+  }
+
+  private stop(): void {
     this.out.isStopped = true;
     stopRows(this.page);
+  }
+
+  /** Waits for something, or until nobody reads it any more. */
+  private async orLeft(waiting: Promise<unknown>): Promise<void> {
+    this.left ??= new Promise((resolve) => {
+      this.whenLeft = resolve;
+    });
+    await Promise.race([waiting, this.left]);
   }
 
   private async turn(): Promise<void> {

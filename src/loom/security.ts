@@ -4,24 +4,30 @@ import {
   type FlashMessage,
   flashLife,
   isSession,
-  isToken,
   makeToken,
   newSession,
+  normalOrigin,
+  type OpenedNames,
   openFlash,
   openNames,
+  pageOfToken,
   randomText,
   readCookie,
   type Sealer,
+  type SiteSettings,
   sealFlash,
   sealNames,
   writeCookie,
 } from '../forms/index.ts';
-import type { FormSecurity } from '../runtime/index.ts';
+import { Digest, type FormSecurity } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
 import type { LoomOptions, Mode } from './options.ts';
 
 /** Shorter secrets could be guessed. */
 const shortestSecret = 16;
+
+/** Random text of the shortest length has more different characters than this, also in hexadecimal. */
+const fewestCharacters = 6;
 
 /**
  * The sealer of a loom.
@@ -31,13 +37,27 @@ const shortestSecret = 16;
 export function sealerFor(options: LoomOptions, mode: Mode, needed: boolean): Sealer {
   const secrets = typeof options.secret === 'string' ? [options.secret] : [...(options.secret ?? [])];
   if (secrets.some((secret) => secret.length < shortestSecret)) throw loomErrors.shortSecret(shortestSecret);
+  if (secrets.some((secret) => new Set(secret).size < fewestCharacters)) throw loomErrors.weakSecret();
   if (secrets.length === 0 && mode === 'production' && needed) throw loomErrors.missingSecret();
   return createSealer(secrets.length > 0 ? secrets : [randomText(32)]);
+}
+
+/**
+ * Where the site is for its browsers, as the options say.
+ * @throws {LoomError} for an origin that is none
+ */
+export function siteSettings({ origin, trustProxy = false }: LoomOptions): SiteSettings {
+  const normal = origin === undefined ? undefined : normalOrigin(origin);
+  if (origin !== undefined && normal === undefined) throw loomErrors.invalidOrigin(origin);
+  return { origin: normal, proxies: Math.max(0, Math.floor(Number(trustProxy))) || 0 };
 }
 
 /** What a request’s cookies say, and what its answer’s cookies will. */
 export class Visit implements FormSecurity {
   readonly origin: string;
+  readonly url: URL;
+  /** Tells the page that is shown from others; '' before one is. */
+  private page = '';
   private readonly sealer: Sealer;
   private readonly secure: boolean;
   /** Made when it is first needed: most pages need none. */
@@ -50,10 +70,12 @@ export class Visit implements FormSecurity {
   private flashShown = false;
   private readonly hadFlash: boolean;
 
-  constructor(request: Request, sealer: Sealer, origin: string) {
+  /** @param url the address of the request, as its browser sees it */
+  constructor(request: Request, sealer: Sealer, url: URL) {
     this.sealer = sealer;
-    this.origin = origin;
-    this.secure = origin.startsWith('https:');
+    this.url = url;
+    this.origin = url.origin;
+    this.secure = url.protocol === 'https:';
     const session = readCookie(request, this.cookieName('loom'));
     this.known = isSession(session);
     this.ownSession = isSession(session) ? session : undefined;
@@ -67,10 +89,18 @@ export class Visit implements FormSecurity {
     return this.ownSession;
   }
 
+  /** Tokens and lists from now on are those of this page. */
+  showPage(name: string): void {
+    const digest = new Digest();
+    digest.add(name);
+    this.page = digest.text();
+    this.pageToken = undefined;
+  }
+
   /** The token for the forms of this page. */
   token(): string {
     this.sessionUsed = true;
-    this.pageToken ??= makeToken(this.sealer, this.session);
+    this.pageToken ??= makeToken(this.sealer, this.session, this.page);
     return this.pageToken;
   }
 
@@ -79,17 +109,23 @@ export class Visit implements FormSecurity {
     return this.known || this.sessionUsed ? this.token() : undefined;
   }
 
-  isToken(token: string): boolean {
-    return this.known && isToken(this.sealer, this.session, token);
+  /** The page that a token was made for; `undefined` where it is not one of this session. */
+  pageOfToken(token: string): string | undefined {
+    return this.known ? pageOfToken(this.sealer, this.session, token) : undefined;
   }
 
   sealNames(form: string, names: readonly string[]): string {
     this.sessionUsed = true;
-    return sealNames(this.sealer, this.session, form, names);
+    return sealNames(this.sealer, this.session, { form, names, page: this.page, minute: thisMinute() });
   }
 
-  openNames(sealed: string): ReturnType<typeof openNames> {
-    return this.known ? openNames(this.sealer, this.session, sealed) : undefined;
+  openNames(sealed: string): OpenedNames | undefined {
+    return this.known ? openNames(this.sealer, this.session, sealed, thisMinute()) : undefined;
+  }
+
+  /** Whether the answer holds what is this visitor’s alone: a token, a message, a cookie. */
+  get isPrivate(): boolean {
+    return this.sessionUsed || (this.flashShown && this.messages().length > 0) || this.cookies().length > 0;
   }
 
   /** A new session, for the moment when the visitor’s rights change. */
@@ -138,4 +174,9 @@ export class Visit implements FormSecurity {
   private cookieName(name: string): string {
     return this.secure ? `__Host-${name}` : name;
   }
+}
+
+/** Minutes since 1970. */
+function thisMinute(): number {
+  return Math.floor(Date.now() / 60_000);
 }

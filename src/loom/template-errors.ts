@@ -1,7 +1,7 @@
 /** Problems and run-time errors → `TemplateError`, with the place in the template and the chain of calls. */
 import type { Compilation } from '../compiler/index.ts';
 import { type CallSite, type Problem, positionAt, TemplateError } from '../language/index.ts';
-import { RenderError } from '../runtime/index.ts';
+import { asError, RenderError } from '../runtime/index.ts';
 
 /** One error for all problems of a page: the first, with the others in `others`. */
 export function problemsError(problems: readonly Problem[], compilation: Compilation): TemplateError {
@@ -39,15 +39,16 @@ export interface PlaceInFile {
  */
 export function renderingError(error: unknown, placesOf: (error: Error) => PlaceInFile[], origin?: Error): unknown {
   if (error instanceof TemplateError) return error;
-  const places = [...(error instanceof Error ? placesOf(error) : []), ...(origin ? placesOf(origin) : [])];
+  const known = asError(error);
+  const places = [...placesOf(known), ...(origin ? placesOf(origin) : [])];
   const [innermost] = places;
   if (!innermost) return error;
-  const known = error instanceof RenderError ? error : undefined;
+  const ours = error instanceof RenderError ? error : undefined;
   return new TemplateError({
     complaint: {
-      code: known?.code ?? 'render-error',
-      message: known?.message ?? firstSentence(error instanceof Error ? error : new Error(String(error))),
-      hint: known?.hint,
+      code: ours?.code ?? 'render-error',
+      message: ours?.message ?? firstSentence(known),
+      hint: ours?.hint,
     },
     file: innermost.file,
     source: innermost.source,
@@ -60,7 +61,8 @@ export function renderingError(error: unknown, placesOf: (error: Error) => Place
 /** An error in a few lines, for developers. */
 export function describeError(error: unknown): string {
   if (error instanceof TemplateError) return error.format();
-  return error instanceof Error ? `${error.name}: ${error.message}` : String(error);
+  const known = asError(error);
+  return `${known.name}: ${known.message}`;
 }
 
 function detailsOf(problem: Problem, compilation: Compilation) {

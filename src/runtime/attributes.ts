@@ -1,7 +1,8 @@
 /** Attributes whose value comes from data. Each function gives the whole attribute, or nothing where it is left out. */
 import { type AttributeOwner, attributeKind } from './attribute-kinds.ts';
-import { noteBase, noteFormAction } from './binding.ts';
 import type { Output } from './output.ts';
+import { noteBase, noteSubmitter } from './posting.ts';
+import { quieten } from './promises.ts';
 import { renderErrors } from './render-error.ts';
 import { styleText } from './styles.ts';
 import { escapeText, plain } from './text.ts';
@@ -17,6 +18,7 @@ export function attribute(prefix: string, value: unknown): string {
 
 /** A boolean attribute (HTML §2.3.2): there or not. */
 export function booleanAttribute(prefix: string, value: unknown): string {
+  quieten(value);
   return value ? prefix : '';
 }
 
@@ -66,17 +68,21 @@ export function attributeList(
   if (!pieces.some(addsAttributes)) return writtenOnly(pieces);
   const texts = new Map<string, string>();
   const classes: unknown[] = [];
+  /** Values of attributes that decide where a form or the document leads. */
+  const leading = new Map<string, unknown>();
   for (const piece of pieces) {
     if (Array.isArray(piece)) {
       const [name, text, value] = piece as WrittenAttribute;
       if (name === 'class') classes.push(value);
+      else if (piece.length > 2) leading.set(name, value);
       texts.delete(name);
       texts.set(name, text);
     } else if (piece) {
       if (typeof piece !== 'object') throw renderErrors.notARecord();
-      addRecord(out, owner, piece as Record<string, unknown>, texts, classes);
+      addRecord(out, owner, piece as Record<string, unknown>, texts, classes, leading);
     }
   }
+  if (leading.size > 0) noteLeading(out, owner, leading);
   if (texts.has('class')) texts.set('class', tokensAttribute(' class', classes.flat()));
   return [...texts.values()].join('');
 }
@@ -98,7 +104,7 @@ function writtenOnly(
   return text;
 }
 
-/** An attribute written in the tag: its name in lower case, its text with the white space before it, the value of a `class`. */
+/** An attribute written in the tag: its name in lower case, its text with the white space before it, the value of a `class` and of what `leads`. */
 export type WrittenAttribute = readonly [name: string, text: string, value?: unknown];
 
 function addRecord(
@@ -107,19 +113,33 @@ function addRecord(
   record: Record<string, unknown>,
   texts: Map<string, string>,
   classes: unknown[],
+  leading: Map<string, unknown>,
 ): void {
   for (const [written, value] of Object.entries(record)) {
     const name = written.toLowerCase();
     if (!wellFormedName.test(written) || !written.isWellFormed()) throw renderErrors.attributeName(written);
     if (name === 'class') classes.push(value);
-    // Where a form or the document leads decides about tokens.
-    if (name === 'formaction') noteFormAction(out, addressOf(out, value));
-    if (name === 'href' && owner.name === 'base') noteBase(out, addressOf(out, value));
+    if (leads.has(`${owner.name} ${name}`)) leading.set(name, value);
     const text = name === 'class' ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
     if (text === '') continue;
     texts.delete(name);
     texts.set(name, text);
   }
+}
+
+/** Attributes that decide about tokens. */
+const leads = new Set([
+  'base href',
+  ...['button', 'input'].flatMap((element) => ['form', 'formaction', 'formmethod'].map((name) => `${element} ${name}`)),
+]);
+
+function noteLeading(out: Output, owner: AttributeOwner, leading: ReadonlyMap<string, unknown>): void {
+  const text = (name: string) => {
+    const value = leading.get(name);
+    return value === null || value === undefined || value === false ? undefined : plain(value);
+  };
+  if (owner.name === 'base') noteBase(out, addressOf(out, leading.get('href')));
+  else noteSubmitter(out, text('form'), addressOf(out, leading.get('formaction')), text('formmethod'));
 }
 
 /** An attribute by the rules of its own name, which is known only now. */

@@ -2,7 +2,7 @@
 import type { Render } from './output.ts';
 
 /** The form of built modules; a loom takes no other. Raised with every change that older modules cannot follow. */
-export const builtFormat = 1;
+export const builtFormat = 2;
 
 /** What is known of a template before it runs: of itself and of everything that it can come to call. */
 export interface TemplateFacts {
@@ -11,8 +11,6 @@ export interface TemplateFacts {
   hasRegions: boolean;
   /** Whether content may come late. */
   hasLateContent: boolean;
-  /** Whether it waits for a value. */
-  waits: boolean;
   /** Whether it writes the session’s token. */
   usesToken: boolean;
   /** Whether it can show messages that wait. */

@@ -12,17 +12,18 @@ export class Digest {
 
   /** Takes in text; how it is cut into pieces counts. */
   add(text: string): void {
-    const words = wordsOf(text);
-    const { length } = words;
     let { a, b, c, d } = this;
-    for (let at = 0; at < length; at += 4) {
-      a = Math.imul(a ^ words[at]!, 0x01000193);
-      b = Math.imul(b ^ words[at + 1]!, 0x85ebca6b);
-      c = Math.imul(c ^ words[at + 2]!, 0xc2b2ae35);
-      d = Math.imul(d ^ words[at + 3]!, 0x27d4eb2f);
-      // A product moves bits upwards only; these bring them down again.
-      a ^= d >>> 15;
-      c ^= b >>> 13;
+    for (let read = 0; read < text.length; ) {
+      read += encode(text, read);
+      for (let at = 0; at < wordCount; at += 4) {
+        a = Math.imul(a ^ words[at]!, 0x01000193);
+        b = Math.imul(b ^ words[at + 1]!, 0x85ebca6b);
+        c = Math.imul(c ^ words[at + 2]!, 0xc2b2ae35);
+        d = Math.imul(d ^ words[at + 3]!, 0x27d4eb2f);
+        // A product moves bits upwards only; these bring them down again.
+        a ^= d >>> 15;
+        c ^= b >>> 13;
+      }
     }
     this.length += text.length;
     // Each piece turns the lanes, so that texts cannot trade places unnoticed.
@@ -53,14 +54,18 @@ function mix(value: number): number {
 }
 
 const encoder = new TextEncoder();
-let bytes = new Uint8Array(2 ** 14);
 
-/** A text as UTF-8 in 32-bit words, filled up with zeros to a multiple of four. Valid until the next call. */
-function wordsOf(text: string): Uint32Array {
-  // One code unit is at most three bytes; 16 more for the filling.
-  if (bytes.length < text.length * 3 + 16) bytes = new Uint8Array(2 ** Math.ceil(Math.log2(text.length * 3 + 16)));
-  const { written } = encoder.encodeInto(text, bytes);
+/** Long texts are taken in through this window, so that no page leaves memory behind. A multiple of 16. */
+const bytes = new Uint8Array(2 ** 14);
+const words = new Uint32Array(bytes.buffer);
+/** How many words of the window are in use. */
+let wordCount = 0;
+
+/** Fills the window with UTF-8, zeros behind it up to a multiple of four words, and says how many code units it took. */
+function encode(text: string, from: number): number {
+  const { read, written } = encoder.encodeInto(from === 0 ? text : text.slice(from), bytes);
   const end = (written + 15) & ~15;
   bytes.fill(0, written, end);
-  return new Uint32Array(bytes.buffer, 0, end / 4);
+  wordCount = end / 4;
+  return read;
 }

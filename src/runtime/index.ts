@@ -17,17 +17,12 @@ export {
   bound,
   type CompletedControl,
   type ControlSite,
-  closeForm,
   control,
   controlAt,
   controlSite,
   type FieldSite,
-  type FormSecurity,
   fieldSite,
   labelFor,
-  noteBase,
-  noteFormAction,
-  openForm,
   printMessages,
   type WrittenControl,
 } from './binding.ts';
@@ -38,6 +33,7 @@ export {
   type LoadedTemplate,
   type TemplateFacts,
 } from './built.ts';
+export { Digest } from './digest.ts';
 export { createHelpers, type Helpers, helperNames, type Place } from './helpers/index.ts';
 export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';
 export { type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
@@ -58,6 +54,8 @@ export {
   written,
 } from './output.ts';
 export { PageReader, type Reading, type ReadingSettings } from './page-reader.ts';
+export { closeForm, type FormSecurity, noteBase, noteSubmitter, openForm } from './posting.ts';
+export { isPromise, quiet, quieten } from './promises.ts';
 export {
   closeBody,
   enterRegion,
@@ -71,7 +69,7 @@ export {
   regionStub,
   skips,
 } from './regions.ts';
-export { isPromise, RenderError, renderErrors } from './render-error.ts';
+export { RenderError, renderErrors } from './render-error.ts';
 export {
   digestOf,
   type Failure,
@@ -88,8 +86,11 @@ export {
   stopRows,
   whole,
 } from './segments.ts';
+export { closeSource, isSource } from './sources.ts';
 export { declaration } from './styles.ts';
+export { nextTask } from './tasks.ts';
 export { attributeText, escapeText, plain, text, textAfterStartTag } from './text.ts';
+export { asError, describeThrown, messageOf } from './thrown.ts';
 export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './trusted.ts';
 export {
   addressOf,
@@ -108,4 +109,4 @@ export {
   urlListItem,
   urlPart,
 } from './urls.ts';
-export { quieten, wait } from './waiting.ts';
+export { wait } from './waiting.ts';

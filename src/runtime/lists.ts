@@ -1,6 +1,7 @@
 /** What `(for x of xs)` calls. */
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
+import { isSource } from './sources.ts';
 import { eachAsItComes } from './waiting.ts';
 
 /**
@@ -20,7 +21,7 @@ export function each(
     for (; count < items.length; count++) call(items[count], count);
   } else if (items !== null && items !== undefined) {
     if (!isIterable(items)) {
-      if (!isAsyncIterable(items)) throw renderErrors.notIterable(items);
+      if (!isSource(items)) throw renderErrors.notIterable(items);
       eachAsItComes(out, items, call, otherwise);
       return;
     }
@@ -32,8 +33,4 @@ export function each(
 function isIterable(value: unknown): value is Iterable<unknown> {
   if (typeof value === 'string') return true;
   return typeof value === 'object' && value !== null && Symbol.iterator in value;
-}
-
-function isAsyncIterable(value: unknown): value is AsyncIterable<unknown> {
-  return typeof value === 'object' && value !== null && Symbol.asyncIterator in value;
 }

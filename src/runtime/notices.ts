@@ -1,5 +1,6 @@
 /** Lines for the log about data that was not printed as it came, in one list and one voice. The page goes on. */
 import type { Notice } from './output.ts';
+import { messageOf } from './thrown.ts';
 
 export const notices = {
   blockedURL: (address: string, schemes: Iterable<string>): Notice => ({
@@ -24,7 +25,7 @@ export const notices = {
   }),
   caughtError: (error: unknown): Notice => ({
     code: 'caught-error',
-    message: `(catch …) replaced what could not be written: ${error instanceof Error ? error.message : String(error)}`,
+    message: `(catch …) replaced what could not be written: ${messageOf(error)}`,
     hint: 'Mend the content of the (await …), or let it check what it is given.',
   }),
 };

@@ -1,7 +1,7 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
-import type { FormSecurity, OpenForm } from './binding.ts';
 import type { Helpers } from './helpers/index.ts';
 import { notices } from './notices.ts';
+import { type FormSecurity, Forms, type OpenForm } from './posting.ts';
 import type { Recorder } from './regions.ts';
 import { renderErrors } from './render-error.ts';
 import { newSegment, type Segment } from './segments.ts';
@@ -59,6 +59,8 @@ export interface OutputSettings {
   isAtOnce?: boolean;
   /** Whether content that waits, and has something to stand in its place, may come at the end of the page. */
   order?: 'source' | 'late';
+  /** Milliseconds after which a value that has not come is an error; missing for no limit. */
+  waitLimit?: number | undefined;
   /** The address of this page in source order, for browsers that turn out to run no scripts. */
   inSourceOrder?: string | undefined;
   /** In development a mistake in data is an error, else a notice. */
@@ -77,8 +79,8 @@ export class Output {
   isStopped = false;
   /** Form elements that are being written, the innermost last. */
   forms: OpenForm[] = [];
-  /** The address of the document’s `<base>`, as written; '' without one. */
-  base = '';
+  /** What is known of all forms of the page. */
+  readonly posting = new Forms();
   /** Keeps regions apart while they are written; missing where nobody asks for them. */
   readonly recorder: Recorder | undefined;
   /** Names of regions so far. */

@@ -23,6 +23,8 @@ export interface Reading {
 interface Position {
   pieces: Piece[];
   at: number;
+  /** How much of the text at hand has been read, in UTF-16 code units. */
+  read: number;
 }
 
 export class PageReader {
@@ -39,7 +41,7 @@ export class PageReader {
 
   constructor(page: Segment, settings: ReadingSettings) {
     this.settings = settings;
-    this.open = [{ pieces: page.pieces, at: 0 }];
+    this.open = [begin(page.pieces)];
   }
 
   /**
@@ -61,8 +63,7 @@ export class PageReader {
       const piece = position.pieces[position.at];
       if (piece === undefined) this.open.pop();
       else if (typeof piece === 'string') {
-        text += piece;
-        position.at++;
+        text += readText(piece, position, enough - text.length);
       } else {
         const read = this.readPiece(piece, position);
         if (typeof read !== 'string') return { text, waiting: read, isDone: false };
@@ -77,6 +78,9 @@ export class PageReader {
       case 'body-start':
         position.at++;
         return '';
+      case 'secret':
+        position.at++;
+        return piece.text();
       case 'body-end': {
         const rest = this.end();
         if (typeof rest !== 'string') return rest;
@@ -86,12 +90,12 @@ export class PageReader {
       }
       case 'region':
         position.at++;
-        this.open.push({ pieces: piece.pieces, at: 0 });
+        this.open.push(begin(piece.pieces));
         return '';
       case 'rows': {
         if (piece.pieces.length > 0) {
           // Items that were read are forgotten, so that a long list takes no memory.
-          this.open.push({ pieces: piece.pieces.splice(0), at: 0 });
+          this.open.push(begin(piece.pieces.splice(0)));
           return '';
         }
         if (!piece.isDone) return piece.next();
@@ -108,13 +112,13 @@ export class PageReader {
       position.at++;
       const id = `${this.settings.mark}-${++this.late}`;
       this.expect(hole, id);
-      this.open.push({ pieces: [`<!--late ${id}-->`, ...hole.meanwhile.pieces, `<!--/late ${id}-->`], at: 0 });
+      this.open.push(begin([`<!--late ${id}-->`, ...hole.meanwhile.pieces, `<!--/late ${id}-->`]));
       return '';
     }
     if (hole.waiting) return hole.waiting;
     position.at++;
     if (hole.failure) return this.settings.onFailure(hole.failure);
-    this.open.push({ pieces: hole.pieces, at: 0 });
+    this.open.push(begin(hole.pieces));
     return '';
   }
 
@@ -134,7 +138,7 @@ export class PageReader {
   private end(): string | Promise<unknown> {
     const next = this.arrived.shift();
     if (next) {
-      this.open.push({ pieces: this.latePieces(next.hole, next.id), at: 0 });
+      this.open.push(begin(this.latePieces(next.hole, next.id)));
       return '';
     }
     if (this.expected > 0) {
@@ -153,4 +157,23 @@ export class PageReader {
     // Without such an element around it the parser would take it for HTML.
     return [`<template data-late="${id}" data-wrapped><${wrapper}>`, ...content, `</${wrapper}></template>\n`];
   }
+}
+
+function begin(pieces: Piece[]): Position {
+  return { pieces, at: 0, read: 0 };
+}
+
+/** Reads as much of a text as there is room for, so that a long one is handed on in pieces. */
+function readText(text: string, position: Position, room: number): string {
+  const { read } = position;
+  // A little more than there is room for is no reason for another piece.
+  if (text.length - read <= 2 * room) {
+    position.at++;
+    position.read = 0;
+    return read === 0 ? text : text.slice(read);
+  }
+  // A surrogate pair is one character in UTF-8.
+  const isPair = (text.charCodeAt(read + room - 1) & 0xfc00) === 0xd800;
+  position.read = read + room + (isPair ? 1 : 0);
+  return text.slice(read, position.read);
 }

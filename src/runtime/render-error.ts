@@ -1,4 +1,6 @@
 /** Errors that compiled templates raise. They know no place: the room above finds it from the stack, at no cost to rendering. */
+import { isPromise, quieten } from './promises.ts';
+import { messageOf } from './thrown.ts';
 
 /** An error while a template runs, in the words of the product. */
 export class RenderError extends Error {
@@ -17,10 +19,13 @@ export class RenderError extends Error {
 export const renderErrors = {
   unprintable(value: unknown): RenderError {
     const [what, hint] = describe(value);
+    // A function of the data may have made it: then nobody else knows it.
+    quieten(value);
     return new RenderError('unprintable-value', `${what} cannot be printed.`, hint);
   },
-  notIterable: (value: unknown): RenderError =>
-    isPromise(value)
+  notIterable: (value: unknown): RenderError => {
+    quieten(value);
+    return isPromise(value)
       ? new RenderError(
           'not-iterable',
           '(for … of …) was given a promise.',
@@ -30,11 +35,12 @@ export const renderErrors = {
           'not-iterable',
           `(for … of …) was given ${typeof value === 'object' ? 'an object' : `a ${typeof value}`} that is not a list.`,
           'Give it an array or another iterable; for an object, use Object.entries(…).',
-        ),
+        );
+  },
   notADate: (value: unknown): RenderError =>
     new RenderError(
       'not-a-date',
-      `“${String(value).slice(0, 40)}” is not a date.`,
+      `“${messageOf(value).slice(0, 40)}” is not a date.`,
       'Give a Date, milliseconds, or text such as 2026-06-12.',
     ),
   climbingPath: (segment: string): RenderError =>
@@ -51,6 +57,12 @@ export const renderErrors = {
     ),
   unknownField: (form: string, field: string, known: readonly string[]): RenderError =>
     new RenderError('unknown-field', `The form “${form}” has no field “${field}”.`, `It has ${known.join(', ')}.`),
+  waitedTooLong: (limit: number): RenderError =>
+    new RenderError(
+      'wait-limit',
+      `A value did not come within ${limit} ms.`,
+      'Look at what should bring it, raise “waitLimit”, or show something else with (catch error).',
+    ),
   mustWait: (): RenderError =>
     new RenderError(
       'must-wait',
@@ -62,6 +74,12 @@ export const renderErrors = {
       'late-form-action',
       'A button that sends its form to another site cannot stand in content that comes later: the form’s token is written already.',
       'Put the button outside of (await …), or let it have a form of its own.',
+    ),
+  lateBase: (): RenderError =>
+    new RenderError(
+      'late-base',
+      'A <base> that leads to another site cannot stand in content that comes later: tokens of forms are written already.',
+      'Write it in the <head>, outside of (await …).',
     ),
   missingAsset: (path: string): RenderError =>
     new RenderError(
@@ -112,11 +130,6 @@ export const renderErrors = {
       'Begin it with fixed text that settles the origin, or use trustedURL(…) for an address that no visitor can choose.',
     ),
 };
-
-/** Whether a value is a promise, of whatever kind. */
-export function isPromise(value: unknown): value is PromiseLike<unknown> {
-  return typeof value === 'object' && value !== null && 'then' in value && typeof value.then === 'function';
-}
 
 function describe(value: unknown): [what: string, hint: string] {
   if (typeof value === 'function') return ['A function', 'Call it, or leave it out.'];

@@ -3,8 +3,9 @@
  * never waits: a part that waits leaves a hole and the code goes on behind it; whoever reads the page waits.
  */
 import { Digest } from './digest.ts';
+import { nextTask } from './tasks.ts';
 
-export type Piece = string | RegionNode | Hole | Rows | Mark;
+export type Piece = string | RegionNode | Hole | Rows | Mark | Secret;
 
 /** A stretch of the page. */
 export interface Segment {
@@ -53,6 +54,12 @@ export interface Rows extends Segment {
 /** A place that matters to whoever reads the page: the beginning and the end of `<body>`. */
 export type Mark = { kind: 'body-start' } | { kind: 'body-end' };
 
+/** Text that is decided when the page is read, and does not count. */
+export interface Secret {
+  kind: 'secret';
+  text(): string;
+}
+
 /** An error in a part of the page. */
 export interface Failure {
   error: unknown;
@@ -99,6 +106,7 @@ export function segmentText(
   for (const piece of segment.pieces) {
     if (typeof piece === 'string') text += piece;
     else if (piece.kind === 'body-end') text += atEnd();
+    else if (piece.kind === 'secret') text += piece.text();
     else if (piece.kind === 'region') text += region(piece) ?? segmentText(piece, region, atEnd);
     else if (isSegment(piece)) text += segmentText(piece, region, atEnd);
   }
@@ -141,6 +149,9 @@ export function isWaiting(segment: Segment): boolean {
   });
 }
 
+/** After so many items of a list that are there at once, others have their turn. */
+const rowsATurn = 64;
+
 /**
  * Waits until a segment is whole: everything in it has come.
  * @param isEnough ends the waiting earlier
@@ -150,7 +161,12 @@ export async function whole(segment: Segment, isEnough: () => boolean = () => fa
     const piece = segment.pieces[at]!;
     if (!isSegment(piece)) continue;
     if (piece.kind === 'hole') await piece.waiting;
-    else if (piece.kind === 'rows') while (!piece.isDone && !isEnough()) await piece.next();
+    else if (piece.kind === 'rows') {
+      for (let count = 1; !piece.isDone && !isEnough(); count++) {
+        await piece.next();
+        if (count % rowsATurn === 0) await nextTask();
+      }
+    }
     await whole(piece, isEnough);
   }
 }

@@ -1,4 +1,5 @@
 /** Values as text: what is printed, and how it is escaped. */
+import { quieten } from './promises.ts';
 import { renderErrors } from './render-error.ts';
 import { trustedAddress, trustedMarkup } from './trusted.ts';
 
@@ -23,7 +24,7 @@ export function text(value: unknown): string {
   if (typeof value === 'object' && value !== null) {
     const markup = trustedMarkup(value);
     if (markup !== undefined) return markup;
-    if (Array.isArray(value)) return value.map(text).join('');
+    if (Array.isArray(value)) return eachAsText(value, text);
   }
   return escapeText(plain(value));
 }
@@ -50,13 +51,23 @@ export function plain(value: unknown): string {
       return '';
     case 'object': {
       if (value === null) return '';
-      if (Array.isArray(value)) return value.map(plain).join('');
+      if (Array.isArray(value)) return eachAsText(value, plain);
       if (value instanceof URL) return value.href;
       const trusted = trustedAddress(value) ?? trustedMarkup(value);
       if (trusted !== undefined) return trusted;
     }
   }
   throw renderErrors.unprintable(value);
+}
+
+/** Items in turn. Where one of them cannot be printed, promises beside it have nobody who knows them. */
+function eachAsText(items: readonly unknown[], write: (item: unknown) => string): string {
+  try {
+    return items.map(write).join('');
+  } catch (error) {
+    items.forEach(quieten);
+    throw error;
+  }
 }
 
 /** A value right after `<pre>` or `<textarea>`: one more line break where HTML would drop the first (§13.2.6.4.7). */

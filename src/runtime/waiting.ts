@@ -1,10 +1,12 @@
 /** What `(await …)` and lists whose items come one by one do while a page is written. */
-import { closeHole, type OpenForm } from './binding.ts';
 import { notices } from './notices.ts';
 import type { Output } from './output.ts';
+import { closeHole, type OpenForm } from './posting.ts';
+import { isPromise, quieten } from './promises.ts';
 import { RegionDone } from './regions.ts';
-import { isPromise, renderErrors } from './render-error.ts';
+import { renderErrors } from './render-error.ts';
 import { type Hole, newSegment, type RegionNode, type Rows, type Segment } from './segments.ts';
+import { closeSource, openSource } from './sources.ts';
 
 /**
  * Writes content for values that may be promises. Content that waits leaves a hole, and the page goes on behind it.
@@ -84,7 +86,7 @@ export function wait(
       hole.waiting = undefined;
     }
   };
-  hole.waiting = Promise.all(given).then(
+  hole.waiting = inTime(Promise.all(given), out).then(
     (come) => attempt(() => show(come)),
     (error: unknown) => attempt(() => fail(error)),
   );
@@ -109,24 +111,26 @@ export function eachAsItComes(
     isDone: false,
     failure: undefined,
     next() {
-      coming ??= advance().finally(() => {
-        coming = undefined;
-      });
+      coming ??= inTime(advance(), out)
+        .catch(fail)
+        .finally(() => {
+          coming = undefined;
+        });
       return coming;
     },
     stop() {
       if (rows.isDone) return;
       rows.isDone = true;
-      // The source may fail once more while it is closed; nobody is left to be told. One that was not begun is closed too.
-      try {
-        iterator ??= items[Symbol.asyncIterator]();
-        quieten(iterator.return?.());
-      } catch {}
+      closeSource(items, iterator);
     },
+  };
+  const fail = (error: unknown) => {
+    if (!rows.isDone && !(error instanceof RegionDone)) rows.failure = { error, origin };
+    rows.stop();
   };
   const advance = async () => {
     try {
-      iterator ??= items[Symbol.asyncIterator]();
+      iterator ??= openSource(items);
       const { done, value } = await iterator.next();
       if (rows.isDone) return;
       enter(out, rows, place);
@@ -137,17 +141,21 @@ export function eachAsItComes(
       rows.isDone = done === true;
     } catch (error) {
       out.s = '';
-      if (!(error instanceof RegionDone)) rows.failure = { error, origin };
-      rows.stop();
+      fail(error);
     }
   };
   const place = leaveHole(out, rows);
   returnTo(out, place);
 }
 
-/** A promise that fails unread must not end the program. */
-export function quieten(value: unknown): void {
-  if (isPromise(value)) value.then(undefined, () => {});
+/** The promise, or where a limit is set an error when it takes longer. */
+function inTime<Value>(promise: Promise<Value>, { settings: { waitLimit } }: Output): Promise<Value> {
+  if (waitLimit === undefined) return promise;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(renderErrors.waitedTooLong(waitLimit)), waitLimit);
+  });
+  return Promise.race([promise, late]).finally(() => clearTimeout(timer));
 }
 
 /** Where a hole stands: what the code that fills it finds around it. */

@@ -190,8 +190,14 @@ describe('forms', () => {
         '<button formaction="https://elsewhere.example/">!</button>',
       ),
     });
-    const response = await loom.respond(get(), 'stay', { form: form.blank(), berths: later([]) });
-    expect(await response.text()).not.toContain('elsewhere');
+    const shown = async (order: 'late' | 'source') => {
+      const response = await loom.respond(get(), 'stay', { form: form.blank(), berths: later([]) }, { order });
+      return response.text();
+    };
+    expect(await shown('late')).not.toContain('elsewhere');
     expect(logged).toEqual(['error']);
+    // In its place it comes before the token, which is left out then.
+    const inPlace = await shown('source');
+    expect([inPlace.includes('elsewhere'), inPlace.includes('_token')]).toEqual([true, false]);
   });
 });

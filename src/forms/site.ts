@@ -1,0 +1,92 @@
+/** Where a site is for its browsers: its origin (RFC 6454), also behind a proxy (RFC 7239). */
+
+/**
+ * An origin as browsers write it: scheme, host and port, in lower case, without a default port and without a slash.
+ * @returns `undefined` for anything else than an address of `http` or `https` without a path
+ */
+export function normalOrigin(text: string): string | undefined {
+  if (!URL.canParse(text)) return undefined;
+  const { protocol, origin, pathname, search, hash, username, password } = new URL(text);
+  const isBare = pathname === '/' && search === '' && hash === '' && username === '' && password === '';
+  return isBare && (protocol === 'http:' || protocol === 'https:') ? origin : undefined;
+}
+
+/** What an origin is taken from, where the request itself does not tell. */
+export interface SiteSettings {
+  /** As `normalOrigin` gives it. */
+  origin: string | undefined;
+  /** How many proxies in front of this program say where a request came to; 0 where none is trusted. */
+  proxies: number;
+}
+
+/** The address of a request as its browser sees it. */
+export function publicAddress(request: Request, { origin, proxies }: SiteSettings): URL {
+  const url = new URL(request.url);
+  const seen = origin ?? (proxies > 0 ? forwardedOrigin(request.headers, url, proxies) : undefined);
+  if (seen === undefined || seen === url.origin) return url;
+  // Set part by part: a path of two slashes, resolved against an origin, would name a host.
+  const address = new URL(seen);
+  address.pathname = url.pathname;
+  address.search = url.search;
+  return address;
+}
+
+/** Whether a proxy or a browser says that this site is reached over TLS, although the request was not. */
+export function comesOverTLS(request: Request, url: URL): boolean {
+  if (url.protocol === 'https:') return false;
+  const { headers } = request;
+  return (
+    headers.get('origin') === `https://${url.host}` ||
+    listed(headers.get('x-forwarded-proto')).includes('https') ||
+    forwardedElements(headers.get('forwarded') ?? '').some((element) => element.get('proto') === 'https')
+  );
+}
+
+/** The origin that the outermost trusted proxy was asked for; what it does not say is as in the request. */
+function forwardedOrigin(headers: Headers, url: URL, proxies: number): string | undefined {
+  const nth = <Item>(list: readonly Item[]) => list[Math.max(0, list.length - proxies)];
+  const forwarded = nth(forwardedElements(headers.get('forwarded') ?? ''));
+  const proto = forwarded?.get('proto') ?? nth(listed(headers.get('x-forwarded-proto')));
+  const host = forwarded?.get('host') ?? nth(listed(headers.get('x-forwarded-host')));
+  const scheme = proto?.toLowerCase() ?? url.protocol.slice(0, -1);
+  return normalOrigin(`${scheme}://${host ?? url.host}`);
+}
+
+function listed(header: string | null): string[] {
+  return (header ?? '')
+    .split(',')
+    .map((item) => item.trim().toLowerCase())
+    .filter((item) => item !== '');
+}
+
+/** RFC 7239 §4: elements with commas between them, each of pairs with semicolons between them; values may be quoted. */
+function forwardedElements(header: string): Array<Map<string, string>> {
+  const elements: Array<Map<string, string>> = [];
+  let element = new Map<string, string>();
+  let name = '';
+  let value = '';
+  let inValue = false;
+  let quoted = false;
+  const endPair = () => {
+    if (inValue) element.set(name.trim().toLowerCase(), value.trim());
+    name = value = '';
+    inValue = false;
+  };
+  for (let at = 0; at < header.length; at++) {
+    const character = header[at]!;
+    if (quoted && character === '\\') value += header[++at] ?? '';
+    else if (quoted && character !== '"') value += character;
+    else if (character === '"' && inValue) quoted = !quoted;
+    else if (character === '=' && !inValue) inValue = true;
+    else if (character === ';') endPair();
+    else if (character === ',') {
+      endPair();
+      elements.push(element);
+      element = new Map();
+    } else if (inValue) value += character;
+    else name += character;
+  }
+  endPair();
+  elements.push(element);
+  return elements.filter((one) => one.size > 0);
+}

@@ -1,0 +1,37 @@
+/** Servers that end without cutting an answer off. */
+import type { Server } from 'node:http';
+
+/** How a server is closed. */
+export interface ClosingOptions {
+  /** Called when the last answer has been sent, as to close a database. */
+  afterwards?: () => void | Promise<void>;
+  /** Milliseconds after which connections are cut that are still open. Default: 10,000. */
+  limit?: number;
+}
+
+/** How often connections that have become idle are looked for while a server closes, in milliseconds. */
+const interval = 50;
+
+/**
+ * Lets a server end when the process is told to (SIGTERM, or SIGINT from a terminal): it takes no new connections, answers that
+ * are on their way are finished, then `afterwards` is called. The process ends when nothing keeps it; a second signal ends it at once.
+ * @example closeOnSignals(createServer(nodeListener(handler)).listen(3000), { afterwards: () => database.close() })
+ */
+export function closeOnSignals(server: Server, options: ClosingOptions = {}): void {
+  const signals = ['SIGTERM', 'SIGINT'] as const;
+  const begin = () => {
+    for (const signal of signals) process.off(signal, begin);
+    void closeServer(server, options);
+  };
+  for (const signal of signals) process.once(signal, begin);
+}
+
+async function closeServer(server: Server, { afterwards, limit = 10_000 }: ClosingOptions): Promise<void> {
+  // A connection is kept for a next request that will not be answered: it goes as soon as it is idle.
+  const idle = setInterval(() => server.closeIdleConnections(), interval);
+  const late = setTimeout(() => server.closeAllConnections(), limit);
+  await new Promise<void>((resolve) => server.close(() => resolve()));
+  clearInterval(idle);
+  clearTimeout(late);
+  await afterwards?.();
+}
