@@ -9,7 +9,9 @@ import {
   type Element,
   type Expression,
   fixedValue,
+  isSpace,
   type Span,
+  skipSpace,
   visit,
 } from '../language/index.ts';
 import { assetPath, escapeText } from '../runtime/index.ts';
@@ -40,23 +42,67 @@ export function withAssets(element: Element, attribute: Attribute, at: Resolutio
   if (addresses.has(attribute.name))
     return changeTexts(attribute, (text) => assetAddress(text, needed ? attribute : undefined, at));
   return changeTexts(attribute, (text) =>
-    text.replace(/(^|,)(\s*)([^\s,]\S*)/g, (_, comma: string, space: string, candidate: string) => {
-      // A candidate may end in the comma that separates it from the next.
-      const [, address = '', end = ''] = /^(.*?)(,*)$/.exec(candidate) ?? [];
-      return comma + space + assetAddress(address, needed ? attribute : undefined, at) + end;
-    }),
+    changeCandidates(text, (address) => assetAddress(address, needed ? attribute : undefined, at)),
   );
+}
+
+/** Image candidates with other addresses (HTML §4.8.4.2.2). */
+function changeCandidates(text: string, change: (address: string) => string): string {
+  let result = '';
+  let at = 0;
+  const take = (isPart: (character: string) => boolean): string => {
+    const start = at;
+    while (at < text.length && isPart(text[at]!)) at++;
+    return text.slice(start, at);
+  };
+  const isBlank = (character: string) => isSpace(character.charCodeAt(0));
+  while (at < text.length) {
+    result += take((character) => character === ',' || isBlank(character));
+    const candidate = take((character) => !isBlank(character));
+    let end = candidate.length;
+    // A candidate may end in the comma that separates it from the next.
+    while (candidate[end - 1] === ',') end--;
+    result += (end === 0 ? '' : change(candidate.slice(0, end))) + candidate.slice(end);
+    if (end === candidate.length) result += take((character) => character !== ',');
+  }
+  return result;
 }
 
 /** A style sheet with the addresses of its files in `url(…)` (CSS Values §4.5). */
 export function assetsOfStyle(css: string, place: Span, at: Resolution): string {
   if (!at.assets) return css;
-  const token = /url\(\s*(?:"((?:[^"\\\n]|\\.)*)"|'((?:[^'\\\n]|\\.)*)'|([^\s"'()\\]*))\s*\)/gi;
-  return css.replace(token, (whole, double?: string, single?: string, bare?: string) => {
-    const address = double ?? single ?? bare ?? '';
-    const found = assetAddress(address, place, at);
-    return found === address ? whole : `url("${found.replaceAll('"', '%22')}")`;
-  });
+  let result = '';
+  let copied = 0;
+  const token = /url\(/gi;
+  for (let found = token.exec(css); found; found = token.exec(css)) {
+    const argument = urlArgument(css, token.lastIndex);
+    if (!argument) continue;
+    const changed = assetAddress(argument.address, place, at);
+    if (changed !== argument.address) {
+      result += `${css.slice(copied, found.index)}url("${changed.replaceAll('"', '%22')}")`;
+      copied = argument.end;
+    }
+    token.lastIndex = argument.end;
+  }
+  return result + css.slice(copied);
+}
+
+/** What stands between the parentheses of `url(…)`, and where it ends; `undefined` where it is not one plain address. */
+function urlArgument(css: string, from: number): { address: string; end: number } | undefined {
+  const start = skipSpace(css, from);
+  const quote = css[start] === '"' || css[start] === "'" ? css[start] : '';
+  let at = start + quote.length;
+  while (at < css.length && (quote ? css[at] !== quote && css[at] !== '\n' : !endsBareAddress(css[at]!))) {
+    at += quote && css[at] === '\\' ? 2 : 1;
+  }
+  const end = skipSpace(css, at + quote.length);
+  if (css[end] !== ')' || (quote && css[at] !== quote)) return undefined;
+  return { address: css.slice(start + quote.length, at), end: end + 1 };
+}
+
+/** CSS Syntax §4.3.6, “consume a url token”. */
+function endsBareAddress(character: string): boolean {
+  return isSpace(character.charCodeAt(0)) || '"\'()\\'.includes(character);
 }
 
 /** Reports `asset("…")` with the name of a file that is not there. */

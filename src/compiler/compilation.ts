@@ -7,7 +7,6 @@ import {
   type ParseResult,
   type Problem,
   parseTemplate,
-  positionAt,
 } from '../language/index.ts';
 import type { LayoutRules, TemplateFacts } from '../runtime/index.ts';
 import { callGraph } from './call-graph.ts';
@@ -136,7 +135,7 @@ export class Compilation {
     return [...this.parsed.values()].flatMap(({ result: { tree } }) =>
       expressionsOf(tree.children)
         .filter(({ syntax }) => freeNames(syntax).some(({ name }) => name === 'trustedHTML' || name === 'trustedURL'))
-        .map(({ start, code }) => ({ file: tree.file, ...positionAt(tree.source, start), code })),
+        .map(({ start, code }) => ({ file: tree.file, ...tree.lines.at(start), code })),
     );
   }
 

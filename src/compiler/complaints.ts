@@ -7,17 +7,20 @@ const refused = (where: string, hint: string): Complaint => ({
   hint,
 });
 
+/** A name as messages show it, however long it is. */
+const shortened = (name: string): string => (name.length > 80 ? `${name.slice(0, 80)}…` : name);
+
 export const complaints = {
   unknownName: (name: string, hint: string | undefined): Complaint => ({
     code: 'unknown-name',
-    message: `There is no “${name}” here.`,
+    message: `There is no “${shortened(name)}” here.`,
     hint:
       hint ??
       'A template sees what it (takes …), what its clauses name, “context”, helpers and ECMAScript’s own pure functions.',
   }),
   unknownTemplate: (name: string, hint: string | undefined): Complaint => ({
     code: 'unknown-template',
-    message: `No template is called <${name}>.`,
+    message: `No template is called <${shortened(name)}>.`,
     hint:
       hint ??
       `Add a file ${name}.html outside the pages, or name it under “elements” in the configuration if it is the browser’s.`,
@@ -109,6 +112,16 @@ export const complaints = {
     code: 'second-companion',
     message: `This is the second (${word}) of one (await …).`,
     hint: 'Put both into one element or into a <template>.',
+  }),
+  tooManyAlternatives: (limit: number): Complaint => ({
+    code: 'too-many-alternatives',
+    message: `More than ${limit} alternatives follow one element.`,
+    hint: 'Look the case up in a list or a Map that the code hands over, and print what it holds.',
+  }),
+  tooDeep: (): Complaint => ({
+    code: 'nested-too-deeply',
+    message: 'This template is nested too deeply to be compiled.',
+    hint: 'Move parts of it into partials.',
   }),
   elseAfterBoth: (): Complaint => ({
     code: 'else-after-for-and-if',

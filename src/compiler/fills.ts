@@ -16,8 +16,9 @@ import { quietCode } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, commaList, type FillPart, fills, fixed, joined, js, literal } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
-import { companionClause } from './siblings.ts';
+import { companionClause, mostAlternatives } from './siblings.ts';
 import { isSlot, slotName } from './slots.ts';
+import { shedEnd, shedFirstLines, shedLastLines, shedStart } from './white-space.ts';
 
 /** One element that fills a slot, under the conditions of the groups around it. */
 interface Filling {
@@ -51,14 +52,13 @@ export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Resolu
     const condition = forwardCondition(content);
     fillings.push({ slot: 'default', nodes: content, condition, takes: [], isAlternative: false });
   }
-  const slots = [...new Set(fillings.map((filling) => filling.slot))];
-  return slots.map((slot) =>
-    fillPart(
-      slot,
-      fillings.filter((filling) => filling.slot === slot),
-      at,
-    ),
-  );
+  const bySlot = new Map<string, Filling[]>();
+  for (const filling of fillings) {
+    const others = bySlot.get(filling.slot);
+    if (others) others.push(filling);
+    else bySlot.set(filling.slot, [filling]);
+  }
+  return [...bySlot].map(([slot, ones]) => fillPart(slot, ones, at));
 }
 
 /** Takes the elements with `slot` out of a list of nodes, also out of groups with conditions, and gives back the rest. */
@@ -194,6 +194,10 @@ function ownCondition(
   const isFill = attributeOf(element, 'slot') !== undefined || isFillGroup(element);
   for (const clause of clausesOf(element)) {
     if (clause.kind !== 'if' && clause.kind !== 'else-if' && clause.kind !== 'else') continue;
+    if (earlier.length >= mostAlternatives) {
+      at.report(clause, complaints.tooManyAlternatives(mostAlternatives));
+      return { condition: undefined, earlier };
+    }
     const none = clause.kind === 'if' ? [] : earlier.map((condition) => js`!${condition}`);
     const own =
       clause.kind === 'else' ? [] : [js`(${quietCode(isFill ? use(clause.condition, at) : clause.condition)})`];
@@ -221,32 +225,46 @@ function dropSpace(nodes: TemplateNode[]): void {
 
 /** Content on lines of its own sheds the blank lines at its start and end; white space on one line is meant. */
 export function trimBlock(nodes: TemplateNode[]): TemplateNode[] {
-  return trim(nodes, /^[\t\n\f\r ]*\n[\t ]*/, /\s*\n[\t\n\f\r ]*$/);
+  return trim(nodes, shedFirstLines, shedLastLines);
 }
 
 /** Blank space at the start and the end of a called template is shed. */
 export function trimBlank(nodes: TemplateNode[]): TemplateNode[] {
-  return trim(nodes, /^[\t\n\f\r ]+/, /[\t\n\f\r ]+$/);
+  return trim(nodes, shedStart, shedEnd);
 }
 
 /** As `trimBlank`, at the start only. */
 export function trimStart(nodes: TemplateNode[]): TemplateNode[] {
-  return trim(nodes, /^[\t\n\f\r ]+/, /(?!)/);
+  return trim(nodes, shedStart, (text) => text);
 }
 
-function trim(nodes: TemplateNode[], start: RegExp, end: RegExp): TemplateNode[] {
-  const trimmed = [...nodes];
-  for (let first = trimmed[0]; first?.kind === 'text'; first = trimmed[0]) {
-    const text = first.text.replace(start, '');
-    if (text === first.text) break;
-    if (text === '') trimmed.shift();
-    else trimmed[0] = { ...first, text, start: first.end - text.length };
+type Shed = (text: string) => string;
+
+function trim(nodes: TemplateNode[], start: Shed, end: Shed): TemplateNode[] {
+  let first = 0;
+  let last = nodes.length;
+  let firstText: TemplateNode | undefined;
+  for (; first < last; first++) {
+    const node = nodes[first]!;
+    if (node.kind !== 'text') break;
+    const text = start(node.text);
+    if (text !== '') {
+      if (text !== node.text) firstText = { ...node, text, start: node.end - text.length };
+      break;
+    }
+    if (node.text === '') break;
   }
-  for (let last = trimmed.at(-1); last?.kind === 'text'; last = trimmed.at(-1)) {
-    const text = last.text.replace(end, '');
-    if (text === last.text) break;
-    if (text === '') trimmed.pop();
-    else trimmed[trimmed.length - 1] = { ...last, text, end: last.start + text.length };
+  const trimmed = nodes.slice(first);
+  if (firstText) trimmed[0] = firstText;
+  for (last = trimmed.length; last > 0; last--) {
+    const node = trimmed[last - 1]!;
+    if (node.kind !== 'text') break;
+    const text = end(node.text);
+    if (text !== '') {
+      if (text !== node.text) trimmed[last - 1] = { ...node, text, end: node.start + text.length };
+      break;
+    }
+    if (node.text === '') break;
   }
-  return trimmed;
+  return trimmed.slice(0, last);
 }

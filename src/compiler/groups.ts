@@ -4,6 +4,7 @@ import { complaints } from './complaints.ts';
 import { trimStart } from './fills.ts';
 import type { Part } from './parts.ts';
 import type { Resolution } from './resolution.ts';
+import { withoutBlankLastLine, withoutIndent } from './white-space.ts';
 
 /** Whether only the content of a `<template>` is printed. */
 export function isGroup(element: Element): boolean {
@@ -21,12 +22,12 @@ export function resolveGroup(element: Element, before: string, at: Resolution): 
   const contentEnd = element.endTag?.start ?? element.end;
   const startLine = startsLine(source, element.start, 0) && /^[\t ]*\r?\n/.test(source.slice(contentStart, contentEnd));
   const endLine = startsLine(source, contentEnd, contentStart) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(element.end));
-  const lead = startLine ? before.replace(/\r?\n?[\t ]*$/, '') : before;
+  const lead = startLine ? withoutIndent(before) : before;
   // At the very start of a template there is no line before the group’s own.
   let children = startLine && before === '' ? trimStart(element.children) : element.children;
   const last = children.at(-1);
   if (endLine && last?.kind === 'text') {
-    children = [...children.slice(0, -1), { ...last, text: last.text.replace(/\r?\n[\t ]*$/, '') }];
+    children = [...children.slice(0, -1), { ...last, text: withoutBlankLastLine(last.text) }];
   }
   return [{ kind: 'static', text: lead }, ...at.nodes(children, at)];
 }

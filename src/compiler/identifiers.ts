@@ -8,12 +8,24 @@ export function codeOf(trees: Iterable<TemplateTree>): string {
   return codes.join('\n');
 }
 
-/** Whether a name of ASCII characters stands in some code, wherever: rather too often than too seldom. */
-export function usesName(code: string, name: string): boolean {
-  for (let at = code.indexOf(name); at !== -1; at = code.indexOf(name, at + 1)) {
-    if (!continuesName(code.charCodeAt(at - 1)) && !continuesName(code.charCodeAt(at + name.length))) return true;
+/** All words in some code that a name could be, wherever they stand: rather too many than too few. */
+export function identifiersIn(code: string): ReadonlySet<string> {
+  const words = new Set<string>();
+  for (let at = 0; at < code.length; ) {
+    if (!isOfWord(code.charCodeAt(at))) {
+      at++;
+      continue;
+    }
+    const start = at;
+    while (isOfWord(code.charCodeAt(at))) at++;
+    words.add(code.slice(start, at));
   }
-  return false;
+  return words;
+}
+
+/** Letters beyond ASCII are taken for parts of words. */
+function isOfWord(code: number): boolean {
+  return continuesName(code) || code >= 0x80;
 }
 
 function addNodes(nodes: readonly TemplateNode[], source: string, codes: string[]): void {

@@ -1,9 +1,11 @@
 /** Turns compiled templates into functions at once, for development, tests and templates kept in memory. */
+import { TemplateError } from '../language/index.ts';
 import type { Render } from '../runtime/index.ts';
 import * as runtime from '../runtime/index.ts';
 import { assembleFunctionBody } from './assemble.ts';
 import type { Mapping } from './code-writer.ts';
 import type { Compilation } from './compilation.ts';
+import { complaints } from './complaints.ts';
 import type { Template } from './template-set.ts';
 
 /** A place in a template. */
@@ -41,19 +43,23 @@ export class Linker {
     if (this.linking.has(template.id))
       return (out, values, fills, layout) => this.functions.get(template.id)!(out, values, fills, layout);
     this.linking.add(template.id);
+    try {
+      return this.make(template);
+    } finally {
+      this.linking.delete(template.id);
+    }
+  }
+
+  private make(template: Template): Render {
     const module = this.compilation.generate(template);
     const { code, generated, offset } = assembleFunctionBody(module);
     const address = `${scheme}//${this.number}/${encodeURI(template.id).replaceAll('#', '%23')}`;
     const body = `${code}//# sourceURL=${address}\n`;
-    const make = new Function('runtime', 'link', body) as (
-      names: typeof runtime,
-      link: (id: string) => Render,
-    ) => Render;
+    const make = functionOf(body, template);
     const byId = new Map([...module.templateNames.keys()].map((called) => [called.id, called]));
     const render = make(runtime, (id) => this.link(byId.get(id)!));
     this.codes.set(address, { code, offset, mappings: generated.mappings, template });
     this.functions.set(template.id, render);
-    this.linking.delete(template.id);
     return render;
   }
 
@@ -67,6 +73,24 @@ export class Linker {
         places.push({ template: code.template, ...locate(code, Number(line) - functionHeaderLines, Number(column)) });
     }
     return places;
+  }
+}
+
+type Make = (names: typeof runtime, link: (id: string) => Render) => Render;
+
+/** @throws {TemplateError} for code that is nested too deeply for ECMAScript’s own parser */
+function functionOf(body: string, { tree: { file, source } }: Template): Make {
+  try {
+    return new Function('runtime', 'link', body) as Make;
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new TemplateError({
+      complaint: complaints.tooDeep(),
+      file,
+      source,
+      span: { start: 0, end: 1 },
+      cause: error,
+    });
   }
 }
 

@@ -1,5 +1,5 @@
 /** Names in generated code. */
-import { usesName } from './identifiers.ts';
+import { identifiersIn } from './identifiers.ts';
 
 /** Gives names that do not clash with any identifier of the templates. One for each function, and one for the module around them. */
 export class NameGiver {
@@ -7,27 +7,29 @@ export class NameGiver {
   readonly runtimeNames: Map<string, string>;
   /** The one for the module; this one itself where a template stands alone. */
   private readonly module: NameGiver;
-  /** What the templates of the module write themselves. */
-  private readonly code: string;
+  /** Words that the templates of the module write themselves. */
+  private readonly words: ReadonlySet<string>;
+  /** How many names like each one were given. */
+  private readonly counts = new Map<string, number>();
   private readonly taken = new Set<string>();
   /** Names inside functions: the module may not take them later. */
   private readonly inside = new Set<string>();
   private readonly frameNames = new Map<string, string>();
 
-  private constructor(code: string, module?: NameGiver) {
-    this.code = code;
+  private constructor(words: ReadonlySet<string>, module?: NameGiver) {
+    this.words = words;
     this.module = module ?? this;
     this.runtimeNames = module?.runtimeNames ?? new Map();
   }
 
   /** For a module of templates with these expressions and clauses. */
   static forModule(code: string): NameGiver {
-    return new NameGiver(code);
+    return new NameGiver(identifiersIn(code));
   }
 
   /** For one function of the module: its names mean nothing in the others. */
   forFunction(): NameGiver {
-    return new NameGiver(this.code, this);
+    return new NameGiver(this.words, this);
   }
 
   /** A function of the run-time. */
@@ -52,15 +54,17 @@ export class NameGiver {
   fresh(name: string): string {
     const { module } = this;
     let candidate = name;
-    for (let number = 1; this.isTaken(candidate); number++) candidate = `${name}$${number}`;
+    let count = this.counts.get(name) ?? 0;
+    while (this.isTaken(candidate)) candidate = `${name}$${++count}`;
+    this.counts.set(name, count);
     this.taken.add(candidate);
     if (module !== this) module.inside.add(candidate);
     return candidate;
   }
 
   private isTaken(name: string): boolean {
-    const { module, code } = this;
-    return this.taken.has(name) || module.taken.has(name) || this.inside.has(name) || usesName(code, name);
+    const { module, words } = this;
+    return this.taken.has(name) || module.taken.has(name) || this.inside.has(name) || words.has(name);
   }
 
   private remember(names: Map<string, string>, name: string): string {

@@ -9,7 +9,6 @@ import {
   fixedValue,
   isCallName,
   isJSONScriptType,
-  positionAt,
   type TemplateNode,
 } from '../language/index.ts';
 import { assetsOfStyle } from './assets.ts';
@@ -246,7 +245,7 @@ function resolveBranch({ before, element }: Branch, at: Resolution): Part[] {
 function textValue(expression: Expression, at: Resolution): Code {
   const value = use(expression, at);
   if (!at.notesUndefined) return [value];
-  const { line, column } = positionAt(at.template.tree.source, expression.start);
+  const { line, column } = at.template.tree.lines.at(expression.start);
   const place = `${at.template.tree.file}:${line}:${column}`;
   return js`${runtime('noteUndefined')}(${out}, ${value}, ${literal(place)})`;
 }

@@ -34,18 +34,18 @@ export function ownerOf(element: Element): AttributeOwner {
 
 /**
  * The parts for an attribute that holds at least one substitution, with its name and the white space before it.
+ * @param owner the element that it stands on
  * @param prefix the white space and the name, as in the source
  * @returns `undefined` when the place was refused and reported
  */
 export function attributeParts(
-  element: Element,
+  owner: AttributeOwner,
   attribute: Attribute,
   prefix: string,
   schemes: ReadonlySet<string>,
   report: Report,
 ): Part[] | undefined {
   const value = attribute.value!;
-  const owner = ownerOf(element);
   const kind = attributeKind(owner, attribute.name);
   const [only] = value;
   const whole = value.length === 1 && only?.kind === 'substitution' ? only.expression : undefined;
@@ -53,13 +53,13 @@ export function attributeParts(
     report(value.find((part) => part.kind === 'substitution')!, complaint);
     return undefined;
   };
-  if (isRefresh(element, attribute)) return refreshParts(value, prefix, schemes, refuse);
+  if (owner.refresh && attribute.name === 'content') return refreshParts(value, prefix, schemes, refuse);
   switch (kind) {
     case 'refused':
       return refuse(
         attribute.name.startsWith('on')
           ? complaints.eventHandler(attribute.name)
-          : complaints.refusedAttribute(attribute.name, element.name),
+          : complaints.refusedAttribute(attribute.name, owner.name),
       );
     case 'boolean':
       if (whole) return print(js`${runtime('booleanAttribute')}(${literal(prefix)}, ${whole})`);
@@ -80,19 +80,26 @@ export function attributeParts(
       if (whole) return print(js`${runtime('imageURLAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
       return urlParts(value, `${prefix}="`, 'imageURL', schemes, refuse);
     case 'code-url': {
-      const what = `“${attribute.name}” of <${element.name}>`;
+      const what = `“${attribute.name}” of <${owner.name}>`;
       if (whole) return print(js`${runtime('codeURLAttribute')}(${literal(prefix)}, ${literal(what)}, ${whole})`);
       if (!settlesOrigin(value)) return refuse(complaints.untrustedCode(what));
       return urlParts(value, `${prefix}="`, 'url', schemes, refuse);
     }
-    case 'url-list': {
-      if (whole) return print(js`${runtime('urlListAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
+    case 'url-list':
+    case 'url-tokens': {
+      const isTokens = kind === 'url-tokens';
+      const attribute = isTokens ? 'urlTokensAttribute' : 'urlListAttribute';
+      if (whole) return print(js`${runtime(attribute)}(${out}, ${literal(prefix)}, ${whole})`);
       const pieces = value.map((part) =>
         part.kind === 'text'
           ? js`${literal(decodeHTMLAttribute(part.text))}`
           : js`${runtime('urlListItem')}(${part.expression})`,
       );
-      return [fixed(`${prefix}="`), ...print(js`${runtime('urlList')}(${out}, ${sum(pieces)})`), fixed('"')];
+      return [
+        fixed(`${prefix}="`),
+        ...print(js`${runtime(isTokens ? 'urlTokens' : 'urlList')}(${out}, ${sum(pieces)})`),
+        fixed('"'),
+      ];
     }
     case 'plain':
       if (whole) return print(js`${runtime('attribute')}(${literal(prefix)}, ${whole})`);
@@ -204,10 +211,6 @@ function settlesOrigin(value: Array<Text | Substitution>): boolean {
   const first = value[0]!;
   if (first.kind !== 'text') return false;
   return /^\/[^/\\]|^https?:\/\/[^/?#\\]+\//i.test(decodeHTMLAttribute(first.text));
-}
-
-function isRefresh(element: Element, attribute: Attribute): boolean {
-  return attribute.name === 'content' && isRefreshElement(element);
 }
 
 function isRefreshElement(element: Element): boolean {

@@ -12,7 +12,7 @@ import {
 } from '../language/index.ts';
 import { joinedText, sum } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
-import { type Code, js, literal, out, type Part, runtime } from './parts.ts';
+import { type Code, constant, dataLiteral, js, literal, out, type Part, runtime } from './parts.ts';
 import { addressCode } from './places.ts';
 import { type Completion, type Resolution, useValues } from './resolution.ts';
 import { isSlot } from './slots.ts';
@@ -20,6 +20,7 @@ import type { Template, TemplateSet } from './template-set.ts';
 
 /** Which regions may stand in some markup: patterns of their names, or any at all. */
 export interface RegionsWithin {
+  /** As JSON: the fixed texts of a name around its values. */
   patterns: ReadonlySet<string>;
   any: boolean;
 }
@@ -122,11 +123,19 @@ function settingText(item: Attribute): Code {
 
 function holdsCode(element: Element, at: Resolution): Code {
   const { patterns, any } = regionsWithin(element.children, at.set);
-  if (any) return js`/(?:)/`;
-  return patterns.size === 0 ? js`undefined` : js`/^(?:${[...patterns].join('|')})$/`;
+  if (any) return js`true`;
+  if (patterns.size === 0) return js`[]`;
+  const name = constant('regions', ++at.count.names);
+  at.hoisted.push({ name, value: js`${dataLiteral([...patterns].map((pattern) => JSON.parse(pattern)))}` });
+  return js`${name}`;
 }
 
-/** The names that a region may have, as a regular expression. */
+/** The names that a region may have: its fixed texts, the first and the last too where a value stands at an end. */
 function patternOf(name: Array<Text | Substitution>): string {
-  return name.map((part) => (part.kind === 'text' ? part.text.replace(/[.*+?^${}()|[\]\\/]/g, '\\$&') : '.+')).join('');
+  const texts = [''];
+  for (const part of name) {
+    if (part.kind === 'text') texts[texts.length - 1] += part.text;
+    else texts.push('');
+  }
+  return JSON.stringify(texts);
 }

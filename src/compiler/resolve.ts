@@ -1,5 +1,5 @@
 /** One template of the set → what it does when it runs. */
-import type { Problem, Report } from '../language/index.ts';
+import { limitedReport, type Problem, type Report, TooManyProblems } from '../language/index.ts';
 import { defaultSchemes } from '../runtime/index.ts';
 import { argumentsCode } from './arguments.ts';
 import { complaints } from './complaints.ts';
@@ -67,10 +67,7 @@ export function resolveTemplate(
   options: ResolveOptions,
 ): ResolvedTemplate {
   const problems: Problem[] = [];
-  const reportIn =
-    ({ tree }: Template): Report =>
-    (span, complaint) =>
-      problems.push({ ...complaint, file: tree.file, span });
+  const reportIn = ({ tree }: Template): Report => limitedReport(problems, tree.file);
   const at: Resolution = {
     set,
     template,
@@ -95,25 +92,40 @@ export function resolveTemplate(
     calls: new Set(),
     nodes: resolveNodes,
   };
-  for (const parameter of template.parameters) if (parameter.fallback) use(parameter.fallback, at);
-  const layout = layoutCall(template, at);
-  const placed = placeElements(template, layout, options.placed ?? new Map(), at, reportIn);
-  const nodes = ownNodes(template);
-  const startsLine = nodes[0] !== template.body[0];
-  const parts = layout ? [] : resolveNodes(nodes, { ...at, startsLine });
-  return {
+  const resolved = (found: Pick<ResolvedTemplate, 'parts' | 'layout' | 'placed'>): ResolvedTemplate => ({
     template,
     parameters: template.parameters.length > 0 ? parameterPattern(template.parameters) : undefined,
-    parts,
-    layout,
-    placed,
+    ...found,
     hoisted: at.hoisted,
     openSlots: set.openSlots(template),
     calls: [...at.calls],
     hasRegions: set.hasRegions,
     used: at.scope.used,
     problems,
-  };
+  });
+  try {
+    return resolved(resolveBody(template, at, options.placed ?? new Map(), reportIn));
+  } catch (error) {
+    // Whatever calls itself for what is nested ends there; a template with problems is not printed.
+    if (error instanceof RangeError)
+      problems.push({ ...complaints.tooDeep(), file: template.tree.file, span: { start: 0, end: 1 } });
+    else if (!(error instanceof TooManyProblems)) throw error;
+    return resolved({ parts: [], layout: undefined, placed: [] });
+  }
+}
+
+function resolveBody(
+  template: Template,
+  at: Resolution,
+  toPlace: PlacedElements,
+  reportIn: (owner: Template) => Report,
+): Pick<ResolvedTemplate, 'parts' | 'layout' | 'placed'> {
+  for (const parameter of template.parameters) if (parameter.fallback) use(parameter.fallback, at);
+  const layout = layoutCall(template, at);
+  const placed = placeElements(template, layout, toPlace, at, reportIn);
+  const nodes = ownNodes(template);
+  const startsLine = nodes[0] !== template.body[0];
+  return { parts: layout ? [] : resolveNodes(nodes, { ...at, startsLine }), layout, placed };
 }
 
 /** Templates that can come to call themselves, found over all calls and layouts. */

@@ -11,12 +11,12 @@ import {
   type Element,
   isBlankText,
   isCallName,
-  isSpace,
   type Report,
   type TemplateNode,
   type Text,
 } from '../language/index.ts';
 import { complaints } from './complaints.ts';
+import { endOfContent, withoutBlankLastLine } from './white-space.ts';
 
 export type Sibling =
   | { kind: 'node'; node: TemplateNode }
@@ -32,6 +32,9 @@ export interface Branch {
   /** What stands in its place when that fails: the element with `(catch …)`. */
   failed?: Branch;
 }
+
+/** So many alternatives may follow one element: each is nested in the one before it when the page is made. */
+export const mostAlternatives = 200;
 
 /** Whether nodes have to be grouped before they are printed; else each stands for itself. */
 export function needsGroups(nodes: readonly TemplateNode[]): boolean {
@@ -49,7 +52,7 @@ export function groupSiblings(nodes: readonly TemplateNode[], source: string, re
   const leaveChain = () => {
     chain = undefined;
     isDecided = false;
-    siblings.push(...between.map((node): Sibling => ({ kind: 'node', node })));
+    for (const node of between) siblings.push({ kind: 'node', node });
     between = [];
   };
   for (const node of withoutNotes(nodes, source)) {
@@ -86,7 +89,8 @@ export function groupSiblings(nodes: readonly TemplateNode[], source: string, re
           () => report(alternative, complaints.elseAfterBoth()),
           () => report(alternative, complaints.elseIfAfterFor()),
         );
-        chain.push({ before: between, element: node });
+        if (chain.length > mostAlternatives) report(alternative, complaints.tooManyAlternatives(mostAlternatives));
+        else chain.push({ before: between, element: node });
         between = [];
         isDecided = alternative.kind === 'else';
       } else {
@@ -134,8 +138,7 @@ function takeSpace(siblings: Sibling[]): Text | undefined {
   const last = siblings.at(-1);
   if (last?.kind !== 'node' || last.node.kind !== 'text') return undefined;
   const { node } = last;
-  let end = node.text.length;
-  while (isSpace(node.text.charCodeAt(end - 1))) end--;
+  const end = endOfContent(node.text);
   if (end === node.text.length) return undefined;
   const kept = node.text.slice(0, end);
   const space: Text = {
@@ -159,7 +162,7 @@ function withoutNotes(nodes: readonly TemplateNode[], source: string): readonly 
     const afterFirst = index === 1 && isNote(previous) && /^[\t ]*\r?\n/.test(node.text);
     const text = afterFirst ? node.text.replace(/^[\t ]*\r?\n/, '') : node.text;
     const beforeNote = isNote(next) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(next.end));
-    return [{ ...node, text: beforeNote ? text.replace(/\r?\n[\t ]*$/, '') : text }];
+    return [{ ...node, text: beforeNote ? withoutBlankLastLine(text) : text }];
   });
 }
 

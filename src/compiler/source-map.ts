@@ -1,6 +1,6 @@
 /** Source maps of built modules: from the generated code to the template (ECMA-426). */
 import { addSegment, GenMapping, setSourceContent, toEncodedMap } from '@jridgewell/gen-mapping';
-import { positionAt } from '../language/index.ts';
+import { Lines } from '../language/index.ts';
 import type { Mapping } from './code-writer.ts';
 
 /** A stretch of a module that came from one template. */
@@ -20,6 +20,7 @@ export function sourceMap(code: string, parts: readonly MappedPart[]): string {
   const lines = linesOf(code);
   for (const { offset, mappings, source, content } of parts) {
     setSourceContent(map, source, content);
+    const positions = new Lines(content);
     const segments = mappings
       .flatMap((mapping) => segmentsOf(mapping, offset, code))
       .sort((a, b) => a.generated - b.generated || Number(a.original === undefined) - Number(b.original === undefined));
@@ -28,7 +29,7 @@ export function sourceMap(code: string, parts: readonly MappedPart[]): string {
       if (original === undefined) {
         addSegment(map, line, column);
       } else {
-        const place = positionAt(content, original);
+        const place = positions.at(original);
         addSegment(map, line, column, source, place.line - 1, place.column - 1);
       }
     }

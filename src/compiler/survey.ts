@@ -30,21 +30,21 @@ export interface Survey {
 
 /** Reads the body of one template. */
 export function surveyOf(body: readonly TemplateNode[], isBrowserElement: (name: string) => boolean): Survey {
-  const clauses: ClauseKind[] = [];
+  const clauses = new Set<ClauseKind>();
   const regions: Array<Extract<Clause, { kind: 'region' }>> = [];
-  const slots: string[] = [];
-  const calls: string[] = [];
+  const slots = new Set<string>();
+  const calls = new Set<string>();
   const placed: Element[] = [];
   let posts = false;
   const walk = (nodes: readonly TemplateNode[], inBrowser: boolean, inPlaced: boolean): void => {
     for (const node of nodes) {
       if (node.kind !== 'element') continue;
       for (const clause of clausesOf(node)) {
-        addOnce(clauses, clause.kind);
+        clauses.add(clause.kind);
         if (clause.kind === 'region') regions.push(clause);
       }
-      if (isCallName(node.name)) addOnce(calls, node.name);
-      if (!inBrowser && isSlot(node) && !clauseOf(node, 'base')) addOnce(slots, slotName(node));
+      if (isCallName(node.name)) calls.add(node.name);
+      if (!inBrowser && isSlot(node) && !clauseOf(node, 'base')) slots.add(slotName(node));
       const isPlaced = clauseOf(node, 'to') !== undefined;
       if (isPlaced && !inPlaced) placed.push(node);
       posts ||= isPostingForm(node);
@@ -53,11 +53,7 @@ export function surveyOf(body: readonly TemplateNode[], isBrowserElement: (name:
     }
   };
   walk(body, false, false);
-  return { clauses, regions, slots, calls, placed, postsForm: posts };
-}
-
-function addOnce<Item>(items: Item[], item: Item): void {
-  if (!items.includes(item)) items.push(item);
+  return { clauses: [...clauses], regions, slots: [...slots], calls: [...calls], placed, postsForm: posts };
 }
 
 function isPostingForm(element: Element): boolean {

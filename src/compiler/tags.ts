@@ -1,5 +1,6 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
 import { type Attribute, attributeOf, type Element, isSpace } from '../language/index.ts';
+import type { AttributeOwner } from '../runtime/index.ts';
 import { namesFiles, withAssets } from './assets.ts';
 import { joinedText, sum } from './attribute-text.ts';
 import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, runtime } from './parts.ts';
@@ -32,6 +33,7 @@ function resolveTouchedTag(element: Element, at: Resolution, completion: Complet
   const named = namedFiles(element, at);
   if (spreads) return resolveTagWithSpread(element, dropped, named, at, completion);
   const parts: Part[] = [];
+  const owner = ownerOf(element);
   let printed = namePrinted ? nameEnd(element) : element.startTag.start;
   for (const item of element.items) {
     const shown = item.kind === 'attribute' ? (named.get(item) ?? item) : undefined;
@@ -43,7 +45,7 @@ function resolveTouchedTag(element: Element, at: Resolution, completion: Complet
     useValues(item, at);
     const prefix = source.slice(spaceStart, item.nameSpan.end);
     if (isFixed(shown)) parts.push(fixed(`${prefix}="${fixedText(shown)}"`));
-    else parts.push(...(attributeParts(element, shown, prefix, at.schemes, at.report) ?? []));
+    else parts.push(...(attributeParts(owner, shown, prefix, at.schemes, at.report) ?? []));
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
   parts.push(fixed(source.slice(printed, lastEnd)), ...added, fixed(source.slice(lastEnd, element.startTag.end)));
@@ -68,15 +70,15 @@ function resolveTagWithSpread(
   { attributes: added = [], namePrinted }: Completion,
 ): Part[] {
   const { source } = at.template.tree;
+  const owner = ownerOf(element);
   const pieces: Code[] = [];
   const written = new Set<string>();
   for (const item of element.items) {
     if (item.kind === 'spread') pieces.push(js`${use(item.expression, at)}`);
     // Of several written attributes of one name the first counts (HTML §13.2.5.33), and decided how others are judged.
     else if (item.kind === 'attribute' && !dropped.has(item) && !written.has(item.name) && written.add(item.name))
-      pieces.push(writtenAttribute(element, named.get(item) ?? item, named.has(item), at));
+      pieces.push(writtenAttribute(owner, named.get(item) ?? item, named.has(item), at));
   }
-  const owner = ownerOf(element);
   const about = dataLiteral({
     name: owner.name,
     ...(owner.rel === undefined ? {} : { rel: owner.rel }),
@@ -92,14 +94,14 @@ function resolveTagWithSpread(
 }
 
 /** `[name, text, value of a class]` */
-function writtenAttribute(element: Element, attribute: Attribute, isChanged: boolean, at: Resolution): Code {
+function writtenAttribute(owner: AttributeOwner, attribute: Attribute, isChanged: boolean, at: Resolution): Code {
   const { source } = at.template.tree;
   useValues(attribute, at);
   const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
   const text = isFixed(attribute)
     ? js`${literal(prefix + (isChanged ? `="${fixedText(attribute)}"` : source.slice(attribute.nameSpan.end, attribute.end)))}`
-    : textCode(attributeParts(element, attribute, prefix, at.schemes, at.report) ?? []);
-  if (leadsSomewhere(element, attribute)) return js`[${literal(attribute.name)}, ${text}, ${leadCode(attribute)}]`;
+    : textCode(attributeParts(owner, attribute, prefix, at.schemes, at.report) ?? []);
+  if (leadsSomewhere(owner, attribute)) return js`[${literal(attribute.name)}, ${text}, ${leadCode(attribute)}]`;
   if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
   const values = (attribute.value ?? []).map((part) =>
     part.kind === 'text' ? js`${literal(part.text)}` : js`${part.expression}`,
@@ -108,7 +110,7 @@ function writtenAttribute(element: Element, attribute: Attribute, isChanged: boo
 }
 
 /** Whether an attribute decides where a form or the document leads: then the run-time has to know its value. */
-function leadsSomewhere({ name: element }: Element, { name }: Attribute): boolean {
+function leadsSomewhere({ name: element }: AttributeOwner, { name }: Attribute): boolean {
   if (element === 'base') return name === 'href';
   return (
     (element === 'button' || element === 'input') && (name === 'form' || name === 'formaction' || name === 'formmethod')

@@ -187,11 +187,12 @@ function isDefinition(clause: Clause): boolean {
 }
 
 /** The nodes of a file without its named templates, each with the white space before it. */
-function withoutNamed(nodes: TemplateNode[], named: Element[]): TemplateNode[] {
+function withoutNamed(nodes: TemplateNode[], elements: Element[]): TemplateNode[] {
+  const named = new Set<TemplateNode>(elements);
   return nodes.filter((node, index) => {
     const next = nodes[index + 1];
-    if (node.kind === 'element') return !named.includes(node);
-    return !(node.kind === 'text' && isBlank(node) && next?.kind === 'element' && named.includes(next));
+    if (node.kind === 'element') return !named.has(node);
+    return !(node.kind === 'text' && isBlank(node) && next?.kind === 'element' && named.has(next));
   });
 }
 

@@ -110,11 +110,7 @@ class Coercion {
 
   private read(shape: Value, text: string, path: string): unknown {
     // Lengths come before anything that could take long, as the expressions of a schema.
-    if (
-      shape.maximumLength !== undefined &&
-      [...text].length > shape.maximumLength &&
-      text.length > shape.maximumLength
-    ) {
+    if (shape.maximumLength !== undefined && isLonger(text, shape.maximumLength)) {
       this.error(path, 'too-long', shape, shape.maximumLength);
       return undefined;
     }
@@ -144,7 +140,7 @@ class Coercion {
 
   /** Decimal notation only, the whole text (HTML §2.3.4.3 “valid floating-point number”). */
   private number(shape: Value, text: string, path: string): unknown {
-    const value = /^-?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i.test(text) ? Number(text) : Number.NaN;
+    const value = isDecimal(text) ? Number(text) : Number.NaN;
     if (!Number.isFinite(value)) return this.missing(path, shape.kind === 'integer' ? 'integer' : 'number', shape);
     if (shape.kind === 'integer' && !Number.isSafeInteger(value)) return this.missing(path, 'integer', shape);
     if (Number.isInteger(value) && !Number.isSafeInteger(value)) return this.missing(path, 'number', shape);
@@ -156,6 +152,33 @@ class Coercion {
   private error(path: string, code: MessageCode, shape: Shape, limit?: number): void {
     this.errors.push({ path, code, label: this.options.labelAt(path, shape), limit });
   }
+}
+
+/** Digits, perhaps with a sign, a point and an exponent (HTML §2.3.4.3). */
+function isDecimal(text: string): boolean {
+  const afterSign = text[0] === '-' ? 1 : 0;
+  const whole = endOfDigits(text, afterSign);
+  const end = text[whole] === '.' ? endOfDigits(text, whole + 1) : whole;
+  const digits = end - afterSign - (end > whole ? 1 : 0);
+  if (digits === 0) return false;
+  if (end === text.length) return true;
+  if (text[end] !== 'e' && text[end] !== 'E') return false;
+  const exponent = text[end + 1] === '+' || text[end + 1] === '-' ? end + 2 : end + 1;
+  return exponent < text.length && endOfDigits(text, exponent) === text.length;
+}
+
+function endOfDigits(text: string, start: number): number {
+  let end = start;
+  while (text.charCodeAt(end) >= 0x30 && text.charCodeAt(end) <= 0x39) end++;
+  return end;
+}
+
+/** Whether a text has more characters than that; a surrogate pair is one. */
+function isLonger(text: string, limit: number): boolean {
+  if (text.length <= limit) return false;
+  let left = limit;
+  for (const _ of text) if (left-- === 0) return true;
+  return false;
 }
 
 /** The companion’s `false` before a `true` loses; anything else is left to be read. */

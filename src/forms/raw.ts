@@ -41,7 +41,9 @@ export function buildRaw(form: Group, entries: readonly Entry[], shown: Shown, l
   for (const [name, value] of entries) {
     const path = parsePath(name, limits.depth);
     if (!path || !isShown(name, shown) || !put(root, form, path, value, limits)) {
-      unknown.set(name, [...(unknown.get(name) ?? []), value]);
+      const others = unknown.get(name);
+      if (others) others.push(value);
+      else unknown.set(name, [value]);
     }
   }
   return { root: closeGaps(root), unknown };

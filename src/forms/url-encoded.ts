@@ -11,9 +11,11 @@ export function parseURLEncoded(text: string, most: number): Array<[name: string
     const ampersand = text.indexOf('&', start);
     const end = ampersand === -1 ? text.length : ampersand;
     if (end > start) {
-      const equals = text.indexOf('=', start);
-      const nameEnd = equals === -1 || equals > end ? end : equals;
-      entries.push([decode(text.slice(start, nameEnd)), nameEnd === end ? '' : decode(text.slice(nameEnd + 1, end))]);
+      const pair = text.slice(start, end);
+      const equals = pair.indexOf('=');
+      entries.push(
+        equals === -1 ? [decode(pair), ''] : [decode(pair.slice(0, equals)), decode(pair.slice(equals + 1))],
+      );
     }
     start = end + 1;
   }

@@ -5,7 +5,8 @@
 import { readUnquoted } from './attributes.ts';
 import { character, continuesName, isScriptSpace, skipScriptSpace } from './characters.ts';
 import { complaints } from './complaints.ts';
-import { ExpressionSyntaxError, readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
+import { ExpressionSyntaxError } from './expression-error.ts';
+import { readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
 import { readLayoutItems } from './layout-clause.ts';
 import { didYouMean } from './nearest.ts';
 import type { Report } from './problem.ts';
@@ -184,6 +185,9 @@ function readFor(source: string, start: number, at: number, report: Report): Cla
   return { kind: 'for', item: item.binding, index, items: items.expression, start, end: items.next };
 }
 
+/** So many values may one clause name; each can use those before it. */
+const mostBindings = 50;
+
 /** `a = e, b = f` */
 function readBindings(
   source: string,
@@ -197,6 +201,7 @@ function readBindings(
     const value = readArgument(source, skipScriptSpace(source, equals + 1));
     reportEffects(value.expression, report);
     bindings.push({ binding, value: value.expression });
+    if (bindings.length > mostBindings) throw new ClauseSyntaxError(`it names more than ${mostBindings} values`, next);
     next = value.next;
     if (source[next] !== ',') return { bindings, next };
   }

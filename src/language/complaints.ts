@@ -62,6 +62,16 @@ export const complaints = {
     message: `</${name}> stands before the end of <${open}> of line ${line}.`,
     hint: `Add </${open}> before it: an element with a clause, a call and a slot need their own end tag.`,
   }),
+  nestedTooDeeply: (limit: number): Complaint => ({
+    code: 'nested-too-deeply',
+    message: `Elements are nested more than ${limit} levels deep here.`,
+    hint: 'Browsers go no deeper either: close elements that should have ended, or move some into a partial.',
+  }),
+  tooManyClauses: (limit: number): Complaint => ({
+    code: 'too-many-clauses',
+    message: `This tag has more than ${limit} clauses.`,
+    hint: 'Put a <template> with some of them around the element.',
+  }),
   unfinishedTag: (): Complaint => ({
     code: 'unfinished-tag',
     message: 'The template ends inside this tag.',

@@ -5,6 +5,7 @@
 import { type Node, type Options, Parser, type Pattern, type Expression as SyntaxNode } from 'acorn';
 import { character, continuesName, isSpace, skipScriptSpace, startsName } from './characters.ts';
 import { complaints } from './complaints.ts';
+import { deepestExpression, ExpressionSyntaxError, tooDeepExpression } from './expression-error.ts';
 import { scriptName } from './known-names.ts';
 import { fieldRoot, patternNames, visit } from './names.ts';
 import type { Report } from './problem.ts';
@@ -16,18 +17,10 @@ export interface ReadExpression {
   next: number;
 }
 
-/** Why an expression could not be read, and where acorn stopped. */
-export class ExpressionSyntaxError extends Error {
-  readonly offset: number;
-
-  constructor(message: string, offset: number) {
-    super(message);
-    this.offset = offset;
-  }
-}
-
 /** The parts of acorn's parser that its plugin interface offers and its types leave out. */
 interface ParserInternals {
+  /** How deep the parser is in calls of its own. */
+  depth: number;
   start: number;
   pos: number;
   lastTokEnd: number;
@@ -36,7 +29,11 @@ interface ParserInternals {
   initialContext(): unknown[];
   nextToken(): void;
   parseExpression(): SyntaxNode;
-  parseMaybeAssign(): SyntaxNode;
+  parseMaybeAssign(...details: unknown[]): SyntaxNode;
+  parseMaybeUnary(...details: unknown[]): SyntaxNode;
+  parseExprOp(...details: unknown[]): SyntaxNode;
+  parseExprAtom(...details: unknown[]): SyntaxNode;
+  parseStatement(...details: unknown[]): Node;
   parseBindingAtom(): Pattern;
 }
 
@@ -73,7 +70,8 @@ function readFields(source: string, offset: number): ReadExpression | undefined 
   const first = scriptName(source, start, end);
   if (first === '' || reserved.has(first)) return undefined;
   let syntax = { type: 'Identifier', start, end, name: first } as SyntaxNode;
-  while (source.charCodeAt(end) === character.dot) {
+  for (let depth = 1; source.charCodeAt(end) === character.dot; depth++) {
+    if (depth > deepestExpression) throw tooDeepExpression(end);
     const nameStart = end + 1;
     end = endOfName(source, nameStart);
     if (end === nameStart) return undefined;
@@ -114,6 +112,7 @@ export function readBinding(source: string, offset: number): { binding: Binding;
   const plain = readName(source, offset);
   if (plain) return plain;
   const { node, next } = read(source, offset, (parser) => parser.parseBindingAtom());
+  visit(node, () => {});
   const code = source.slice(node.start, node.end);
   return { binding: { code, pattern: node, names: patternNames(node), start: node.start, end: node.end }, next };
 }
@@ -205,21 +204,57 @@ let parserAtHand: { source: string; parser: ParserInternals } | undefined;
  */
 function parserAt(source: string, offset: number): ParserInternals {
   if (parserAtHand?.source !== source) {
-    parserAtHand = { source, parser: new StepParser(source, offset).internals() };
+    parserAtHand = { source, parser: new StepParser(source, offset) };
   }
   const { parser } = parserAtHand;
   parser.pos = parser.lastTokEnd = offset;
   parser.context = parser.initialContext();
   parser.exprAllowed = true;
+  parser.depth = 0;
   return parser;
 }
 
-class StepParser extends Parser {
+const Internals = Parser as unknown as new (given: Options, source: string, offset: number) => ParserInternals;
+
+/**
+ * Counts how deep it is: acorn calls itself for what is nested, and V8 ends the process, not the call, where a regular
+ * expression is first used at the end of the stack.
+ */
+class StepParser extends Internals {
+  override depth = 0;
+
   constructor(source: string, offset: number) {
     super(options, source, offset);
   }
 
-  internals(): ParserInternals {
-    return this as unknown as ParserInternals;
+  override parseMaybeAssign(...details: unknown[]): SyntaxNode {
+    return this.deeper(() => super.parseMaybeAssign(...details));
+  }
+
+  override parseMaybeUnary(...details: unknown[]): SyntaxNode {
+    return this.deeper(() => super.parseMaybeUnary(...details));
+  }
+
+  override parseExprOp(...details: unknown[]): SyntaxNode {
+    return this.deeper(() => super.parseExprOp(...details));
+  }
+
+  override parseExprAtom(...details: unknown[]): SyntaxNode {
+    return this.deeper(() => super.parseExprAtom(...details));
+  }
+
+  override parseStatement(...details: unknown[]): Node {
+    return this.deeper(() => super.parseStatement(...details));
+  }
+
+  override parseBindingAtom(): Pattern {
+    return this.deeper(() => super.parseBindingAtom());
+  }
+
+  private deeper<Result>(read: () => Result): Result {
+    if (++this.depth > deepestExpression) throw tooDeepExpression(this.start);
+    const result = read();
+    this.depth--;
+    return result;
   }
 }

@@ -1,7 +1,8 @@
 /** Text → tree: the HTML tokenizer with substitutions and clauses, and the errors of templates. No I/O. */
-export { continuesName, isBlankText, isSpace } from './characters.ts';
+export { continuesName, isBlankText, isSpace, skipSpace } from './characters.ts';
 export { isCallName, isJSONScriptType } from './elements.ts';
 export { expressionsOf } from './expressions-of.ts';
+export { Lines, type Position } from './lines.ts';
 export { type FreeName, freeNames, visit } from './names.ts';
 export { didYouMean } from './nearest.ts';
 export { browserElements, type ParseOptions, type ParseResult, parseTemplate } from './parser.ts';
@@ -9,13 +10,12 @@ export {
   type CallSite,
   type Complaint,
   formatCalls,
-  type Position,
   type Problem,
-  positionAt,
   type Report,
   TemplateError,
   type TemplateErrorDetails,
 } from './problem.ts';
+export { limitedReport, TooManyProblems } from './report.ts';
 export {
   type Attribute,
   attributeOf,

@@ -1,5 +1,6 @@
 /** Names in ECMAScript expressions: which a pattern binds, and which an expression takes from outside itself. */
 import type { Identifier, MemberExpression, Node } from 'acorn';
+import { deepestExpression, tooDeepExpression } from './expression-error.ts';
 import type { Span } from './tree.ts';
 
 /** A name that an expression takes from outside, with its place. */
@@ -7,10 +8,14 @@ export interface FreeName extends Span {
   name: string;
 }
 
-/** Calls `enter` for a node and everything below it, in the order of the source. */
-export function visit(node: Node, enter: (node: Node) => void): void {
+/**
+ * Calls `enter` for a node and everything below it, in the order of the source.
+ * @throws {ExpressionSyntaxError} for nodes that are nested too deeply
+ */
+export function visit(node: Node, enter: (node: Node) => void, depth = 0): void {
+  if (depth > deepestExpression) throw tooDeepExpression(node.start);
   enter(node);
-  if (node.type !== 'Identifier') for (const child of childrenOf(node)) visit(child, enter);
+  if (node.type !== 'Identifier') for (const child of childrenOf(node)) visit(child, enter, depth + 1);
 }
 
 /** The name that an expression begins with, where it is that name or fields of it, as most are; `undefined` for any other. */

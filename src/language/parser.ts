@@ -14,7 +14,9 @@ import {
   svgIntegrationPoints,
   voidElements,
 } from './elements.ts';
-import { type Problem, positionAt, type Report } from './problem.ts';
+import { Lines } from './lines.ts';
+import type { Problem, Report } from './problem.ts';
+import { limitedReport, TooManyProblems } from './report.ts';
 import { type EndTag, type StartTag, Tokenizer } from './tokenizer.ts';
 import {
   attributeOf,
@@ -44,9 +46,10 @@ export interface ParseResult {
  */
 export function parseTemplate(source: string, file: string, options: ParseOptions = {}): ParseResult {
   const problems: Problem[] = [];
-  const report: Report = (span, complaint) => problems.push({ ...complaint, file, span });
-  const children = new TreeBuilder(source, report, browserElements(options.elements ?? [])).build();
-  return { tree: { file, source, children }, problems };
+  const report = limitedReport(problems, file);
+  const lines = new Lines(source);
+  const children = new TreeBuilder(source, lines, report, browserElements(options.elements ?? [])).build();
+  return { tree: { file, source, lines, children }, problems };
 }
 
 /** A test for the names that the configuration leaves to the browser. */
@@ -58,8 +61,15 @@ export function browserElements(patterns: readonly string[]): (name: string) => 
   return (name) => tests.some((test) => test.test(name));
 }
 
+/** Elements may be nested so deeply, with clauses and calls fewer; browsers go no deeper than 512 either. */
+const deepestNesting = 500;
+
+/** So many clauses may stand in a tag; each wraps what those before it made. */
+const mostClauses = 50;
+
 class TreeBuilder {
   private readonly source: string;
+  private readonly lines: Lines;
   private readonly report: Report;
   private readonly isBrowserElement: (name: string) => boolean;
   private readonly tokenizer: Tokenizer;
@@ -67,17 +77,30 @@ class TreeBuilder {
   private readonly nodes: TemplateNode[] = [];
   /** Open elements, the innermost last. */
   private readonly open: Element[] = [];
+  /** How many levels they are. */
+  private depth = 0;
   /** Where the children of each of them begin among the nodes. */
   private readonly firstChildren: number[] = [];
 
-  constructor(source: string, report: Report, isBrowserElement: (name: string) => boolean) {
+  constructor(source: string, lines: Lines, report: Report, isBrowserElement: (name: string) => boolean) {
     this.source = source;
+    this.lines = lines;
     this.report = report;
     this.isBrowserElement = isBrowserElement;
     this.tokenizer = new Tokenizer(source, report);
   }
 
   build(): TemplateNode[] {
+    try {
+      this.readAll();
+    } catch (error) {
+      if (!(error instanceof TooManyProblems)) throw error;
+      while (this.open.length > 0) this.close(this.source.length);
+    }
+    return this.nodes;
+  }
+
+  private readAll(): void {
     for (let token = this.tokenizer.next(); token; token = this.tokenizer.next()) {
       switch (token.kind) {
         case 'start-tag':
@@ -91,7 +114,6 @@ class TreeBuilder {
       }
     }
     while (this.open.length > 0) this.closeLast(this.source.length);
-    return this.nodes;
   }
 
   private startElement(tag: StartTag): void {
@@ -116,6 +138,11 @@ class TreeBuilder {
     const isCall = isCallName(element.name) && !this.isBrowserElement(element.name);
     const endsAtOnce = element.namespace === 'html' && !isCall ? voidElements.has(element.name) : element.selfClosing;
     if (endsAtOnce) return;
+    this.depth += levelsOf(element);
+    if (this.depth > deepestNesting) {
+      this.report(element.startTag, complaints.nestedTooDeeply(deepestNesting));
+      throw new TooManyProblems();
+    }
     this.open.push(element);
     this.firstChildren.push(this.nodes.length);
     this.tokenizer.inForeignContent = element.namespace !== 'html';
@@ -153,7 +180,7 @@ class TreeBuilder {
     while (this.open.length > index + 1) {
       const crossed = this.last!;
       if (needsEndTag(crossed)) {
-        const { line } = positionAt(this.source, crossed.start);
+        const { line } = this.lines.at(crossed.start);
         this.report(tag, complaints.crossedEndTag(tag.name, crossed.name, line));
       }
       this.close(tag.start);
@@ -171,6 +198,7 @@ class TreeBuilder {
 
   private close(end: number): void {
     const element = this.open.pop()!;
+    this.depth -= levelsOf(element);
     element.end = end;
     element.children = this.nodes.splice(this.firstChildren.pop()!);
     this.tokenizer.inForeignContent = this.isForeign();
@@ -188,6 +216,10 @@ class TreeBuilder {
   private reportRepeatedClauses(element: Element): void {
     const clauses = clausesOf(element);
     if (clauses.length < 2) return;
+    if (clauses.filter(({ kind }) => kind !== 'import').length > mostClauses) {
+      this.report(element.startTag, complaints.tooManyClauses(mostClauses));
+      throw new TooManyProblems();
+    }
     const seen = new Set<string>();
     for (const clause of clauses) {
       // Several imports bring several types; each (let …) may use those before it.
@@ -197,6 +229,14 @@ class TreeBuilder {
       seen.add(word);
     }
   }
+}
+
+/** How many levels an element takes: whoever compiles and runs it calls itself more often for what is ours. */
+function levelsOf(element: Element): number {
+  let levels = isCallName(element.name) ? 4 : 1;
+  for (const clause of clausesOf(element))
+    levels += clause.kind === 'let' || clause.kind === 'await' ? 2 * clause.bindings.length : 2;
+  return levels;
 }
 
 /** Elements whose extent decides what is printed: with a clause, calls and slots. */

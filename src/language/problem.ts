@@ -3,6 +3,7 @@
  *
  * A problem has a stable `code`, a `message` that says what is wrong, a `hint` that says what to do, and a place.
  */
+import { Lines, type Position } from './lines.ts';
 import type { Span } from './tree.ts';
 
 /** What is wrong, without a place. */
@@ -23,12 +24,6 @@ export interface Problem extends Complaint {
 
 /** Takes the problems of one file as they are found. */
 export type Report = (span: Span, complaint: Complaint) => void;
-
-/** A line and a column, both counted from 1; columns count UTF-16 code units. */
-export interface Position {
-  line: number;
-  column: number;
-}
 
 /** One step of the chain of calls that led to an error while rendering. */
 export interface CallSite extends Position {
@@ -67,7 +62,7 @@ export class TemplateError extends Error {
 
   constructor(details: TemplateErrorDetails) {
     super(details.complaint.message, details.cause === undefined ? undefined : { cause: details.cause });
-    const position = positionAt(details.source, details.span.start);
+    const position = new Lines(details.source).at(details.span.start);
     this.code = details.complaint.code;
     this.file = details.file;
     this.line = position.line;
@@ -95,23 +90,12 @@ export function formatCalls(calls: CallSite[]): string {
   return calls.map((call) => `${call.file}:${call.line}`).join(' → ');
 }
 
-/** The line and column of an offset. */
-export function positionAt(source: string, offset: number): Position {
-  let line = 1;
-  let lineStart = 0;
-  for (let next = source.indexOf('\n'); next !== -1 && next < offset; next = source.indexOf('\n', next + 1)) {
-    line++;
-    lineStart = next + 1;
-  }
-  return { line, column: offset - lineStart + 1 };
-}
-
 /** Frames show at most this much of a long line, so that a minified page does not fill the screen. */
 const longestFrameLine = 160;
 
 /** The line of the source that holds the start of the span, with its number, and the span underlined. */
 export function codeFrame(source: string, span: Span): string {
-  const { line, column } = positionAt(source, span.start);
+  const { line, column } = new Lines(source).at(span.start);
   const lineStart = span.start - (column - 1);
   const nextBreak = source.indexOf('\n', span.start);
   const lineEnd = nextBreak === -1 ? source.length : nextBreak;

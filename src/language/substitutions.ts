@@ -1,7 +1,8 @@
 /** Reads `${expression}` and `${...expression}`. */
 import { character } from './characters.ts';
 import { complaints } from './complaints.ts';
-import { ExpressionSyntaxError, missingExpression, readExpression, reportEffects } from './expressions.ts';
+import { ExpressionSyntaxError } from './expression-error.ts';
+import { missingExpression, readExpression, reportEffects } from './expressions.ts';
 import type { Complaint, Report } from './problem.ts';
 import type { Expression, Substitution, Text } from './tree.ts';
 
@@ -28,9 +29,15 @@ export function nextOf(source: string, delimiter: '<' | '"' | "'", from: number)
 export function readText(source: string, start: number, end: number): Text {
   const written = source.slice(start, end);
   if (!written.includes('\\')) return { kind: 'text', text: written, start, end };
-  let text = written.replace(/(\\+)(?=\$\{)/g, halve);
+  let text = '';
+  let copied = 0;
+  for (let at = written.indexOf('${'); at !== -1; at = written.indexOf('${', at + 2)) {
+    text += halved(written.slice(copied, at));
+    copied = at;
+  }
+  const rest = written.slice(copied);
   // Backslashes at the very end stand before a substitution that is printed.
-  if (source.startsWith('${', end)) text = text.replace(/\\+$/, halve);
+  text += source.startsWith('${', end) ? halved(rest) : rest;
   return { kind: 'text', text, start, end };
 }
 
@@ -99,6 +106,9 @@ function lineEnd(source: string, from: number): number {
   return end === -1 ? source.length : end;
 }
 
-function halve(slashes: string): string {
-  return '\\'.repeat(Math.floor(slashes.length / 2));
+/** The text with half of the backslashes at its end. */
+function halved(text: string): string {
+  let end = text.length;
+  while (text.charCodeAt(end - 1) === character.backslash) end--;
+  return text.slice(0, end + Math.floor((text.length - end) / 2));
 }

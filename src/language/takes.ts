@@ -1,6 +1,7 @@
 /** Reads the TypeScript parts of clauses: the parameter list of `(takes …)` and the declaration of `(import …)`. */
-import { character, skipScriptSpace } from './characters.ts';
-import { ExpressionSyntaxError, readArgument, reportEffects } from './expressions.ts';
+import { skipScriptSpace } from './characters.ts';
+import { ExpressionSyntaxError } from './expression-error.ts';
+import { readArgument, reportEffects } from './expressions.ts';
 import type { Report } from './problem.ts';
 import type { Expression, Parameter } from './tree.ts';
 
@@ -15,14 +16,16 @@ export function readParameters(
   report: Report,
 ): { parameters: Parameter[]; next: number } {
   const parameters: Parameter[] = [];
+  const names = new Set<string>();
   let at = skip(source, offset);
   while (source[at] !== ')') {
     const { parameter, next } = readParameter(source, at, report);
-    if (parameters.some((other) => other.name === parameter.name)) {
+    if (names.has(parameter.name)) {
       throw new ExpressionSyntaxError(`“${parameter.name}” is taken twice`, parameter.start);
     }
     if (parameters.at(-1)?.rest)
       throw new ExpressionSyntaxError('“...” stands before the last parameter', parameter.start);
+    names.add(parameter.name);
     parameters.push(parameter);
     at = skip(source, next);
     if (source[at] === ',') at = skip(source, at + 1);
@@ -36,26 +39,64 @@ export function readParameters(
  * @throws {ExpressionSyntaxError}
  */
 export function readImport(source: string, offset: number): { code: string; types: string[]; next: number } {
-  const declaration =
-    /(?:type\s+)?(?:([\p{ID_Start}$_][\p{ID_Continue}$]*)\s*,?\s*)?(?:\{([^}]*)\}|\*\s*as\s+([\p{ID_Start}$_][\p{ID_Continue}$]*))?\s*from\s*("[^"\n]*"|'[^'\n]*')/uy;
-  declaration.lastIndex = offset;
-  const found = declaration.exec(source);
-  if (!found) throw new ExpressionSyntaxError('an import declaration is missing', offset);
-  const named = (found[2] ?? '').split(',').map((part) => part.trim().replace(/^type\s+/, ''));
-  const types = [found[1], found[3], ...named.map((part) => part.split(/\s+as\s+/).at(-1))];
-  return { code: found[0], types: types.filter((name): name is string => !!name), next: declaration.lastIndex };
+  let at = isWordAt(source, offset, 'type') ? skipScriptSpace(source, offset + 4) : offset;
+  const types: string[] = [];
+  const first = nameAt(source, at);
+  if (first !== '' && first !== 'from') {
+    types.push(first);
+    at = skipScriptSpace(source, at + first.length);
+    if (source[at] === ',') at = skipScriptSpace(source, at + 1);
+  }
+  if (source[at] === '{') {
+    const end = source.indexOf('}', at);
+    if (end === -1) throw missingImport(offset);
+    const named = source.slice(at + 1, end).split(',');
+    types.push(...named.flatMap((part) => localName(part) || []));
+    at = skipScriptSpace(source, end + 1);
+  } else if (source[at] === '*') {
+    at = skipScriptSpace(source, at + 1);
+    if (!isWordAt(source, at, 'as')) throw missingImport(offset);
+    at = skipScriptSpace(source, at + 2);
+    const name = nameAt(source, at);
+    types.push(name);
+    at = skipScriptSpace(source, at + name.length);
+  }
+  if (!isWordAt(source, at, 'from')) throw missingImport(offset);
+  at = skipScriptSpace(source, at + 4);
+  const end = source[at] === '"' || source[at] === "'" ? stringEnd(source, at) + 1 : at;
+  if (end === at || source.slice(at, end).includes('\n')) throw missingImport(offset);
+  return { code: source.slice(offset, end), types, next: end };
+}
+
+function missingImport(offset: number): ExpressionSyntaxError {
+  return new ExpressionSyntaxError('an import declaration is missing', offset);
+}
+
+/** What `Berth`, `type Berth` or `Berth as B` is called in the template; '' for nothing. */
+function localName(part: string): string {
+  return part.trim().split(/\s/).at(-1) ?? '';
+}
+
+function nameAt(source: string, at: number): string {
+  const name = /[\p{ID_Start}$_][\p{ID_Continue}$]*/uy;
+  name.lastIndex = at;
+  return name.exec(source)?.[0] ?? '';
+}
+
+function isWordAt(source: string, at: number, word: string): boolean {
+  return nameAt(source, at) === word;
 }
 
 function readParameter(source: string, start: number, report: Report): { parameter: Parameter; next: number } {
-  const head = /(\.\.\.\s*)?([\p{ID_Start}$_][\p{ID_Continue}$]*)\s*(\?)?/uy;
-  head.lastIndex = start;
-  const found = head.exec(source);
-  if (!found) throw new ExpressionSyntaxError('a parameter’s name is missing', start);
-  const rest = found[1] !== undefined;
-  const name = found[2]!;
+  const rest = source.startsWith('...', start);
+  const nameStart = rest ? skipScriptSpace(source, start + 3) : start;
+  const name = nameAt(source, nameStart);
+  if (name === '') throw new ExpressionSyntaxError('a parameter’s name is missing', start);
   if (reserved.has(name))
     throw new ExpressionSyntaxError(`“${name}” is a word of the language and cannot be a name`, start);
-  let next = skip(source, head.lastIndex);
+  const mark = skipScriptSpace(source, nameStart + name.length);
+  const isOptional = source[mark] === '?';
+  let next = skip(source, isOptional ? mark + 1 : mark);
   let type: string | undefined;
   if (source[next] === ':') {
     const typeStart = skip(source, next + 1);
@@ -70,10 +111,10 @@ function readParameter(source: string, start: number, report: Report): { paramet
     fallback = read.expression;
     next = read.next;
   }
-  if (rest && (found[3] || fallback))
+  if (rest && (isOptional || fallback))
     throw new ExpressionSyntaxError('“...” takes what is left and needs no default', start);
-  const required = !rest && !found[3] && !fallback;
-  return { parameter: { name, type, required, rest, fallback, start, end: head.lastIndex }, next };
+  const required = !rest && !isOptional && !fallback;
+  return { parameter: { name, type, required, rest, fallback, start, end: nameStart + name.length }, next };
 }
 
 /** Names that ECMAScript modules do not allow for a parameter, and those that templates have already. */
@@ -115,10 +156,16 @@ function stringEnd(source: string, start: number): number {
 
 /** Skips white space and comments. */
 function skip(source: string, at: number): number {
-  const next = skipScriptSpace(source, at);
-  if (source.charCodeAt(next) !== character.slash) return next;
-  const blank = /(?:\s|\/\*[\s\S]*?\*\/|\/\/[^\n]*)*/y;
-  blank.lastIndex = next;
-  blank.test(source);
-  return blank.lastIndex;
+  for (let next = skipScriptSpace(source, at); ; next = skipScriptSpace(source, next)) {
+    if (source.startsWith('/*', next)) {
+      const end = source.indexOf('*/', next + 2);
+      if (end === -1) return next;
+      next = end + 2;
+    } else if (source.startsWith('//', next)) {
+      const end = source.indexOf('\n', next);
+      next = end === -1 ? source.length : end;
+    } else {
+      return next;
+    }
+  }
 }

@@ -40,6 +40,8 @@ export class Tokenizer {
   /** CDATA sections are read only inside SVG and MathML. */
   inForeignContent = false;
   private position = 0;
+  /** Where the RCDATA, RAWTEXT or script data at hand ends, once it was looked for. */
+  private rawEnd: number | undefined;
   private readonly report: Report;
 
   constructor(source: string, report: Report) {
@@ -211,10 +213,13 @@ export class Tokenizer {
   private rawContent(): Token {
     const { source } = this;
     const start = this.position;
-    const contentEnd =
+    // Looked for once, however many substitutions stand before it.
+    this.rawEnd ??=
       this.content === 'script' ? scriptDataEnd(source, start) : appropriateEndTag(source, this.contentElement, start);
-    if (contentEnd === start) {
+    const contentEnd = this.rawEnd;
+    if (contentEnd <= start) {
       this.content = 'data';
+      this.rawEnd = undefined;
       return this.endTag();
     }
     if (this.content === 'rawtext' || (this.content === 'script' && !this.substitutesInScript)) {

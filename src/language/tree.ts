@@ -5,6 +5,7 @@
  * source is lost: a node that is not touched by a later pass is printed as its own slice of the source.
  */
 import type { Pattern, Expression as SyntaxNode } from 'acorn';
+import type { Lines } from './lines.ts';
 
 /** A part of the source, from `start` up to, not including, `end`. */
 export interface Span {
@@ -16,6 +17,7 @@ export interface Span {
 export interface TemplateTree {
   file: string;
   source: string;
+  lines: Lines;
   children: TemplateNode[];
 }
 

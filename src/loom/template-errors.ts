@@ -1,6 +1,6 @@
 /** Problems and run-time errors → `TemplateError`, with the place in the template and the chain of calls. */
 import type { Compilation } from '../compiler/index.ts';
-import { type CallSite, type Problem, positionAt, TemplateError } from '../language/index.ts';
+import { type CallSite, Lines, type Problem, TemplateError } from '../language/index.ts';
 import { asError, RenderError } from '../runtime/index.ts';
 
 /** One error for all problems of a page: the first, with the others in `others`. */
@@ -74,7 +74,7 @@ function detailsOf(problem: Problem, compilation: Compilation) {
 function callsOf(places: readonly PlaceInFile[]): CallSite[] {
   const calls: CallSite[] = [];
   for (const { file, source, offset } of [...places].reverse()) {
-    const call = { file, ...positionAt(source, offset) };
+    const call = { file, ...new Lines(source).at(offset) };
     const last = calls.at(-1);
     if (last?.file === call.file) calls[calls.length - 1] = call;
     else calls.push(call);

@@ -16,8 +16,10 @@ export type AttributeKind =
   | 'url'
   /** One address of an image, which may also be `data:image/…`. */
   | 'image-url'
-  /** Several addresses: candidates with descriptors, or separated by spaces. */
+  /** Image candidates: addresses with descriptors. */
   | 'url-list'
+  /** Addresses with white space between them. */
+  | 'url-tokens'
   /** The address of code: trusted, or with an origin that fixed text settles. */
   | 'code-url'
   | 'style'
@@ -60,7 +62,7 @@ const urls = words(
     'icon itemid xlink:href',
 );
 
-const urlLists = words('srcset imagesrcset ping');
+const urlLists = words('srcset imagesrcset');
 
 const never = words('srcdoc shadowrootmode is charset http-equiv');
 
@@ -79,6 +81,7 @@ export function attributeKind(owner: AttributeOwner, name: string): AttributeKin
   if (name === 'style') return 'style';
   if (urls.has(name)) return urlKind(owner, name);
   if (urlLists.has(name)) return 'url-list';
+  if (name === 'ping') return 'url-tokens';
   if (booleans.has(name)) return 'boolean';
   if (tokenLists.has(name)) return name === 'for' && owner.name !== 'output' ? 'plain' : 'tokens';
   if (enumerated.has(name) || name.startsWith('aria-')) return 'enumerated';

@@ -6,7 +6,14 @@ import { quieten } from './promises.ts';
 import { renderErrors } from './render-error.ts';
 import { styleText } from './styles.ts';
 import { escapeText, plain } from './text.ts';
-import { addressOf, codeURLAttribute, imageURLAttribute, urlAttribute, urlListAttribute } from './urls.ts';
+import {
+  addressOf,
+  codeURLAttribute,
+  imageURLAttribute,
+  urlAttribute,
+  urlListAttribute,
+  urlTokensAttribute,
+} from './urls.ts';
 
 /** An ordinary attribute. `prefix` is the white space before it and its name, as ` title`. */
 export function attribute(prefix: string, value: unknown): string {
@@ -160,6 +167,8 @@ function attributeByKind(out: Output, owner: AttributeOwner, name: string, prefi
       return imageURLAttribute(out, prefix, value);
     case 'url-list':
       return urlListAttribute(out, prefix, value);
+    case 'url-tokens':
+      return urlTokensAttribute(out, prefix, value);
     case 'code-url':
       return codeURLAttribute(prefix, `“${name}” of <${owner.name}>`, value);
     case 'style':

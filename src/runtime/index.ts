@@ -108,5 +108,7 @@ export {
   urlListAttribute,
   urlListItem,
   urlPart,
+  urlTokens,
+  urlTokensAttribute,
 } from './urls.ts';
 export { wait } from './waiting.ts';

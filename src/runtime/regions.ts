@@ -29,14 +29,14 @@ const validName = /^[A-Za-z0-9_.:-]+$/;
 
 /**
  * Begins a region. False where its body need not run: another region is wanted, and it cannot stand inside.
- * @param holds the names of regions that may stand inside, as expressions; `undefined` for none
+ * @param holds the names of regions that may stand inside: `true` for any, else the fixed texts of each around its values
  */
 export function enterRegion(
   out: Output,
   given: unknown,
   tag: string,
   more: string,
-  holds: RegExp | undefined,
+  holds: true | ReadonlyArray<readonly string[]>,
 ): boolean {
   const name = plain(given);
   const { recorder, settings } = out;
@@ -44,7 +44,7 @@ export function enterRegion(
   if (out.regions.has(name)) complain(out, renderErrors.regionTwice(name));
   out.regions.add(name);
   if (recorder) {
-    if (recorder.only !== undefined && recorder.only !== name && !holds?.test(recorder.only)) return false;
+    if (recorder.only !== undefined && recorder.only !== name && !mayHold(holds, recorder.only)) return false;
     out.take();
     const region: RegionNode = { ...makeRegion(name, tag, recorder.current), outer: out.segment };
     // An inner region counts by its name.
@@ -58,6 +58,25 @@ export function enterRegion(
   out.s += `<${tag} data-region="${escapeText(name)}"${more}`;
   if (settings.mark !== undefined) printUncounted(out, ` data-mark="${settings.mark}"`);
   return true;
+}
+
+function mayHold(holds: true | ReadonlyArray<readonly string[]>, name: string): boolean {
+  return holds === true || holds.some((texts) => isMadeOf(name, texts));
+}
+
+/** Whether a name begins with the first of the texts, ends with the last, and has the others between them in their order. */
+function isMadeOf(name: string, texts: readonly string[]): boolean {
+  const [first = '', ...others] = texts;
+  const last = others.pop();
+  if (last === undefined) return name === first;
+  if (!name.startsWith(first)) return false;
+  let at = first.length;
+  for (const text of others) {
+    const found = name.indexOf(text, at);
+    if (found === -1) return false;
+    at = found + text.length;
+  }
+  return name.length - last.length >= at && name.endsWith(last);
 }
 
 /** Ends the region at hand. */

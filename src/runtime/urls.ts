@@ -138,21 +138,56 @@ function leavesItsPlace(texts: readonly string[], parts: readonly string[]): boo
 }
 
 /**
- * Several addresses in one attribute, each looked at: image candidates (HTML §4.8.4.2, `srcset`) or addresses separated by
- * white space (`ping`). Escaped for an attribute.
+ * Image candidates, the address of each looked at (HTML §4.8.4.2.2, “parse a srcset attribute”). Escaped for an attribute.
  */
 export function urlList(out: Output, list: string): string {
-  const pieces: string[] = [];
-  const candidate = /[\s,]*([^\s]+)((?:[^,(]|\([^)]*\)?)*)/g;
-  for (let found = candidate.exec(list); found; found = candidate.exec(list)) {
-    const written = found[1]!;
-    const trimmed = written.replace(/,+$/, '');
-    // A candidate whose address ends with a comma has no descriptors (step 8 of “parse a srcset attribute”).
-    if (trimmed !== written) candidate.lastIndex = found.index + found[0].length - found[2]!.length;
-    const descriptors = trimmed === written ? found[2]!.trimEnd() : '';
-    pieces.push(imageURL(out, trimmed) + escapeText(descriptors));
+  const candidates: string[] = [];
+  for (let at = startOfCandidate(list, 0); at < list.length; at = startOfCandidate(list, at)) {
+    const start = at;
+    while (at < list.length && !isSpace(list.charCodeAt(at))) at++;
+    let end = at;
+    while (list[end - 1] === ',') end--;
+    let descriptors = '';
+    // A candidate whose address ends with a comma has none.
+    if (end === at) {
+      at = endOfDescriptors(list, end);
+      descriptors = list.slice(end, at).trimEnd();
+    }
+    candidates.push(imageURL(out, list.slice(start, end)) + escapeText(descriptors));
   }
-  return pieces.join(list.includes(',') ? ', ' : ' ');
+  return candidates.join(', ');
+}
+
+/** Addresses with white space between them, as of `ping`, each looked at. Escaped for an attribute. */
+export function urlTokens(out: Output, list: string): string {
+  return list
+    .split(/[\t\n\f\r ]/)
+    .filter((token) => token !== '')
+    .map((token) => url(out, token))
+    .join(' ');
+}
+
+/** White space and commas stand before a candidate. */
+function startOfCandidate(list: string, from: number): number {
+  let at = from;
+  while (at < list.length && (list[at] === ',' || isSpace(list.charCodeAt(at)))) at++;
+  return at;
+}
+
+/** The comma that ends a candidate; those in parentheses end none. */
+function endOfDescriptors(list: string, from: number): number {
+  let inParentheses = false;
+  for (let at = from; at < list.length; at++) {
+    if (list[at] === '(') inParentheses = true;
+    else if (list[at] === ')') inParentheses = false;
+    else if (list[at] === ',' && !inParentheses) return at;
+  }
+  return list.length;
+}
+
+/** ASCII white space (Infra §4.6). */
+function isSpace(code: number): boolean {
+  return code === 0x20 || (code >= 0x09 && code <= 0x0d && code !== 0x0b);
 }
 
 /** One address in a list of several: what would end it there is encoded. */
@@ -160,16 +195,20 @@ export function urlListItem(value: unknown): string {
   return trustedAddress(value) ?? plain(value).replace(/[\s,]/g, encodeURIComponent);
 }
 
-/** The attribute for a whole list of addresses: text, or an array of candidates. */
+/** The attribute for image candidates: text, or an array of them. */
 export function urlListAttribute(out: Output, prefix: string, value: unknown): string {
+  return wholeList(prefix, value, ', ', (list) => urlList(out, list));
+}
+
+/** The attribute for addresses with white space between them: text, or an array of them. */
+export function urlTokensAttribute(out: Output, prefix: string, value: unknown): string {
+  return wholeList(prefix, value, ' ', (list) => urlTokens(out, list));
+}
+
+function wholeList(prefix: string, value: unknown, between: string, pass: (list: string) => string): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
-  const list = Array.isArray(value)
-    ? value
-        .filter((item) => item || item === 0)
-        .map(plain)
-        .join(', ')
-    : plain(value);
-  return `${prefix}="${urlList(out, list)}"`;
+  const items = Array.isArray(value) ? value.filter((item) => item || item === 0).map(plain) : [plain(value)];
+  return `${prefix}="${pass(items.join(between))}"`;
 }
 
 /** The attribute for the address of code, whose value is not fixed: only a trusted address passes. */

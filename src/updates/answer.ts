@@ -120,7 +120,9 @@ function holdsDifferent(region: RegionNode, differs: (region: RegionNode) => boo
 function titleOf(recorder: Recorder): string {
   const { pieces } = recorder.page;
   const head = segmentText({ pieces: pieces.slice(0, Math.max(0, placeOf('body-start', pieces))), digest: undefined });
-  return `${/<title[^>]*>[\s\S]*?<\/title>/i.exec(head)?.[0] ?? ''}\n`;
+  const start = head.search(/<title[\s>]/i);
+  const end = start === -1 ? -1 : head.slice(start).search(/<\/title/i);
+  return end === -1 ? '\n' : `${head.slice(start, start + end)}</title>\n`;
 }
 
 /** What stands between the tags of `<body>`; everything, where there are none. */

@@ -1,0 +1,109 @@
+/** What strangers send and what data holds costs a time that grows with its size, and no more. */
+import { describe, expect, test } from '@jest/globals';
+import { createLoom, type Loom } from 'zip-loom';
+import { defineForm } from 'zip-loom/forms';
+import { z } from 'zod';
+import { growth } from '../support/growth.ts';
+
+const form = defineForm(
+  'all',
+  z.object({
+    amount: z.number().optional(),
+    day: z.iso.date().optional(),
+    kind: z.enum(['a', 'b']).optional(),
+    name: z.string().optional(),
+    tags: z.array(z.string()).optional(),
+  }),
+  { limits: { body: 2 ** 24, fields: 2 ** 20, name: 2 ** 20 } },
+);
+const times = (text: string, count: number) => text.repeat(count);
+
+const loomOf = (template: string): Promise<Loom> =>
+  createLoom({
+    sources: { 'pages/page.html': `<meta (takes a = null, b = [])>${template}` },
+    secret: 'a secret for tests alone',
+    trustProxy: true,
+    logger: { warn: () => {}, error: () => {} },
+  });
+
+describe('values of data', () => {
+  test.each<[name: string, template: string, a: (size: number) => unknown]>([
+    ['a long text, cut short', '${truncate(a, 80)}', (n) => times('a', n)],
+    ['spaces, cut short', '${truncate(a, 80)}', (n) => times(' ', n)],
+    ['one grapheme without end, cut short', '${truncate(a, 80)}', (n) => `x${times('\u0301', n)}`],
+    ['a long text, cut long', '${truncate(a, 10000)}', (n) => times('ab ', n)],
+    ['a list in words', '${list(a)}', (n) => Array.from({ length: n / 10 }, () => 'x')],
+    ['spaces in candidates', '<img srcset=${a}>', (n) => times(' ', n)],
+    ['commas in candidates', '<img srcset=${a}>', (n) => `a${times(',', n)}b${times(',', n)} ${times('(', n)}`],
+    ['candidates', '<img srcset=${a}>', (n) => times('a 1x, ', n)],
+    ['controls before an address', '<a href=${a}>x</a>', (n) => times('\u0001 ', n)],
+    ['line breaks in an address', '<a href=${a}>x</a>', (n) => `${times('\n', n)}:`],
+    ['dots in a path', '<a href="/b/${a}/${a}">x</a>', (n) => times('.', n)],
+    ['a style', '<p style="--a: ${a}">x</p>', (n) => times('url ', n)],
+    ['brackets in a style', '<p style="--a: ${a}">x</p>', (n) => times('(', n) + times(')', n)],
+    ['special characters', '<p title=${a}>${a}</p>', (n) => times('&\ud800', n)],
+    ['JSON', '<script type="application/json">${a}</script>', (n) => times('<\u2028', n)],
+    ['tokens', '<p class=${a}>x</p>', (n) => Array.from({ length: n }, () => 'x')],
+    ['a query', '<a href=${withQuery(a, { x: 1 })}>x</a>'.replace('withQuery', 'query'), (n) => `?${times('a=b&', n)}`],
+    ['a query of many values', '<a href=${query("/", { x: a })}>x</a>', (n) => Array.from({ length: n / 10 }, () => 1)],
+    ['names of attributes', '<p ${...a}>x</p>', (n) => ({ [times('a', n)]: 1 })],
+    ['a day', '${date(a)}', (n) => times('1', n)],
+    ['many values', '<p (for x of a)>${x}</p>', (n) => Array.from({ length: n }, () => ({}))],
+  ])('%s', async (_name, template, a) => {
+    const loom = await loomOf(template);
+    const work = (size: number) => {
+      const value = a(size);
+      return loom.render('page', { a: value }).catch(() => {});
+    };
+    expect(await growth(work, 20_000)).toBeLessThan(11);
+  });
+});
+
+describe('what is sent', () => {
+  const post = (body: string, type = 'application/x-www-form-urlencoded') =>
+    new Request('http://harbour.test/', { method: 'POST', body, headers: { 'content-type': type } });
+
+  test.each<[name: string, body: (size: number) => string]>([
+    ['digits and a letter for a number', (n) => `amount=${times('1', n)}x`],
+    ['digits for a number', (n) => `amount=${times('1', n)}.${times('1', n)}e${times('1', n)}`],
+    ['digits for a day', (n) => `day=${times('1', n)}-`],
+    ['ampersands', (n) => times('&', n)],
+    ['names without values', (n) => times('a&', n)],
+    ['percent signs', (n) => `name=${times('%', n)}`],
+    ['bytes that are not UTF-8', (n) => `name=${times('%ff', n)}`],
+    ['brackets in a name', (n) => `${times('[', n)}=1&${times('[1]', n)}=1&tags${times('[', n)}=1`],
+    ['digits in a name', (n) => `tags[${times('1', n)}=1`],
+    ['many items', (n) => times('tags[]=1&', n / 10)],
+    ['many unknown values', (n) => times('other=1&', n / 10)],
+    ['line ends', (n) => `name=${times('%0D%0A', n)}`],
+  ])('%s', async (_name, body) => {
+    const work = (size: number) => form.read(post(body(size)), { csrf: false });
+    expect(await growth(work, 20_000)).toBeLessThan(11);
+  });
+
+  test.each<[name: string, body: (size: number) => string]>([
+    ['brackets', (n) => times('[', n)],
+    ['a wide object', (n) => `{${Array.from({ length: n / 10 }, (_, index) => `"a${index}":1`).join(',')}}`],
+    ['a list', (n) => `{"tags":[${times('1,', n)}1]}`],
+  ])('JSON: %s', async (_name, body) => {
+    const work = (size: number) => form.read(post(body(size), 'application/json'), { csrf: false });
+    expect(await growth(work, 20_000)).toBeLessThan(11);
+  });
+
+  test.each<[name: string, headers: (size: number) => Record<string, string>]>([
+    ['a region that might be made of several values', (n) => ({ 'loom-only': `row-${times('-', n)}` })],
+    ['the same with a wrong end', (n) => ({ 'loom-only': `row-${times('1-', n)}!` })],
+    ['digests', (n) => ({ 'loom-asks': 'page', 'loom-has': times('a=,', n) })],
+    ['cookies', (n) => ({ cookie: times('loom;', n) })],
+    ['a forged session', (n) => ({ cookie: `loom=${times('a', n)}; loom-flash=${times('a.', n)}` })],
+    ['Forwarded', (n) => ({ forwarded: `${times('a="\\"', n)}${times(',', n)}` })],
+    ['X-Forwarded-Host', (n) => ({ 'x-forwarded-host': times(' ,', n) })],
+  ])('a header: %s', async (_name, headers) => {
+    const loom = await loomOf(
+      '<div (region all)><p (for x of b) (region row-${x}-${x}-${x}-edit)><i (region cell-${x}-${x}-${x}-${x}-end)>x</i></p></div>',
+    );
+    const work = (size: number) =>
+      loom.respond(new Request('http://harbour.test/', { headers: headers(size) }), 'page', { b: [1, 2, 3] });
+    expect(await growth(work, 20_000)).toBeLessThan(11);
+  });
+});
