@@ -1,5 +1,5 @@
 /** Runs commands for the other scripts, with Node's own modules only. */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 
 /** Runs a command with its output shown; ends this process when it fails. */
 export function run(command, args, options = {}) {
@@ -14,4 +14,13 @@ export function run(command, args, options = {}) {
 /** Whether a command runs and succeeds; nothing is shown. */
 export function succeeds(command, args) {
   return spawnSync(command, args, { stdio: 'ignore' }).status === 0;
+}
+
+/** Runs a server with its output shown until it ends by itself: whoever ends this process lets it finish its answers first. */
+export function runServer(command, args) {
+  const server = spawn(command, args, { stdio: 'inherit' });
+  process.on('SIGTERM', () => server.kill('SIGTERM'));
+  // A terminal tells both.
+  process.on('SIGINT', () => {});
+  server.on('exit', (code) => process.exit(code ?? 1));
 }

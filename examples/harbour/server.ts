@@ -1,9 +1,11 @@
 /** Starts the harbour: `npm run demo`. `PORT` sets the port, `NODE_ENV=production` hides errors from visitors. */
 import { randomBytes } from 'node:crypto';
+import type { Server } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { serve } from '@hono/node-server';
 import { pino } from 'pino';
 import type { BuiltTemplates } from 'zip-loom';
+import { closeOnSignals } from 'zip-loom/node';
 import { createHarbour } from './app.ts';
 import { demoClock } from './data/calendar.ts';
 import { openDatabase } from './data/database.ts';
@@ -37,9 +39,4 @@ server.on('error', (error) => {
   void close().then(() => process.exit(1));
 });
 
-for (const signal of ['SIGINT', 'SIGTERM'] as const) {
-  process.once(signal, () => {
-    server.close();
-    void close().then(() => process.exit(0));
-  });
-}
+closeOnSignals(server as Server, { afterwards: close });

@@ -45,7 +45,7 @@ export async function renderAnswer(
   to: PageRequest,
   { status, order: wanted, onFailure }: AnswerOptions,
 ): Promise<RenderedAnswer> {
-  const found = renderer.withQuietData(data, () => renderer.find(name, to.context));
+  const found = renderer.orClose(data, () => renderer.find(name, to.context));
   const { facts } = found;
   const { asking, visit, request } = to;
   const isSafe = isSafeMethod(request.method);

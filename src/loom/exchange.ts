@@ -29,6 +29,7 @@ import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParamete
 import { textResponse } from './known-text.ts';
 import { loomErrors, loomNotices } from './loom-error.ts';
 import type { Logger, LoomOptions, Order } from './options.ts';
+import { closeSources, quietenData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
 import { Visit } from './security.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
@@ -175,12 +176,13 @@ export class Exchange {
    */
   respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
   respond(name: string, data?: object, options?: RespondOptions): Promise<Response> {
+    quietenData(data);
     return this.answer(name, data, options);
   }
 
-  /** As `respond`, whatever is known of the pages. @internal */
+  /** As `respond`, whatever is known of the pages, with data that is quiet. @internal */
   async answer(name: string, data: object = {}, options: RespondOptions = {}): Promise<Response> {
-    this.renderer.withQuietData(data, () => this.complainIfUnchecked());
+    this.renderer.orClose(data, () => this.complainIfUnchecked());
     let headers = new Headers();
     let status = 500;
     let body: RenderedAnswer['body'];
@@ -203,7 +205,7 @@ export class Exchange {
       if (rendered.showsFlash) this.visit.markShown();
       body = rendered.body;
     } catch (error) {
-      this.renderer.withQuietData(data, () => {});
+      closeSources(data);
       this.logger.error({ err: error, page: name, url: this.request.url }, `The page “${name}” failed.`);
       const isDevelopment = this.renderer.mode === 'development';
       headers.set('content-type', 'text/html; charset=utf-8');

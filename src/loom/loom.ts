@@ -5,6 +5,7 @@ import type { LoomContext } from '../runtime/index.ts';
 import { type Exchange, exchangeMaker, type RespondOptions } from './exchange.ts';
 import type { LoomOptions, Mode, Order } from './options.ts';
 import type { Program } from './program.ts';
+import { quietenData } from './quiet-data.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import { sealerFor, siteSettings } from './security.ts';
@@ -104,8 +105,11 @@ export function loomFrom(program: Program, options: LoomOptions, mode: Mode, err
     },
     fragment: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
       textOf(renderer.fragment(name, data, context)),
-    respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) =>
-      (await exchange(request)).answer(page, data, respondOptions),
+    respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
+      // Making the exchange may take longer than a promise takes to fail.
+      quietenData(data);
+      return (await exchange(request)).answer(page, data, respondOptions);
+    },
     exchange,
     check: () => fresh().check(),
     trusted: () => fresh().trusted(),

@@ -2,13 +2,36 @@
 import { closeSource, isSource, quieten } from '../runtime/index.ts';
 import { visitObjects } from './data-values.ts';
 
-/** Sees to it that no promise of the data can end the program when it fails unread. */
-export function quietenData(data: object): void {
-  visitObjects(data, quieten);
+/**
+ * Sees to it that no promise of the data can end the program when it fails unread. To be called before anything else is waited
+ * for.
+ */
+export function quietenData(data: unknown): void {
+  if (typeof data === 'object' && data !== null) visitObjects(data, quieten);
+}
+
+/** The data for a template, with the promises that its functions give quietened as they are read. */
+export function quietValues(data: object): Record<string, unknown> {
+  if (!mayHaveGetters(data)) return data as Record<string, unknown>;
+  return new Proxy(data as Record<string, unknown>, {
+    get(target, name) {
+      const value: unknown = Reflect.get(target, name);
+      quieten(value);
+      return value;
+    },
+  });
+}
+
+function mayHaveGetters(data: object): boolean {
+  const prototype: unknown = Object.getPrototypeOf(data);
+  if (prototype !== Object.prototype && prototype !== null) return true;
+  for (const name of Object.keys(data)) if (Object.getOwnPropertyDescriptor(data, name)?.get) return true;
+  return false;
 }
 
 /** Closes every async list of the data: its page failed, or nobody reads it. */
-export function closeSources(data: object): void {
+export function closeSources(data: unknown): void {
+  if (typeof data !== 'object' || data === null) return;
   visitObjects(data, (value) => {
     if (isSource(value)) closeSource(value);
   });

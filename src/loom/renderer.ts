@@ -20,7 +20,7 @@ import {
 import { loomErrors } from './loom-error.ts';
 import { type AssetFiles, consoleLogger, type Logger, type LoomOptions, type Mode } from './options.ts';
 import type { Program } from './program.ts';
-import { closeSources, quietenData } from './quiet-data.ts';
+import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
 import { steadyLogger } from './steady-logger.ts';
 import { describeError } from './template-errors.ts';
@@ -93,7 +93,7 @@ export class Renderer {
   }
 
   /**
-   * Begins a page: runs all that is synchronous.
+   * Begins a page with data that is quiet: runs all that is synchronous.
    * @throws {TemplateError} for an error while it runs
    */
   begin(
@@ -107,8 +107,9 @@ export class Renderer {
 
   /** A whole page, with its layout. @throws as `find` and `begin` */
   page(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
+    quietenData(data);
     return this.begin(
-      this.withQuietData(data, () => this.find(name, context)),
+      this.orClose(data, () => this.find(name, context)),
       data,
       context,
       settings,
@@ -125,7 +126,8 @@ export class Renderer {
    * @throws as `page`
    */
   fragment(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
-    const template = this.withQuietData(data, () => this.findFragment(name));
+    quietenData(data);
+    const template = this.orClose(data, () => this.findFragment(name));
     return this.run({ template, name, layout: bare }, data, context, settings);
   }
 
@@ -140,15 +142,12 @@ export class Renderer {
     return template;
   }
 
-  /** Does what comes before a page is rendered with some data: where it fails, promises of the data must end nothing. */
-  withQuietData<Result>(data: object, work: () => Result): Result {
+  /** Does what comes before a page is rendered with some data: where it fails, nobody reads the data. */
+  orClose<Result>(data: object, work: () => Result): Result {
     try {
       return work();
     } catch (error) {
-      if (typeof data === 'object' && data !== null) {
-        quietenData(data);
-        closeSources(data);
-      }
+      closeSources(data);
       throw error;
     }
   }
@@ -181,8 +180,7 @@ export class Renderer {
     settings: RequestSettings,
   ): Rendering {
     if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
-    quietenData(data);
-    this.assertGiven(template, name, data);
+    this.orClose(data, () => this.assertGiven(template, name, data));
     const { render } = template;
     const out = new Output({
       context,
@@ -198,7 +196,7 @@ export class Renderer {
     const kept = Error.stackTraceLimit;
     Error.stackTraceLimit = Math.max(kept, stackFrames);
     try {
-      render(out, data as Record<string, unknown>, noFills, layout);
+      render(out, quietValues(data), noFills, layout);
     } catch (error) {
       if (!(error instanceof RegionDone)) {
         stopRows(page);

@@ -45,9 +45,14 @@ export function tokensAttribute(prefix: string, value: unknown): string {
 export function tokens(value: unknown): string {
   if (!Array.isArray(value)) return escapeText(plain(value));
   let list = '';
-  for (const item of value) {
-    const token = Array.isArray(item) ? tokens(item) : escapeText(plain(item));
-    if (token !== '') list = list === '' ? token : `${list} ${token}`;
+  try {
+    for (const item of value) {
+      const token = Array.isArray(item) ? tokens(item) : escapeText(plain(item));
+      if (token !== '') list = list === '' ? token : `${list} ${token}`;
+    }
+  } catch (error) {
+    value.forEach(quieten);
+    throw error;
   }
   return list;
 }

@@ -49,12 +49,14 @@ export const renderErrors = {
       `“${segment}” cannot be a segment of an address.`,
       'Leave it out, or resolve it first.',
     ),
-  notAForm: (value: unknown): RenderError =>
-    new RenderError(
+  notAForm: (value: unknown): RenderError => {
+    quieten(value);
+    return new RenderError(
       'not-a-form',
       `(bind …) was given ${value === undefined ? 'nothing' : 'something'} that is not a form.`,
       'Give it what a form definition makes: boatForm.blank(), boatForm.from(boat), or what was read.',
-    ),
+    );
+  },
   unknownField: (form: string, field: string, known: readonly string[]): RenderError =>
     new RenderError('unknown-field', `The form “${form}” has no field “${field}”.`, `It has ${known.join(', ')}.`),
   waitedTooLong: (limit: number): RenderError =>
