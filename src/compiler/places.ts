@@ -8,12 +8,13 @@ import {
   attributeOf,
   type Element,
   fixedValue,
+  isSpace,
   type Report,
   type Substitution,
   type Text,
 } from '../language/index.ts';
-import { type AttributeOwner, attributeKind, escapeText, schemeOf } from '../runtime/index.ts';
-import { fixedAttributeText, sum } from './attribute-text.ts';
+import { type AttributeOwner, attributeKind, escapeText, schemeOf, settlesHost } from '../runtime/index.ts';
+import { fixedAttributeText } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { styleParts } from './style-places.ts';
@@ -75,31 +76,22 @@ export function attributeParts(
       return styleParts(value, prefix, refuse);
     case 'url':
       if (whole) return print(js`${runtime('urlAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
-      return urlParts(value, `${prefix}="`, 'url', schemes, refuse);
+      return urlParts(value, `${prefix}="`, false, schemes, refuse);
     case 'image-url':
       if (whole) return print(js`${runtime('imageURLAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
-      return urlParts(value, `${prefix}="`, 'imageURL', schemes, refuse);
+      return urlParts(value, `${prefix}="`, true, schemes, refuse);
     case 'code-url': {
       const what = `“${attribute.name}” of <${owner.name}>`;
       if (whole) return print(js`${runtime('codeURLAttribute')}(${literal(prefix)}, ${literal(what)}, ${whole})`);
       if (!settlesOrigin(value)) return refuse(complaints.untrustedCode(what));
-      return urlParts(value, `${prefix}="`, 'url', schemes, refuse);
+      return urlParts(value, `${prefix}="`, false, schemes, refuse);
     }
     case 'url-list':
     case 'url-tokens': {
       const isTokens = kind === 'url-tokens';
       const attribute = isTokens ? 'urlTokensAttribute' : 'urlListAttribute';
       if (whole) return print(js`${runtime(attribute)}(${out}, ${literal(prefix)}, ${whole})`);
-      const pieces = value.map((part) =>
-        part.kind === 'text'
-          ? js`${literal(decodeHTMLAttribute(part.text))}`
-          : js`${runtime('urlListItem')}(${part.expression})`,
-      );
-      return [
-        fixed(`${prefix}="`),
-        ...print(js`${runtime(isTokens ? 'urlTokens' : 'urlList')}(${out}, ${sum(pieces)})`),
-        fixed('"'),
-      ];
+      return listParts(value, prefix, isTokens, schemes, refuse);
     }
     case 'plain':
       if (whole) return print(js`${runtime('attribute')}(${literal(prefix)}, ${whole})`);
@@ -121,20 +113,81 @@ function quoted(prefix: string, value: Array<Text | Substitution>, by: 'attribut
 function urlParts(
   value: Array<Text | Substitution>,
   opening: string,
-  pass: 'url' | 'imageURL',
+  isImage: boolean,
   schemes: ReadonlySet<string>,
   refuse: Refuse,
 ): Part[] | undefined {
-  const first = value[0]!;
-  const refused = refusedScheme(value, pass === 'imageURL', schemes);
+  const refused = refusedScheme(value, isImage, schemes);
   if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
   const simple = oneValueBehindText(value);
   if (simple) return [fixed(opening), ...print(simple), fixed('"')];
-  const assembled = assembledAddress(value);
-  // Behind fixed text no value can be a scheme: only what is printed has to be escaped.
-  const safe =
-    first.kind === 'text' ? js`${runtime('escapeText')}(${assembled})` : js`${runtime(pass)}(${out}, ${assembled})`;
-  return [fixed(opening), ...print(safe), fixed('"')];
+  return [fixed(opening), ...print(js`${runtime('escapeText')}(${addressOfParts(value, isImage)})`), fixed('"')];
+}
+
+/** Several addresses with values in them, each judged by itself: image candidates, or addresses with white space between them. */
+function listParts(
+  value: Array<Text | Substitution>,
+  prefix: string,
+  isTokens: boolean,
+  schemes: ReadonlySet<string>,
+  refuse: Refuse,
+): Part[] | undefined {
+  const parts: Part[] = [fixed(`${prefix}="`)];
+  for (const piece of splitList(value, isTokens)) {
+    if (piece.kind === 'between') {
+      for (const part of piece.parts) {
+        if (part.kind === 'text') parts.push(fixed(fixedAttributeText(part.text, false)));
+        else parts.push(...print(js`${runtime('urlListItem')}(${part.expression})`));
+      }
+      continue;
+    }
+    const refused = refusedScheme(piece.parts, !isTokens, schemes);
+    if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
+    if (piece.parts.every((part) => part.kind === 'text'))
+      parts.push(...piece.parts.map((part) => fixed(fixedAttributeText(part.kind === 'text' ? part.text : '', false))));
+    else parts.push(...print(js`${runtime('urlListItem')}(${addressOfParts(piece.parts, !isTokens)})`));
+  }
+  return [...parts, fixed('"')];
+}
+
+/** Addresses, and what stands between them: white space, commas and descriptors. */
+interface ListPiece {
+  kind: 'address' | 'between';
+  parts: Array<Text | Substitution>;
+}
+
+/** Splits image candidates (HTML §4.8.4.2.2), or addresses with white space between them. Values neither begin nor end a piece. */
+function splitList(value: ReadonlyArray<Text | Substitution>, isTokens: boolean): ListPiece[] {
+  const pieces: ListPiece[] = [];
+  const add = (kind: ListPiece['kind'], part: Text | Substitution) => {
+    const last = pieces.at(-1);
+    if (last?.kind !== kind) {
+      pieces.push({ kind, parts: [part] });
+      return;
+    }
+    const before = last.parts.at(-1);
+    if (part.kind === 'text' && before?.kind === 'text')
+      last.parts[last.parts.length - 1] = { ...before, text: before.text + part.text };
+    else last.parts.push(part);
+  };
+  // Behind an address and white space stand its descriptors, up to a comma.
+  let place: 'before' | 'address' | 'descriptors' = 'before';
+  for (const part of value) {
+    if (part.kind === 'substitution') {
+      if (place === 'before') place = 'address';
+      add(place === 'address' ? 'address' : 'between', part);
+      continue;
+    }
+    for (const character of part.text) {
+      const isBlank = isSpace(character.charCodeAt(0));
+      if (place === 'address' && (isBlank || (character === ',' && !isTokens))) {
+        place = isTokens || character === ',' ? 'before' : 'descriptors';
+      } else if (place === 'descriptors' && character === ',') place = 'before';
+      else if (place === 'before' && !isBlank && (character !== ',' || isTokens)) place = 'address';
+      add(place === 'address' ? 'address' : 'between', { ...part, text: character });
+    }
+  }
+  return pieces;
 }
 
 /**
@@ -148,8 +201,7 @@ export function addressCode(attribute: Attribute | undefined): Code | undefined 
   if (!first) return js`''`;
   if (value.length === 1 && first.kind === 'substitution')
     return js`${runtime('addressOf')}(${out}, ${first.expression})`;
-  const assembled = assembledAddress(value);
-  return first.kind === 'text' ? assembled : js`${runtime('checkedAddress')}(${out}, ${assembled})`;
+  return addressOfParts(value, false);
 }
 
 /** Reports an address whose fixed text begins with a scheme that takes no values. */
@@ -161,12 +213,12 @@ export function reportScheme(attribute: Attribute | undefined, schemes: Readonly
 
 /** The scheme of fixed text that may not be followed by values. */
 function refusedScheme(
-  value: Array<Text | Substitution>,
+  value: ReadonlyArray<Text | Substitution>,
   isImage: boolean,
   schemes: ReadonlySet<string>,
 ): string | undefined {
-  const first = value[0]!;
-  if (first.kind !== 'text') return undefined;
+  const first = value[0];
+  if (first?.kind !== 'text') return undefined;
   const text = decodeHTMLAttribute(first.text);
   const scheme = schemeOf(text);
   if (scheme === undefined || schemes.has(scheme)) return undefined;
@@ -179,38 +231,44 @@ function oneValueBehindText(value: Array<Text | Substitution>): Code | undefined
   if (before?.kind !== 'text' || part?.kind !== 'substitution' || more.length > 0) return undefined;
   if (after && after.kind !== 'text') return undefined;
   const [start, end] = [before, after].map((text) => decodeHTMLAttribute(text?.text ?? ''));
-  if (escapeText(start!) !== start || escapeText(end!) !== end) return undefined;
+  if (escapeText(start!) !== start || escapeText(end!) !== end || !settlesHost(start!)) return undefined;
   return js`${runtime('onePartURL')}(${out}, ${literal(start)}, ${part.expression}, ${literal(end)})`;
 }
 
-/** Fixed text decoded, values behind it percent-encoded, values at its start as they are. */
-function assembledAddress(value: Array<Text | Substitution>): Code {
-  const texts: Code[] = [];
-  const parts: Code[] = [];
-  let text: Code[] = [];
+/**
+ * An address of fixed text and values as code: text decoded, values behind it percent-encoded, values at its start as they are.
+ * It is judged when the page is made, unless its fixed text settles where it leads.
+ * @param stays whether values at its start may not lead to another host
+ */
+function addressOfParts(value: ReadonlyArray<Text | Substitution>, isImage: boolean, stays = false): Code {
+  const lead: Code[] = [];
+  const texts: string[] = [''];
+  const values: Code[] = [];
   let sawText = false;
   for (const part of value) {
     if (part.kind === 'text') {
-      text.push(js`${literal(decodeHTMLAttribute(part.text))}`);
+      texts[texts.length - 1] += decodeHTMLAttribute(part.text);
       sawText = true;
     } else if (sawText) {
-      texts.push(sum(text));
-      parts.push(js`${runtime('urlPart')}(${part.expression})`);
-      text = [];
+      values.push(js`${part.expression}`);
+      texts.push('');
     } else {
-      text.push(js`${runtime('plain')}(${part.expression})`);
+      lead.push(js`${part.expression}`);
     }
   }
-  texts.push(sum(text));
-  if (parts.length === 0) return texts[0]!;
-  return js`${runtime('pathURL')}(${out}, [${commaList(texts)}], [${commaList(parts)}])`;
+  const textList = commaList(texts.map((text) => js`${literal(text)}`));
+  if (lead.length === 0 && settlesHost(texts[0]!))
+    return js`${runtime('pathURL')}(${out}, [${textList}], [${commaList(values)}])`;
+  const flags = stays ? `, ${isImage}, true` : isImage ? ', true' : '';
+  return js`${runtime('judgedURL')}(${out}, [${commaList(lead)}], [${textList}], [${commaList(values)}]${flags})`;
 }
 
 /** Whether fixed text at the start of an address says which origin it leads to. */
 function settlesOrigin(value: Array<Text | Substitution>): boolean {
   const first = value[0]!;
   if (first.kind !== 'text') return false;
-  return /^\/[^/\\]|^https?:\/\/[^/?#\\]+\//i.test(decodeHTMLAttribute(first.text));
+  const seen = decodeHTMLAttribute(first.text).replace(/[\t\n\r]/g, '');
+  return /^\/[^/\\]|^https?:\/\/[^/?#\\]+\//i.test(seen);
 }
 
 function isRefreshElement(element: Element): boolean {
@@ -231,10 +289,28 @@ function refreshParts(
   refuse: Refuse,
 ): Part[] | undefined {
   const first = value[0]!;
-  const lead = first.kind === 'text' ? /^\s*\d+\s*;\s*url\s*=\s*/i.exec(first.text)?.[0] : undefined;
+  const lead = first.kind === 'text' ? /^\s*\d+\s*[;,]\s*url\s*=\s*/i.exec(first.text)?.[0] : undefined;
   if (first.kind !== 'text' || lead === undefined) return refuse(complaints.refusedRefresh());
-  const rest = first.text.slice(lead.length);
-  const address: Array<Text | Substitution> =
-    rest === '' ? value.slice(1) : [{ ...first, text: rest }, ...value.slice(1)];
-  return urlParts(address, `${prefix}="${fixedAttributeText(lead, false)}`, 'url', schemes, refuse);
+  const address = withoutQuotes([{ ...first, text: first.text.slice(lead.length) }, ...value.slice(1)]);
+  const refused = refusedScheme(address, false, schemes);
+  if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
+  // The visitor is sent there without a click, so data alone may not lead to another site.
+  const code = js`${runtime('escapeText')}(${runtime('unquotedURL')}(${addressOfParts(address, false, true)}))`;
+  return [fixed(`${prefix}="${fixedAttributeText(lead, false)}`), ...print(code), fixed('"')];
+}
+
+/** An address without the quotes around it (HTML §4.2.5.3, “shared declarative refresh steps”), and without empty texts. */
+function withoutQuotes(value: Array<Text | Substitution>): Array<Text | Substitution> {
+  const [first, ...rest] = value;
+  const quote = first?.kind === 'text' ? /^["']|^&quot;/.exec(first.text)?.[0] : undefined;
+  if (first?.kind !== 'text' || quote === undefined) return value.filter(isWritten);
+  const last = rest.at(-1);
+  const inner = [{ ...first, text: first.text.slice(quote.length) }, ...rest];
+  if (last?.kind === 'text' && last.text.endsWith(quote))
+    inner[inner.length - 1] = { ...last, text: last.text.slice(0, -quote.length) };
+  return inner.filter(isWritten);
+}
+
+function isWritten(part: Text | Substitution): boolean {
+  return part.kind === 'substitution' || part.text !== '';
 }

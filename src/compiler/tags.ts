@@ -84,6 +84,7 @@ function resolveTagWithSpread(
     ...(owner.rel === undefined ? {} : { rel: owner.rel }),
     ...(owner.svg ? { svg: true } : {}),
     ...(owner.refresh ? { refresh: true } : {}),
+    ...(attributeOf(element, 'sandbox') ? { sandboxed: true } : {}),
   });
   return [
     fixed(namePrinted ? '' : source.slice(element.startTag.start, nameEnd(element))),

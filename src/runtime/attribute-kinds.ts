@@ -34,6 +34,8 @@ export interface AttributeOwner {
   rel?: string | undefined;
   /** Whether it is a `<meta>` that sends the visitor on. */
   refresh?: boolean;
+  /** Whether the element has a written `sandbox`, where a list of attributes is judged. */
+  sandboxed?: boolean;
   /** Whether the element stands in SVG, where some names mean something else. */
   svg?: boolean;
 }
@@ -69,12 +71,17 @@ const never = words('srcdoc shadowrootmode is charset http-equiv');
 /** SVG §“Animation elements”: attributes that choose and set another attribute. */
 const animation = words('attributename to from by values');
 
+/** The animation elements themselves: a partial may be called inside a drawing that stands in another file. */
+const animations = words('set animate animatemotion animatetransform animatecolor');
+
 /** The kind of the attribute `name` (in lower case) on an element. */
 export function attributeKind(owner: AttributeOwner, name: string): AttributeKind {
   if (name.startsWith('on') || never.has(name) || owner.name === 'font') return 'refused';
   if (name === 'type' && owner.name === 'script') return 'refused';
   if (name === 'encoding' && owner.name === 'annotation-xml') return 'refused';
-  if (owner.svg && animation.has(name)) return 'refused';
+  if ((owner.svg || animations.has(owner.name)) && animation.has(name)) return 'refused';
+  // A written sandbox is a promise that data must not loosen.
+  if (name === 'sandbox' && owner.sandboxed) return 'refused';
   // What is written decides how the address is judged, so data cannot make another kind of it.
   if (name === 'content' && owner.refresh) return 'refused';
   if (name === 'rel' && owner.name === 'link' && owner.rel !== undefined) return 'refused';
@@ -97,6 +104,18 @@ function urlKind(owner: AttributeOwner, name: string): AttributeKind {
     case 'object data':
     case 'object codebase':
     case 'object classid':
+    // Relative addresses of scripts and style sheets follow the first; the others bring or change code of a drawing.
+    case 'base href':
+    case 'use href':
+    case 'use xlink:href':
+    case 'set href':
+    case 'set xlink:href':
+    case 'animate href':
+    case 'animate xlink:href':
+    case 'animatemotion href':
+    case 'animatemotion xlink:href':
+    case 'animatetransform href':
+    case 'animatetransform xlink:href':
       return 'code-url';
     case 'link href':
       return owner.rel === undefined || /(^|\s)(stylesheet|modulepreload)(\s|$)/i.test(owner.rel) ? 'code-url' : 'url';

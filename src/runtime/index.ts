@@ -91,23 +91,24 @@ export { declaration } from './styles.ts';
 export { nextTask } from './tasks.ts';
 export { attributeText, escapeText, plain, text, textAfterStartTag } from './text.ts';
 export { asError, describeThrown, messageOf } from './thrown.ts';
-export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL } from './trusted.ts';
+export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL, type URLPath } from './trusted.ts';
 export {
   addressOf,
-  checkedAddress,
   codeURLAttribute,
   defaultSchemes,
   imageURL,
   imageURLAttribute,
+  judgedURL,
   onePartURL,
   pathURL,
   schemeOf,
+  settlesHost,
+  unquotedURL,
   url,
   urlAttribute,
   urlList,
   urlListAttribute,
   urlListItem,
-  urlPart,
   urlTokens,
   urlTokensAttribute,
 } from './urls.ts';

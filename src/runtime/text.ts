@@ -1,7 +1,7 @@
 /** Values as text: what is printed, and how it is escaped. */
 import { quieten } from './promises.ts';
 import { renderErrors } from './render-error.ts';
-import { trustedAddress, trustedMarkup } from './trusted.ts';
+import { pathText, trustedAddress, trustedMarkup } from './trusted.ts';
 
 /** The five characters that mean something in text and in quoted attributes (HTML §13.1.2.3), and surrogates, to be looked at. */
 const special = /[&<>"'\ud800-\udfff]/g;
@@ -53,7 +53,7 @@ export function plain(value: unknown): string {
       if (value === null) return '';
       if (Array.isArray(value)) return eachAsText(value, plain);
       if (value instanceof URL) return value.href;
-      const trusted = trustedAddress(value) ?? trustedMarkup(value);
+      const trusted = trustedAddress(value) ?? trustedMarkup(value) ?? pathText(value);
       if (trusted !== undefined) return trusted;
     }
   }

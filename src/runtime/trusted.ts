@@ -5,6 +5,7 @@
 
 const html = Symbol.for('zip-loom.trusted-html');
 const url = Symbol.for('zip-loom.trusted-url');
+const path = Symbol.for('zip-loom.url-path');
 
 /** Markup that somebody vouches for. */
 export interface TrustedHTML {
@@ -14,6 +15,11 @@ export interface TrustedHTML {
 /** An address that somebody vouches for. */
 export interface TrustedURL {
   readonly [url]: string;
+}
+
+/** Several segments of a path, percent-encoded. Unlike a trusted address it may not lead to another site. */
+export interface URLPath {
+  readonly [path]: string;
 }
 
 /** Markup that is printed as it is. Only for text that no visitor can write. */
@@ -34,4 +40,14 @@ export function trustedMarkup(value: object): string | undefined {
 /** The address of a trusted value, or `undefined` for any other value. */
 export function trustedAddress(value: unknown): string | undefined {
   return typeof value === 'object' && value !== null && url in value ? (value as TrustedURL)[url] : undefined;
+}
+
+/** Marks text as path segments that are encoded already. */
+export function encodedPath(text: string): URLPath {
+  return Object.freeze({ [path]: text });
+}
+
+/** The text of path segments, or `undefined` for any other value. */
+export function pathText(value: unknown): string | undefined {
+  return typeof value === 'object' && value !== null && path in value ? (value as URLPath)[path] : undefined;
 }

@@ -3,7 +3,7 @@ import { notices } from './notices.ts';
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
 import { escapeText, plain } from './text.ts';
-import { trustedAddress } from './trusted.ts';
+import { pathText, trustedAddress } from './trusted.ts';
 
 /** Schemes that pass when the configuration names no more. */
 export const defaultSchemes: ReadonlySet<string> = new Set(['http', 'https', 'mailto', 'tel', 'sms']);
@@ -21,8 +21,12 @@ const schemeStart = /^([a-z][a-z0-9+.-]*):/i;
  */
 export function schemeOf(address: string): string | undefined {
   if (!address.includes(':')) return undefined;
-  const seen = address.replace(leadingStripped, '').replace(innerStripped, '');
-  return schemeStart.exec(seen)?.[1]?.toLowerCase();
+  return schemeStart.exec(seenByBrowser(address))?.[1]?.toLowerCase();
+}
+
+/** An address as browsers strip it before they read it. */
+function seenByBrowser(address: string): string {
+  return address.replace(leadingStripped, '').replace(innerStripped, '');
 }
 
 /**
@@ -35,20 +39,35 @@ export function url(out: Output, address: string): string {
 
 /** As `url`, not escaped. */
 export function checkedAddress(out: Output, address: string): string {
+  return passesScheme(out, address) ? address : blocked(out, address);
+}
+
+function passesScheme(out: Output, address: string): boolean {
   const scheme = schemeOf(address);
-  return scheme === undefined || out.settings.schemes.has(scheme) ? address : blocked(out, address);
+  return scheme === undefined || out.settings.schemes.has(scheme);
+}
+
+/** For images `data:image/…` passes too. */
+function passesImage(out: Output, address: string): boolean {
+  if (schemeOf(address) === 'data') return /^data:image\//i.test(seenByBrowser(address));
+  return passesScheme(out, address);
 }
 
 /** One whole value as a checked address, not escaped; `undefined` where the attribute is left out. */
 export function addressOf(out: Output, value: unknown): string | undefined {
   if (value === null || value === undefined || typeof value === 'boolean') return undefined;
-  return trustedAddress(value) ?? checkedAddress(out, plain(value));
+  return trustedAddress(value) ?? pathAddress(out, value) ?? checkedAddress(out, plain(value));
 }
 
-/** As `url`, for images: `data:image/…` passes too. */
+/** Path segments as a whole address: empty ones at the start would name a host. */
+function pathAddress(out: Output, value: unknown): string | undefined {
+  const path = pathText(value);
+  return path?.startsWith('//') ? blocked(out, path) : path;
+}
+
+/** As `url`, for images. */
 export function imageURL(out: Output, address: string): string {
-  if (schemeOf(address) === 'data' && /^data:image\//i.test(address.trimStart())) return escapeText(address);
-  return url(out, address);
+  return escapeText(passesImage(out, address) ? address : blocked(out, address));
 }
 
 /** The attribute `name=value` for one whole value; left out for `null`, `undefined` and booleans. `prefix` is ` name`. */
@@ -65,17 +84,17 @@ export function imageURLAttribute(out: Output, prefix: string, value: unknown): 
 
 function wholeURL(out: Output, prefix: string, value: unknown, pass: typeof url): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
-  const trusted = trustedAddress(value);
-  return `${prefix}="${trusted === undefined ? pass(out, plain(value)) : escapeText(trusted)}"`;
+  const known = trustedAddress(value) ?? pathAddress(out, value);
+  return `${prefix}="${known === undefined ? pass(out, plain(value)) : escapeText(known)}"`;
 }
 
 /**
  * A value after some text of an address: percent-encoded for any place behind the scheme and origin. A trusted address is
- * a part as it is.
+ * a part as it is, and so are path segments that are encoded already.
  */
-export function urlPart(value: unknown): string {
+function urlPart(value: unknown): string {
   if (typeof value === 'string' ? plainPart.test(value) : Number.isSafeInteger(value)) return String(value);
-  return trustedAddress(value) ?? encodeURIComponent(plain(value).toWellFormed());
+  return trustedAddress(value) ?? pathText(value) ?? encodeURIComponent(plain(value).toWellFormed());
 }
 
 /** Nothing in it is encoded. */
@@ -83,7 +102,7 @@ const plainPart = /^[\w-]+$/;
 
 /**
  * An address of fixed text and one value behind it, escaped for an attribute.
- * @param before the fixed text before the value, which needs no escaping; likewise `after`
+ * @param before the fixed text before the value, which settles the host and needs no escaping; likewise `after`
  */
 export function onePartURL(out: Output, before: string, value: unknown, after: string): string {
   const part = urlPart(value);
@@ -96,13 +115,17 @@ export function onePartURL(out: Output, before: string, value: unknown, after: s
 const dotSegment = /^(?:\.|%2e){1,2}$/i;
 
 /**
- * An address made of fixed text and encoded values, for an attribute. Path segments that hold a value and come out as `.` or
- * `..` would lead elsewhere, so such an address is blocked.
- * @param texts the fixed texts around the values; there is one more of them than of `parts`
- * @param parts the values, encoded by `urlPart`
+ * An address made of fixed text and values, for an attribute. Path segments that hold a value and come out as `.` or `..` would
+ * lead elsewhere, so such an address is blocked.
+ * @param texts the fixed texts around the values; the first settles the host (`settlesHost`). There is one more of them than of
+ *   `values`
  * @returns the assembled address, not escaped
  */
-export function pathURL(out: Output, texts: readonly string[], parts: readonly string[]): string {
+export function pathURL(out: Output, texts: readonly string[], values: readonly unknown[]): string {
+  return assembled(out, texts, values.map(urlPart));
+}
+
+function assembled(out: Output, texts: readonly string[], parts: readonly string[]): string {
   let address = texts[0]!;
   let suspicious = false;
   for (let index = 0; index < parts.length; index++) {
@@ -111,6 +134,65 @@ export function pathURL(out: Output, texts: readonly string[], parts: readonly s
     address += part + texts[index + 1];
   }
   return suspicious && leavesItsPlace(texts, parts) ? blocked(out, address) : address;
+}
+
+/**
+ * An address that begins with values, or with fixed text that does not settle the host: it is judged as a whole, as browsers read
+ * it. Only what it begins with, fixed text and trusted values may say which host it leads to; values behind them may not.
+ * @param lead the values that it begins with, printed as they are
+ * @param texts the fixed texts behind them, around `values`
+ * @param stays whether the values that it begins with may not lead to another host either, unless they are trusted
+ * @returns the assembled address, not escaped
+ */
+export function judgedURL(
+  out: Output,
+  lead: readonly unknown[],
+  texts: readonly string[],
+  values: readonly unknown[],
+  isImage = false,
+  stays = false,
+): string {
+  const start = lead.map(plain).join('');
+  const isTrusted = lead.length === 0 || lead.every((value) => trustedAddress(value) !== undefined);
+  const address = assembled(out, [start + texts[0], ...texts.slice(1)], values.map(urlPart));
+  if (address === blockedURL) return address;
+  if (!isTrusted || lead.length === 0) {
+    const passes = isImage ? passesImage(out, address) : passesScheme(out, address);
+    if (!passes) return blocked(out, address);
+  }
+  const isWhole = texts.length === 1 && texts[0] === '';
+  if (isTrusted ? isWhole : isWhole ? !stays : settlesHost(start) && !stays) return address;
+  // What the address would be if the values behind its beginning were harmless.
+  const harmless = values.map((value) => trustedAddress(value) ?? 'x');
+  const expected = isTrusted ? assembledText([start + texts[0], ...texts.slice(1)], harmless) : stays ? '' : start;
+  return leadsAlike(address, expected) ? address : blocked(out, address);
+}
+
+function assembledText(texts: readonly string[], parts: readonly string[]): string {
+  return texts.map((text, index) => text + (parts[index] ?? '')).join('');
+}
+
+/** Whether two addresses lead to the same host, whatever page they stand on. One that browsers cannot read leads nowhere. */
+function leadsAlike(one: string, other: string): boolean {
+  return ['http://page.invalid/', 'https://page.invalid/'].every((base) => {
+    if (!URL.canParse(one, base)) return true;
+    return URL.canParse(other, base) && hostOf(one, base) === hostOf(other, base);
+  });
+}
+
+/** The host, of this page’s own scheme or another: both would be this site. */
+function hostOf(address: string, base: string): string {
+  const { protocol, host } = new URL(address, base);
+  return protocol === 'http:' || protocol === 'https:' ? host : `${protocol}//${host}`;
+}
+
+/**
+ * Whether an address that begins with this text leads to a host that the text alone decides about, whatever follows: text with a
+ * host and a path, a path with a first segment, a query, or a scheme without hosts.
+ */
+export function settlesHost(text: string): boolean {
+  const seen = seenByBrowser(text);
+  return /^(?:[?#]|[/\\][^/\\]|https?:[/\\]{2}[^/\\?#@]+[/\\?#]|[^:/\\?#]+[/?#]|(?:mailto|tel|sms):)/i.test(seen);
 }
 
 /** Whether a segment that holds a value is `.` or `..`. */
@@ -190,9 +272,14 @@ function isSpace(code: number): boolean {
   return code === 0x20 || (code >= 0x09 && code <= 0x0d && code !== 0x0b);
 }
 
-/** One address in a list of several: what would end it there is encoded. */
+/** An address behind `url=` of a refresh, where a quote at its start would hide how it goes on (HTML §4.2.5.3). */
+export function unquotedURL(address: string): string {
+  return address.replace(/['"]/g, (quote) => (quote === '"' ? '%22' : '%27'));
+}
+
+/** One address of several, or a descriptor behind it: what would end it there is encoded. Escaped for an attribute. */
 export function urlListItem(value: unknown): string {
-  return trustedAddress(value) ?? plain(value).replace(/[\s,]/g, encodeURIComponent);
+  return escapeText((trustedAddress(value) ?? plain(value)).replace(/[\s,]/g, encodeURIComponent));
 }
 
 /** The attribute for image candidates: text, or an array of them. */

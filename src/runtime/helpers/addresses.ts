@@ -2,33 +2,40 @@
 
 import { renderErrors } from '../render-error.ts';
 import { plain } from '../text.ts';
-import { type TrustedURL, trustedURL } from '../trusted.ts';
+import { encodedPath, type URLPath } from '../trusted.ts';
 
 /**
  * Several path segments, each percent-encoded, with slashes between them: for a place where one value is many segments.
  * @throws {RenderError} for a segment that is `.` or `..`, which would lead elsewhere
  */
-export function urlPath(...segments: unknown[]): TrustedURL {
+export function urlPath(...segments: unknown[]): URLPath {
   const parts = segments.flat().map(plain);
   const climbing = parts.find((part) => part === '.' || part === '..');
   if (climbing !== undefined) throw renderErrors.climbingPath(climbing);
-  return trustedURL(parts.map((part) => encodeURIComponent(part.toWellFormed())).join('/'));
+  return encodedPath(parts.map((part) => encodeURIComponent(part.toWellFormed())).join('/'));
 }
 
 /**
  * An address with some of its query changed: `null`, `undefined` and '' take a name away, an array gives it several values,
- * what is not named stays. The result has no origin unless `url` is text with one.
+ * what is not named stays.
+ * @param url a `URL`, of which path, query and fragment are taken, or text; only text with a scheme keeps its origin
  */
 export function query(url: URL | string, changes: Record<string, unknown>): string {
-  const text = String(url);
-  const isWhole = typeof url === 'string' && /^[a-z][a-z0-9+.-]*:/i.test(url);
-  const parsed = new URL(text, 'http://base.invalid');
+  const text = url instanceof URL ? url.pathname + url.search + url.hash : plain(url);
+  const [, path = '', search = '', hash = ''] = /^([^?#]*)(\?[^#]*)?(#.*)?$/s.exec(text) ?? [];
+  const kept = new URLSearchParams(search);
   for (const [name, value] of Object.entries(changes)) {
-    parsed.searchParams.delete(name);
+    kept.delete(name);
     for (const item of Array.isArray(value) ? value : [value]) {
       if (item !== null && item !== undefined && item !== '' && item !== false)
-        parsed.searchParams.append(name, item === true ? 'on' : plain(item));
+        kept.append(name, item === true ? 'on' : plain(item));
     }
   }
-  return isWhole ? parsed.href : parsed.pathname + parsed.search + parsed.hash;
+  return `${ownPath(path)}${kept.size > 0 ? `?${kept}` : ''}${hash}`;
+}
+
+/** A path that begins with two slashes would name a host (URL §4.3, “scheme-relative-special-URL string”). */
+function ownPath(path: string): string {
+  const seen = path.replace(/^[\u0000-\u0020]+/, '').replace(/[\t\n\r]/g, '');
+  return /^[/\\]{2}/.test(seen) ? `/.${seen.replaceAll('\\', '/')}` : path;
 }
