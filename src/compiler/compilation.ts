@@ -1,19 +1,12 @@
 /** All templates of a project, compiled as they are asked for. */
-import {
-  browserElements,
-  type ClauseKind,
-  expressionsOf,
-  freeNames,
-  type ParseResult,
-  type Problem,
-  parseTemplate,
-} from '../language/index.ts';
+import { browserElements, type ClauseKind, type ParseResult, type Problem, parseTemplate } from '../language/index.ts';
 import type { LayoutRules, TemplateFacts } from '../runtime/index.ts';
 import { callGraph } from './call-graph.ts';
 import { type GeneratedModule, generateModule } from './generate.ts';
 import { collectPlaced } from './placed-elements.ts';
 import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
 import { resolveSet, type Template, type TemplateSet } from './template-set.ts';
+import { trustedPlaces } from './trusted-places.ts';
 
 /** The text of a template file and its name in messages. */
 export interface TemplateSource {
@@ -130,12 +123,14 @@ export class Compilation {
     return template.parameters.filter((parameter) => parameter.required).map((parameter) => parameter.name);
   }
 
-  /** Every use of `trustedHTML` and `trustedURL` in a template of the project. */
+  /** Every place where a template of the project trusts a value: by a helper, or because it is the address of code. */
   trusted(): Array<{ file: string; line: number; column: number; code: string }> {
     return [...this.parsed.values()].flatMap(({ result: { tree } }) =>
-      expressionsOf(tree.children)
-        .filter(({ syntax }) => freeNames(syntax).some(({ name }) => name === 'trustedHTML' || name === 'trustedURL'))
-        .map(({ start, code }) => ({ file: tree.file, ...tree.lines.at(start), code })),
+      trustedPlaces(tree).map(({ start, end }) => ({
+        file: tree.file,
+        ...tree.lines.at(start),
+        code: tree.source.slice(start, end),
+      })),
     );
   }
 

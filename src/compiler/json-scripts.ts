@@ -7,7 +7,7 @@ import { type Resolution, use } from './resolution.ts';
 /** The content of such a script. With each substitution read as 0 it must be JSON, so that its structure is fixed. */
 export function resolveJSONScript(element: Element, at: Resolution): Part[] {
   const parts: Part[] = [];
-  const isCode = fixedValue(attributeOf(element, 'type'))?.trim().toLowerCase() === 'importmap';
+  const isCode = isImportMap(element);
   let standIn = '';
   let inString = false;
   let holdsValue = false;
@@ -26,6 +26,11 @@ export function resolveJSONScript(element: Element, at: Resolution): Part[] {
   }
   if (holdsValue) checkJSON(standIn, element, at);
   return parts;
+}
+
+/** Whether a script says where modules are loaded from (HTML §4.12.1.1, “importmap”). */
+export function isImportMap(element: Element): boolean {
+  return element.name === 'script' && fixedValue(attributeOf(element, 'type'))?.trim().toLowerCase() === 'importmap';
 }
 
 function checkJSON(text: string, element: Element, at: Resolution): void {

@@ -23,10 +23,10 @@ import { resolveJSONScript } from './json-scripts.ts';
 import { addParts, addText, type Code, fixed, js, literal, out, type Part, runtime } from './parts.ts';
 import { isFixedElement } from './placed-elements.ts';
 import { holdsNoRegion, regionCompletion } from './regions.ts';
-import { type Completion, type Resolution, use } from './resolution.ts';
+import { binding, type Completion, type Resolution, use } from './resolution.ts';
 import { type Branch, groupSiblings, needsGroups } from './siblings.ts';
 import { resolveSlot } from './slot-parts.ts';
-import { belongsToBrowser, isSlot } from './slots.ts';
+import { belongsToBrowser, isSlot, isSlotElement } from './slots.ts';
 import { resolveStartTag } from './tags.ts';
 import type { Template } from './template-set.ts';
 import { refusesText } from './text-refusals.ts';
@@ -109,8 +109,7 @@ function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives
     }
     case 'for': {
       const items = use(clause.items, at);
-      const names = [...clause.item.names, ...(clause.index?.names ?? [])];
-      const parts = resolveClauses(branch, rest, [], { ...at, scope: at.scope.with(names) });
+      const parts = resolveClauses(branch, rest, [], binding([clause.item, clause.index], at));
       const skippable =
         at.set.hasRegions && holdsNoRegion([branch.element, ...alternatives.map((one) => one.element)], at.set);
       const otherwise = alternatives[0] && resolveClauses(alternatives[0], afterElse(alternatives[0]), [], at);
@@ -118,9 +117,9 @@ function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives
     }
     case 'let': {
       let inner = at;
-      for (const { binding, value } of clause.bindings) {
+      for (const { binding: bound, value } of clause.bindings) {
         use(value, inner);
-        inner = { ...inner, scope: inner.scope.with(binding.names) };
+        inner = binding([bound], inner);
       }
       const parts = resolveClauses(branch, rest, alternatives, inner);
       return [{ kind: 'let', bindings: clause.bindings, parts }];
@@ -186,9 +185,9 @@ function resolveAwait(
 ): Part[] {
   const { meanwhile, failed, element } = branch;
   for (const { value } of clause.bindings) use(value, at);
-  const names = clause.bindings.flatMap(({ binding }) => binding.names);
+  const bindings = clause.bindings.map((one) => one.binding);
   const errorClause = failed && clauseOf(failed.element, 'catch');
-  const inFailed = { ...at, scope: at.scope.with(errorClause?.error?.names ?? []) };
+  const inFailed = binding([errorClause?.error], at);
   const companion = (one: Branch, inner: Resolution) =>
     resolveClauses(
       one,
@@ -201,8 +200,8 @@ function resolveAwait(
     {
       kind: 'await',
       values: clause.bindings.map(({ value }) => value),
-      bindings: clause.bindings.map(({ binding }) => binding),
-      parts: content({ ...at, scope: at.scope.with(names) }),
+      bindings,
+      parts: content(binding(bindings, at)),
       meanwhile: meanwhile && companion(meanwhile, at),
       failed: failed && { error: errorClause?.error, parts: companion(failed, inFailed) },
       place: clause,
@@ -313,14 +312,27 @@ function addContent(element: Element, at: Resolution, parts: Part[]): void {
     addParts(parts, resolveJSONScript(element, at));
     return;
   }
-  const first = children[0];
-  if (first?.kind === 'substitution' && element.namespace === 'html' && dropsFirstBreak.has(name)) {
+  if (element.namespace === 'html' && dropsFirstBreak.has(name)) {
+    addAfterDroppedBreak(children, at, parts);
+    return;
+  }
+  addNodes(name === 'style' ? children.map((child) => withFilesInStyle(child, at)) : children, at, parts);
+}
+
+/** Content right behind a start tag where HTML would drop a line break: one that comes from a value, a slot or a call is kept. */
+function addAfterDroppedBreak(children: readonly TemplateNode[], at: Resolution, parts: Part[]): void {
+  const [first] = children;
+  if (first?.kind === 'substitution') {
     const [, ...others] = resolveNodes(children, at);
     parts.push({ kind: 'value', code: js`${runtime('textAfterStartTag')}(${first.expression})` });
     addParts(parts, others);
     return;
   }
-  addNodes(name === 'style' ? children.map((child) => withFilesInStyle(child, at)) : children, at, parts);
+  const isOurs =
+    first?.kind === 'element' && (isSlotElement(first) || isCallName(first.name) || clausesOf(first).length > 0);
+  // Nobody knows yet what it prints. The line break is dropped instead of the first of the content.
+  if (isOurs) addText(parts, '\n');
+  addNodes(children, at, parts);
 }
 
 function withFilesInStyle(child: TemplateNode, at: Resolution): TemplateNode {

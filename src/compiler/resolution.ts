@@ -1,6 +1,7 @@
 /** What the passes that resolve one template share: where they are, and whom they tell. */
 import type {
   Attribute,
+  Binding,
   Element,
   Expression,
   Report,
@@ -76,6 +77,13 @@ export function use(expression: Expression, at: Resolution): Expression {
   at.scope.check(expression, at.report);
   checkAssetCalls(expression, at);
   return expression;
+}
+
+/** The place inside something that binds names, with the names in its patterns checked: each may use those that are bound beside it. */
+export function binding(bindings: ReadonlyArray<Binding | undefined>, at: Resolution): Resolution {
+  const inner = { ...at, scope: at.scope.with(bindings.flatMap((one) => one?.names ?? [])) };
+  for (const one of bindings) for (const expression of one?.expressions ?? []) use(expression, inner);
+  return inner;
 }
 
 /** Checks the names of all values in an attribute, a list of attributes, or the text of a clause. */

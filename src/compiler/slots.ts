@@ -8,7 +8,12 @@ export function slotName(slot: Element): string {
 
 /** Whether an element is a slot, as far as its name tells. */
 export function isSlot(node: TemplateNode): node is Element {
-  return node.kind === 'element' && node.name === 'slot' && node.namespace === 'html';
+  return node.kind === 'element' && isSlotElement(node);
+}
+
+/** The same, for an element. */
+export function isSlotElement({ name }: Element): boolean {
+  return name === 'slot';
 }
 
 /** Whether `<slot>` and `slot=` inside this element belong to the browser: a plain `<template>` or a custom element of its own. */

@@ -6,6 +6,8 @@ import {
   type ControlSite,
   escapeText,
   type FieldSite,
+  ownOptions,
+  ownValue,
   renderErrors,
   type WrittenControl,
 } from '../runtime/index.ts';
@@ -66,7 +68,8 @@ export class BoundForm<Model = unknown> implements Bindable {
   /** Nothing but the model decides what its controls show. */
   private readonly isPlain: boolean;
 
-  constructor(settings: FormSettings, shape: Group, content: FormContent, options: BindOptions = {}) {
+  constructor(settings: FormSettings, shape: Group, content: FormContent, given: BindOptions = {}) {
+    const options = ownOptions(given);
     this.settings = settings;
     this.shape = shape;
     this.content = content;
@@ -163,7 +166,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   messagesAt(name: string): readonly string[] {
     // What was read can be refused later.
     if (!hasAny(this.errors)) return nothing;
-    const own = this.errors[name];
+    const own = ownValue(this.errors, name);
     if (own) return own;
     if (name !== '') return nothing;
     return [wordingFor(this.settings.messages, this.content.locale)('again', { label: '' })];
@@ -184,7 +187,7 @@ export class BoundForm<Model = unknown> implements Bindable {
         : shape.shape === 'list' && shape.item.shape === 'value'
           ? shape.item.kind
           : undefined;
-    const hint = given.hint ?? this.settings.hints?.[patternOf(name)] ?? shape.description;
+    const hint = given.hint ?? ownValue(this.settings.hints, patternOf(name)) ?? shape.description;
     return {
       id: this.idFor(name),
       label: given.label ?? this.labelOf(name),
@@ -204,7 +207,7 @@ export class BoundForm<Model = unknown> implements Bindable {
   /** The label of a field: from the definition, the schema’s title, or its name in words. */
   labelOf(name: string): string {
     const pattern = patternOf(name);
-    const own = this.settings.labels?.[pattern];
+    const own = ownValue(this.settings.labels, pattern);
     if (own) return own;
     const path = parsePath(name, deepestName);
     return (
@@ -227,8 +230,8 @@ export class BoundForm<Model = unknown> implements Bindable {
           ? { value: String(one.value), label: one.label }
           : { value: String(one), label: String(one) },
       );
-    const labels = this.settings.choiceLabels?.[pattern];
-    return labels ? own?.map(({ value: one, label }) => ({ value: one, label: labels[one] ?? label })) : own;
+    const labels = ownValue(this.settings.choiceLabels, pattern);
+    return labels ? own?.map(({ value: one, label }) => ({ value: one, label: ownValue(labels, one) ?? label })) : own;
   }
 
   private idFor(name: string): string {

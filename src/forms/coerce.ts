@@ -76,6 +76,7 @@ class Coercion {
 
   private value(shape: Value, raw: RawValue | undefined, model: unknown, path: string): unknown {
     if (!raw || raw.texts.length === 0) return this.notSent(shape, model, path);
+    if (raw.isInexact) return this.missing(path, shape.kind === 'integer' ? 'integer' : 'number', shape);
     // The companion comes first; of several texts for one field the last counts.
     const sent = shape.kind === 'boolean' ? wishedBoolean(raw.texts) : raw.texts.at(-1)!;
     const lines = sent.includes('\r') ? sent.replace(/\r\n?/g, '\n') : sent;

@@ -142,7 +142,7 @@ function hidden(name: string, value: string): string {
 
 /** HTML drops a line break right after the start tag (§13.2.6.4.7). */
 export function textareaContent(text: string): string {
-  return (text.startsWith('\n') ? '\n' : '') + escapeText(text);
+  return (/^[\r\n]/.test(text) ? '\n' : '') + escapeText(text);
 }
 
 function optionsContent(state: ControlState, value: Value): string {

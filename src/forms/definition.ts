@@ -1,4 +1,5 @@
 /** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
+import { ownOptions } from '../runtime/index.ts';
 import { type FormDefinition, FormToRead } from './form-to-read.ts';
 import { defaultLimits } from './limits.ts';
 import { readQuery, readRequest } from './read.ts';
@@ -17,11 +18,13 @@ import { shapeFromSchema } from './shape-from-schema.ts';
 export function defineForm<const Name extends string, Schema extends StandardSchema>(
   name: Name,
   schema: Schema,
-  options: FormOptions = {},
+  given: FormOptions = {},
 ): FormDefinition<Name, InputOf<Schema>, OutputOf<Schema>> {
+  const options = ownOptions(given);
   if (!/^[a-z][\w-]*$/i.test(name))
     throw new TypeError(`“${name}” cannot be the name of a form: use letters, digits and hyphens.`);
-  const settings: FormSettings = { ...options, name, schema, limitsInForce: { ...defaultLimits, ...options.limits } };
+  const limitsInForce = ownOptions({ ...defaultLimits, ...options.limits });
+  const settings = ownOptions<FormSettings>({ ...options, name, schema, limitsInForce });
   let cached: { shape: Group; json: string; changes: boolean } | undefined;
   const makeShape = () => {
     const json = options.shape ?? jsonSchemaOf(schema);

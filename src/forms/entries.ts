@@ -2,8 +2,11 @@
 import type { Limits } from './limits.ts';
 import { parseURLEncoded } from './url-encoded.ts';
 
-/** A name and its value, in the order of the submission. */
-export type Entry = readonly [name: string, value: string];
+/**
+ * A name and its value, in the order of the submission. A number that ECMAScript cannot hold exactly is none any more when it has
+ * been read (RFC 8259 §6).
+ */
+export type Entry = readonly [name: string, value: string, isInexact?: true];
 
 /** What was read of a body, or why it was not. */
 export type Entries = { ok: true; entries: Entry[] } | { ok: false; status: 400 | 408 | 413 | 415; reason: string };
@@ -126,11 +129,16 @@ function jsonEntries(text: string, limits: Limits): Entries {
         if (!/[.[\]]/.test(key)) collect(one, name ? `${name}.${key}` : key, depth + 1);
       }
     } else {
-      entries.push([name, item === null ? '' : String(item)]);
+      entries.push(isInexact(item) ? [name, String(item), true] : [name, item === null ? '' : String(item)]);
     }
   };
   collect(value, '', 0);
   return withinLimits(entries, limits);
+}
+
+/** Beyond this range several numbers are read as the same one. */
+function isInexact(item: unknown): boolean {
+  return typeof item === 'number' && (Number.isInteger(item) ? !Number.isSafeInteger(item) : !Number.isFinite(item));
 }
 
 function tooLarge(limits: Limits): string {

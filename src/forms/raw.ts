@@ -11,6 +11,8 @@ export interface RawValue {
   raw: 'value';
   /** In the order of the submission. */
   texts: string[];
+  /** A number came that cannot be held exactly. */
+  isInexact?: true;
 }
 
 export interface RawList {
@@ -38,9 +40,9 @@ export type Shown = ReadonlySet<string> | undefined;
 export function buildRaw(form: Group, entries: readonly Entry[], shown: Shown, limits: Limits): RawForm {
   const root: RawGroup = { raw: 'group', fields: new Map() };
   const unknown = new Map<string, string[]>();
-  for (const [name, value] of entries) {
+  for (const [name, value, isInexact] of entries) {
     const path = parsePath(name, limits.depth);
-    if (!path || !isShown(name, shown) || !put(root, form, path, value, limits)) {
+    if (!path || !isShown(name, shown) || !put(root, form, path, value, isInexact, limits)) {
       const others = unknown.get(name);
       if (others) others.push(value);
       else unknown.set(name, [value]);
@@ -80,7 +82,14 @@ function isShown(name: string, shown: Shown): boolean {
 }
 
 /** Puts one text at its place; false when the form has no such place. */
-function put(root: RawGroup, form: Group, path: Path, text: string, limits: Limits): boolean {
+function put(
+  root: RawGroup,
+  form: Group,
+  path: Path,
+  text: string,
+  isInexact: true | undefined,
+  limits: Limits,
+): boolean {
   const place = walk(form, path);
   if (!place) return false;
   let node: Raw = root;
@@ -88,7 +97,10 @@ function put(root: RawGroup, form: Group, path: Path, text: string, limits: Limi
     node = child(node, step, shape, limits);
   });
   const last = node as Raw;
-  if (last.raw === 'value') last.texts.push(text);
+  if (last.raw === 'value') {
+    last.texts.push(text);
+    if (isInexact) last.isInexact = true;
+  }
   return true;
 }
 

@@ -1,4 +1,5 @@
 /** Entries → raw values → typed values → result. */
+import { ownOptions, ownValue } from '../runtime/index.ts';
 import type { BindOptions } from './bound-form.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
 import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
@@ -70,7 +71,8 @@ export async function readRequest<Name extends string, Input, Output>(
   options: ReadRequestOptions = {},
 ): Promise<Sent<Name, Input, Output>> {
   const definition = readable instanceof FormToRead ? readable.definition : readable;
-  if (options.csrf !== false) {
+  const { csrf, only } = ownOptions(options);
+  if (csrf !== false) {
     return refusedForm(
       readable,
       [],
@@ -80,7 +82,7 @@ export async function readRequest<Name extends string, Input, Output>(
     );
   }
   const entries = await readEntries(request, definition.settings.limitsInForce);
-  return readForm(readable, entries, options.only ? { shown: new Set(options.only) } : {});
+  return readForm(readable, entries, only ? { shown: new Set(only) } : {});
 }
 
 class Reading {
@@ -102,12 +104,12 @@ class Reading {
     const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
     const raw = buildRaw(shape, entries, this.options.shown, settings.limitsInForce);
     const { value, errors } = coerceForm(shape, raw.root, form.given, {
-      keepsEmpty: (path) => settings.empty?.[patternOf(path)] === 'keep',
+      keepsEmpty: (path) => ownValue(settings.empty, patternOf(path)) === 'keep',
       trims: (path, field) => this.trims(path, field.kind === 'password'),
       choicesAt: (path, field) => form.choicesAt(path, field),
       labelAt: (path) => form.labelOf(path),
     });
-    const found: Record<string, string[]> = {};
+    const found: Record<string, string[]> = Object.create(null);
     for (const error of errors) found[error.path] = [this.messageOf(error)];
     if (settings.unknown === 'reject' && raw.unknown.size > 0) found[''] = [this.word('unknown', { label: '' })];
     const result = await settings.schema['~standard'].validate(value);
@@ -169,7 +171,7 @@ class Reading {
   private trims(path: string, isPassword: boolean): boolean {
     const { trim } = this.settings;
     if (typeof trim === 'boolean') return trim;
-    return trim?.[patternOf(path)] ?? !isPassword;
+    return ownValue(trim, patternOf(path)) ?? !isPassword;
   }
 
   private get settings() {

@@ -1,4 +1,5 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
+import { ownValue } from '../runtime/index.ts';
 import { type BindOptions, BoundForm, type FormContent } from './bound-form.ts';
 import type { FormSettings } from './settings.ts';
 import type { Group } from './shape.ts';
@@ -89,7 +90,7 @@ export class SentForm extends BoundForm {
   }
 
   refuse(field: string, message: string): this {
-    this.errors[field] = [...(this.errors[field] ?? []), message];
+    this.errors[field] = [...(ownValue(this.errors, field) ?? []), message];
     this.ok = false;
     this.value = undefined;
     if (this.status === 200) this.status = 422;

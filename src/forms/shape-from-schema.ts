@@ -1,4 +1,5 @@
 /** JSON Schema (draft 2020-12) → shape. */
+import { ownValue } from '../runtime/index.ts';
 import type { JSONSchema } from './schema.ts';
 import type { Choice, Group, Kind, Shape, Value } from './shape.ts';
 
@@ -37,7 +38,7 @@ class Reader {
       description: schema.description,
     };
     const type = typeOf(schema);
-    const given = this.options.kinds?.[path];
+    const given = ownValue(this.options.kinds, path);
     if (!given && type === 'object' && schema.properties && depth < deepest) {
       const needed = new Set(schema.required ?? []);
       const fields = Object.entries(schema.properties).map(([name, field]): [string, Shape] => [

@@ -33,10 +33,12 @@ function ofClause(clause: Clause): Expression[] {
     case 'else-if':
       return [clause.condition];
     case 'for':
-      return [clause.items];
+      return [...clause.item.expressions, clause.items];
     case 'let':
     case 'await':
-      return clause.bindings.map(({ value }) => value);
+      return clause.bindings.flatMap(({ binding, value }) => [...binding.expressions, value]);
+    case 'catch':
+      return [...(clause.error?.expressions ?? [])];
     case 'bind':
       return [clause.form];
     case 'region':

@@ -7,7 +7,7 @@ import { character, continuesName, isSpace, skipScriptSpace, startsName } from '
 import { complaints } from './complaints.ts';
 import { deepestExpression, ExpressionSyntaxError, tooDeepExpression } from './expression-error.ts';
 import { scriptName } from './known-names.ts';
-import { fieldRoot, patternNames, visit } from './names.ts';
+import { fieldRoot, patternExpressions, patternNames, visit } from './names.ts';
 import type { Report } from './problem.ts';
 import type { Binding, Expression } from './tree.ts';
 
@@ -112,9 +112,13 @@ export function readBinding(source: string, offset: number): { binding: Binding;
   const plain = readName(source, offset);
   if (plain) return plain;
   const { node, next } = read(source, offset, (parser) => parser.parseBindingAtom());
-  visit(node, () => {});
-  const code = source.slice(node.start, node.end);
-  return { binding: { code, pattern: node, names: patternNames(node), start: node.start, end: node.end }, next };
+  const { start, end } = node;
+  const expressions = patternExpressions(node).map((syntax) => expressionOf(source, syntax));
+  for (const { syntax } of expressions) visit(syntax, refuseEffect);
+  return {
+    binding: { code: source.slice(start, end), pattern: node, names: patternNames(node), expressions, start, end },
+    next,
+  };
 }
 
 /** A single name before a space, `,`, `=` or `)`: most bindings are no more. */
@@ -129,7 +133,7 @@ function readName(source: string, start: number): { binding: Binding; next: numb
   // A comment may stand before what follows.
   if (source.charCodeAt(next) === character.slash) return undefined;
   const pattern = { type: 'Identifier', start, end, name } as const;
-  return { binding: { code: name, pattern, names: [name], start, end }, next };
+  return { binding: { code: name, pattern, names: [name], expressions: none, start, end }, next };
 }
 
 /** Reports everything in an expression that does more than read: assignments, `await`, `import()` and their like. */
@@ -139,6 +143,14 @@ export function reportEffects(expression: Expression, report: Report): void {
     const what = effect(node);
     if (what) report(node, complaints.expressionEffect(what));
   });
+}
+
+const none: readonly Expression[] = [];
+
+/** @throws {ExpressionSyntaxError} for a node that does more than read */
+function refuseEffect(node: Node): void {
+  const what = effect(node);
+  if (what) throw new ExpressionSyntaxError(`${what} cannot stand in a template’s expression`, node.start);
 }
 
 /** An expression for places where none could be read, so that the rest of the template is still looked at. */
@@ -175,10 +187,12 @@ function effect(node: Node & { operator?: unknown; callee?: Node & { name?: unkn
 
 function readWith(source: string, offset: number, step: (parser: ParserInternals) => SyntaxNode): ReadExpression {
   const { node, next } = read(source, offset, step);
-  return {
-    expression: { code: source.slice(node.start, node.end), syntax: node, start: node.start, end: node.end },
-    next,
-  };
+  return { expression: expressionOf(source, node), next };
+}
+
+function expressionOf(source: string, syntax: SyntaxNode): Expression {
+  const { start, end } = syntax;
+  return { code: source.slice(start, end), syntax, start, end };
 }
 
 function read<T extends Node>(source: string, offset: number, step: (parser: ParserInternals) => T) {

@@ -1,5 +1,5 @@
 /** Names in ECMAScript expressions: which a pattern binds, and which an expression takes from outside itself. */
-import type { Identifier, MemberExpression, Node } from 'acorn';
+import type { Identifier, MemberExpression, Node, Expression as SyntaxNode } from 'acorn';
 import { deepestExpression, tooDeepExpression } from './expression-error.ts';
 import type { Span } from './tree.ts';
 
@@ -31,6 +31,17 @@ export function patternNames(pattern: Node): string[] {
   const names: string[] = [];
   collectPatternNames(pattern as SyntaxLike, names);
   return names;
+}
+
+/** The expressions in a pattern: defaults, and names of fields that are worked out. */
+export function patternExpressions(pattern: Node): SyntaxNode[] {
+  const found: SyntaxNode[] = [];
+  visit(pattern, (node) => {
+    const { type, right, computed, key } = node as SyntaxLike;
+    if (type === 'AssignmentPattern') found.push(right as SyntaxNode);
+    if (type === 'Property' && computed) found.push(key as SyntaxNode);
+  });
+  return found;
 }
 
 /** The names that an expression takes from outside itself, each time they stand in it (ECMA-262 §8.2, lexical scoping). */

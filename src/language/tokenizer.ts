@@ -225,8 +225,12 @@ export class Tokenizer {
     if (this.content === 'rawtext' || (this.content === 'script' && !this.substitutesInScript)) {
       return this.textUpTo(contentEnd, false);
     }
-    for (let at = source.indexOf('$', start); at !== -1 && at < contentEnd; at = source.indexOf('$', at + 1)) {
+    for (let at = nextOf(source, '<', start); at < contentEnd; at = nextOf(source, '<', at + 1)) {
       if (isSubstitutionStart(source, at)) return at > start ? this.textUpTo(at, true) : this.substitution();
+      const slot = this.contentElement === 'title' ? slotTagAt(source, at) : undefined;
+      if (slot === undefined) continue;
+      if (at > start) return this.textUpTo(at, true);
+      return slot === 'start' ? this.startTag() : this.endTag();
     }
     return this.textUpTo(contentEnd, true);
   }
@@ -276,6 +280,16 @@ function endOfTagName(source: string, start: number): number {
     if (endsTagName(source.charCodeAt(at))) break;
   }
   return at;
+}
+
+/** A `<title>` holds no elements, but a layout’s may have slots: whether a tag of one stands at an offset. */
+function slotTagAt(source: string, at: number): 'start' | 'end' | undefined {
+  const isEnd = source.charCodeAt(at + 1) === character.slash;
+  const start = isEnd ? at + 2 : at + 1;
+  if (source.charCodeAt(at) !== character.less || lowerCase(source.slice(start, start + 4)) !== 'slot')
+    return undefined;
+  if (!endsTagName(source.charCodeAt(start + 4))) return undefined;
+  return isEnd ? 'end' : 'start';
 }
 
 /** §13.2.5.11: an end tag is appropriate when it has the name of the element and ends there. */

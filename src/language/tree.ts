@@ -93,6 +93,8 @@ export interface Binding extends Span {
   code: string;
   pattern: Pattern;
   names: string[];
+  /** What stands in a pattern besides names: defaults, and names of fields that are worked out. */
+  expressions: readonly Expression[];
 }
 
 /** A parameter of `(takes …)`. */

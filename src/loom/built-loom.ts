@@ -1,5 +1,5 @@
 /** A loom of templates that were built ahead, by `zip-loom build`. */
-import type { BuiltTemplates } from '../runtime/index.ts';
+import { type BuiltTemplates, ownOptions } from '../runtime/index.ts';
 import { builtProgram } from './built-program.ts';
 import { type Loom, loomFrom } from './loom.ts';
 import type { LoomOptions, Mode } from './options.ts';
@@ -17,16 +17,18 @@ export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {
  * @throws {LoomError} for modules of another version, and for helpers that they use and that are missing
  * @example const loom = createBuiltLoom({ built: templates, context });
  */
-export function createBuiltLoom({ built, ...options }: BuiltLoomOptions): Loom {
-  return builtLoom(built, options, options.mode ?? 'production');
+export function createBuiltLoom(given: BuiltLoomOptions): Loom {
+  const options = ownOptions(given);
+  return builtLoom(options.built, options, options.mode ?? 'production');
 }
 
 /** @param placesOf the places of templates in the stack of an error, where source maps can be read */
 export function builtLoom(
   built: BuiltTemplates,
-  options: LoomOptions,
+  given: LoomOptions,
   mode: Mode,
   placesOf?: (error: Error) => PlaceInFile[],
 ): Loom {
+  const options = ownOptions(given);
   return loomFrom(builtProgram(built, options, placesOf), options, mode);
 }

@@ -23,7 +23,7 @@ import {
   type Sent,
   type SiteSettings,
 } from '../forms/index.ts';
-import type { LoomContext, Recorder } from '../runtime/index.ts';
+import { type LoomContext, ownOptions, type Recorder } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
 import { textResponse } from './known-text.ts';
@@ -101,6 +101,7 @@ export class Exchange {
     form: Readable<Name, Input, Output>,
     options: ReadOptions = {},
   ): Promise<Sent<Name, Input, Output>> {
+    const { only } = ownOptions(options);
     this.checked = true;
     const { locale } = this.context;
     const body = await this.body(form);
@@ -109,7 +110,7 @@ export class Exchange {
     const name = form instanceof FormToRead ? form.definition.name : form.name;
     const page = this.verifiedPage(body);
     if (page === undefined) return refusedForm(form, body.entries, 403, 'refused', locale);
-    if (options.only) return readForm(form, body, { shown: new Set(options.only), locale });
+    if (only) return readForm(form, body, { shown: new Set(only), locale });
     const lists = valuesOf(body, '_form').map((sealed) => this.visit.openNames(sealed));
     // Parts of a form that came late bring lists of their own.
     const own = lists.filter((list) => list?.form === name);
@@ -181,7 +182,8 @@ export class Exchange {
   }
 
   /** As `respond`, whatever is known of the pages, with data that is quiet. @internal */
-  async answer(name: string, data: object = {}, options: RespondOptions = {}): Promise<Response> {
+  async answer(name: string, data: object = {}, given: RespondOptions = {}): Promise<Response> {
+    const options = ownOptions(given);
     this.renderer.orClose(data, () => this.complainIfUnchecked());
     let headers = new Headers();
     let status = 500;
@@ -231,7 +233,8 @@ export class Exchange {
    * Sends the visitor on, to an address on this site. One that leads elsewhere, however it is written, is logged and becomes
    * the start page, unless `external` allows it.
    */
-  redirect(to: string | URL, options: RedirectOptions = {}): Response {
+  redirect(to: string | URL, given: RedirectOptions = {}): Response {
+    const options = ownOptions(given);
     this.complainIfUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
     const { url } = this.visit;

@@ -1,6 +1,7 @@
 /** `createLoom` under Node. */
 import { resolve } from 'node:path';
 import { builtLoom, compiledLoom, type Loom, type LoomOptions, loomErrors, memoryStore } from '../loom/index.ts';
+import { ownOptions } from '../runtime/index.ts';
 import { type AssetsOption, assetFiles } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
 import { nodeErrors } from './node-errors.ts';
@@ -22,7 +23,8 @@ export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
  * @throws {TemplateError} in production, for any problem in any template
  * @example const loom = await createLoom({ templates: 'templates', layouts: { '**': 'site-layout' } });
  */
-export async function createLoom(options: NodeLoomOptions): Promise<Loom> {
+export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
+  const options = ownOptions(given);
   const mode = options.mode ?? (process.env['NODE_ENV'] === 'development' ? 'development' : 'production');
   if (options.templates !== undefined && options.sources) {
     throw nodeErrors.templatesTwice();

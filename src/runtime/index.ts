@@ -53,6 +53,7 @@ export {
   type Render,
   written,
 } from './output.ts';
+export { ownOptions, ownValue } from './own.ts';
 export { PageReader, type Reading, type ReadingSettings } from './page-reader.ts';
 export { closeForm, type FormSecurity, noteBase, noteSubmitter, openForm } from './posting.ts';
 export { isPromise, quiet, quieten } from './promises.ts';
