@@ -10,6 +10,11 @@ export function fixedAttributeText(text: string, beforeValue: boolean): string {
   return beforeValue ? closeReference(quotedText) : quotedText;
 }
 
+/** Decoded text of an attribute as it stands between double quotes. */
+export function printedAttributeText(text: string): string {
+  return text.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
+}
+
 /** An `&` at the end of fixed text that would begin a character reference together with a value (HTML §13.2.5.72). */
 export function closeReference(text: string): string {
   return text.includes('&') ? text.replace(/&(?=#?[a-z0-9]*$)/i, '&amp;') : text;

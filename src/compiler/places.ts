@@ -137,14 +137,15 @@ function listParts(
     if (piece.kind === 'between') {
       for (const part of piece.parts) {
         if (part.kind === 'text') parts.push(fixed(fixedAttributeText(part.text, false)));
-        else parts.push(...print(js`${runtime('urlListItem')}(${part.expression})`));
+        else parts.push(...print(js`${runtime('urlDescriptor')}(${part.expression})`));
       }
       continue;
     }
     const refused = refusedScheme(piece.parts, !isTokens, schemes);
-    if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
-    if (piece.parts.every((part) => part.kind === 'text'))
-      parts.push(...piece.parts.map((part) => fixed(fixedAttributeText(part.kind === 'text' ? part.text : '', false))));
+    if (refused !== undefined && piece.parts.some((part) => part.kind === 'substitution'))
+      return refuse(complaints.refusedScheme(refused));
+    const [only] = piece.parts;
+    if (piece.parts.length === 1 && only?.kind === 'text') parts.push(fixed(fixedAttributeText(only.text, false)));
     else parts.push(...print(js`${runtime('urlListItem')}(${addressOfParts(piece.parts, !isTokens)})`));
   }
   return [...parts, fixed('"')];
@@ -156,7 +157,7 @@ interface ListPiece {
   parts: Array<Text | Substitution>;
 }
 
-/** Splits image candidates (HTML §4.8.4.2.2), or addresses with white space between them. Values neither begin nor end a piece. */
+/** Splits image candidates (HTML §4.8.4.2.2), their text decoded, or addresses with white space between them. Values neither begin nor end a piece. */
 function splitList(value: ReadonlyArray<Text | Substitution>, isTokens: boolean): ListPiece[] {
   const pieces: ListPiece[] = [];
   const add = (kind: ListPiece['kind'], part: Text | Substitution) => {
@@ -178,13 +179,13 @@ function splitList(value: ReadonlyArray<Text | Substitution>, isTokens: boolean)
       add(place === 'address' ? 'address' : 'between', part);
       continue;
     }
-    for (const character of part.text) {
+    for (const character of decodeHTMLAttribute(part.text)) {
       const isBlank = isSpace(character.charCodeAt(0));
       if (place === 'address' && (isBlank || (character === ',' && !isTokens))) {
         place = isTokens || character === ',' ? 'before' : 'descriptors';
       } else if (place === 'descriptors' && character === ',') place = 'before';
       else if (place === 'before' && !isBlank && (character !== ',' || isTokens)) place = 'address';
-      add(place === 'address' ? 'address' : 'between', { ...part, text: character });
+      add(place === 'address' ? 'address' : 'between', { ...part, text: character === '&' ? '&amp;' : character });
     }
   }
   return pieces;

@@ -107,6 +107,7 @@ export {
   unquotedURL,
   url,
   urlAttribute,
+  urlDescriptor,
   urlList,
   urlListAttribute,
   urlListItem,

@@ -4,9 +4,10 @@ import type { Output } from './output.ts';
 import { plain } from './text.ts';
 
 /** Characters that neither end a declaration nor begin a string, an escape or a comment. */
-const safeAlphabet = /^[\w\s.,%#+\-*/()]*$/;
-/** Functions that load something or read the page. */
-const loadingFunction = /(?:url|src|image|image-set|cross-fade|element|paint|attr|expression)\s*\(/i;
+const safeAlphabet = /^[\w \t.,%#+\-*/()]*$/;
+
+/** What loads something, reads the page, or hides what follows: fixed text may have it, a value may neither bring nor complete it. */
+const risky = /\/\*|\*\/|\/\/|(?:url|src|image|image-set|cross-fade|element|paint|attr|expression)[ \t\n\r\f]*\(/gi;
 
 /**
  * One declaration with values: ` --depth: 4`, or nothing when a value cannot stand there. `null`, `undefined`, `false` and ''
@@ -15,18 +16,18 @@ const loadingFunction = /(?:url|src|image|image-set|cross-fade|element|paint|att
  */
 export function declaration(out: Output, texts: readonly string[], values: readonly unknown[]): string {
   let result = texts[0]!;
+  let risks = risksIn(result);
   for (let index = 0; index < values.length; index++) {
     const value = values[index];
     if (value === null || value === undefined || typeof value === 'boolean' || value === '') return '';
     const part = plain(value);
-    if (!isSafeValue(part)) {
-      const name = texts[0]!.split(':')[0]!.trim();
-      out.settings.notice(notices.droppedStyle(name, part));
-      return '';
-    }
-    result += part + texts[index + 1];
+    if (!isSafeValue(part)) return dropped(out, texts, part);
+    const text = texts[index + 1]!;
+    result += part + text;
+    risks += risksIn(text);
   }
-  return result;
+  // Together with its neighbours a value may be what none of them is alone.
+  return risksIn(result) === risks ? result : dropped(out, texts, values.map(plain).join(' '));
 }
 
 /** A whole style from a list of attributes: an object of declarations. Text is refused, for it may hold anything. */
@@ -42,13 +43,30 @@ export function styleText(out: Output, value: unknown): string {
   return declarations.filter((text) => text !== '').join('; ');
 }
 
+function dropped(out: Output, texts: readonly string[], value: string): string {
+  out.settings.notice(notices.droppedStyle(texts[0]!.split(':')[0]!.trim(), value));
+  return '';
+}
+
 function isSafeValue(text: string): boolean {
-  if (!safeAlphabet.test(text) || text.includes('/*') || text.includes('//') || loadingFunction.test(text))
-    return false;
+  if (!safeAlphabet.test(text) || risksIn(text) > 0) return false;
   let depth = 0;
   for (const character of text) {
     if (character === '(') depth++;
     else if (character === ')' && --depth < 0) return false;
   }
   return depth === 0;
+}
+
+function risksIn(text: string): number {
+  return unescaped(text).match(risky)?.length ?? 0;
+}
+
+/** CSS Syntax §4.3.7: a name may be written in escapes. */
+function unescaped(text: string): string {
+  if (!text.includes('\\')) return text;
+  return text.replace(/\\([\da-f]{1,6})[ \t\n\r\f]?|\\/gi, (_, code?: string) => {
+    const point = code === undefined ? 0 : Number.parseInt(code, 16);
+    return point > 0 && point <= 0x10ffff ? String.fromCodePoint(point) : '';
+  });
 }

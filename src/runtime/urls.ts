@@ -277,9 +277,16 @@ export function unquotedURL(address: string): string {
   return address.replace(/['"]/g, (quote) => (quote === '"' ? '%22' : '%27'));
 }
 
-/** One address of several, or a descriptor behind it: what would end it there is encoded. Escaped for an attribute. */
-export function urlListItem(value: unknown): string {
-  return escapeText((trustedAddress(value) ?? plain(value)).replace(/[\s,]/g, encodeURIComponent));
+/** One address of several, as `judgedURL` gave it: what would end it there is encoded. Escaped for an attribute. */
+export function urlListItem(address: string): string {
+  // A `data:` address needs its comma, and its end is no place for one.
+  if (schemeOf(address) === 'data') return escapeText(address.replace(/[\t\n\f\r ]/g, encodeURIComponent));
+  return urlDescriptor(address);
+}
+
+/** A descriptor behind an address: what would end it is encoded. Escaped for an attribute. */
+export function urlDescriptor(value: unknown): string {
+  return escapeText(plain(value).replace(/[\s,]/g, encodeURIComponent));
 }
 
 /** The attribute for image candidates: text, or an array of them. */
