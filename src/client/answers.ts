@@ -2,7 +2,7 @@
 import { send } from './events.ts';
 import { parseDocument, trust } from './markup.ts';
 import { type MergeOptions, mergeChildren, mergeElement } from './merge.ts';
-import { adopt, type PageState, readList, regionsOf } from './page.ts';
+import { adopt, isMarked, type PageState, readList, regionsOf, unmarkedRegions } from './page.ts';
 
 export interface LandOptions {
   /** When the request was sent. */
@@ -23,7 +23,7 @@ export function landParts(state: PageState, text: string, { since, sentForm }: L
   ];
   for (const template of templates) {
     const name = template.dataset['mergeInto'] ?? '';
-    adopt(template.content, list?.mark ?? '', state.mark);
+    adopt(template.content, isMarked(list?.mark ?? ''), state.mark);
     // Until the server says otherwise, nothing is known of what has changed.
     state.has.delete(name);
     if (name === 'page') landBody(template.content, options);
@@ -62,17 +62,18 @@ export function landPage(text: string, options: LandOptions): PageState {
   for (const { name } of [...document.body.attributes]) document.body.removeAttribute(name);
   for (const { name, value } of [...answer.body.attributes]) document.body.setAttribute(name, value);
   mergeChildren(document.body, answer.body, { since: options.since, regions: new Map() });
-  return readList(document.body) ?? { name: '', mark: '', has: new Map() };
+  return readList(document) ?? { name: '', mark: '', has: new Map() };
 }
 
 /** Picks the regions of this page out of a page that knows nothing of us; false when the asking one is not there. */
 export function landForeignPage(state: PageState, text: string, asks: string, options: LandOptions): boolean {
   const answer = parseDocument(text);
   const list = readList(answer);
-  const found = regionsOf(answer, list?.mark ?? '');
+  const found = list ? regionsOf(answer, list.mark) : unmarkedRegions(answer);
   if (asks !== 'page' && !found.has(asks)) return false;
   const regions = regionsOf(document, state.mark);
-  adopt(answer.body, list?.mark ?? '', state.mark);
+  // Without marks only what the page has already is taken for a region.
+  adopt(answer.body, (element) => regions.has(nameOf(element)) && found.get(nameOf(element)) === element, state.mark);
   for (const [name, source] of found) {
     // Inner regions come with the outer ones.
     if (regions.has(name) && !source.parentElement?.closest('[data-region]'))
@@ -81,6 +82,10 @@ export function landForeignPage(state: PageState, text: string, asks: string, op
   state.has.clear();
   if (answer.title) document.title = answer.title;
   return true;
+}
+
+function nameOf(element: Element): string {
+  return element.getAttribute('data-region') ?? '';
 }
 
 /** Rewrites the token in every form of this page that posts to this site. */
@@ -143,10 +148,9 @@ function writeList(state: PageState): void {
 
 /** Style sheets and scripts that the page does not have yet. */
 function addToHead(elements: Element[]): void {
-  const nonce = document.querySelector<HTMLElement>('script[nonce], style[nonce], link[nonce]')?.nonce;
   for (const element of elements) {
     const same = [...document.querySelectorAll(element.localName)];
-    if (!same.some((one) => contentOf(one) === contentOf(element))) document.head.append(fresh(element, nonce));
+    if (!same.some((one) => contentOf(one) === contentOf(element))) document.head.append(fresh(element));
   }
 }
 
@@ -155,24 +159,40 @@ function contentOf(element: Element): string {
 }
 
 /** An element as if the page had come with it: scripts of a parsed answer never run (HTML §4.12.1.1). */
-function fresh(element: Element, nonce: string | undefined): Element {
+function fresh(element: Element): Element {
   const made = document.createElement(element.localName);
   for (const { name, value } of [...element.attributes])
     made.setAttribute(name, made.localName === 'script' && name === 'src' ? trust().createScriptURL(value) : value);
   if (made.localName !== 'script') made.textContent = element.textContent;
-  if (nonce) made.nonce = nonce;
-  return made;
+  return withNonce(made);
+}
+
+/** What the server gave a nonce gets that of this page, which its policy asks for. */
+function withNonce<Made extends Element>(element: Made): Made {
+  const nonce = document.querySelector<HTMLElement>('script[nonce], style[nonce], link[nonce]')?.nonce;
+  if (nonce && element.hasAttribute('nonce')) element.setAttribute('nonce', nonce);
+  return element;
 }
 
 /** Styles and links of the new page, without those that stay; its scripts are added. */
 function mergeHead(answer: Document): void {
   const kept = new Set<string>();
   const wanted = [...answer.head.querySelectorAll('link, style, meta')];
-  const texts = new Set(wanted.map((element) => element.outerHTML));
+  const texts = new Set(wanted.map(markupOf));
   for (const element of document.head.querySelectorAll('link, style, meta')) {
-    if (texts.has(element.outerHTML)) kept.add(element.outerHTML);
+    if (texts.has(markupOf(element))) kept.add(markupOf(element));
     else element.remove();
   }
-  for (const element of wanted) if (!kept.has(element.outerHTML)) document.head.append(element);
+  for (const element of wanted) if (!kept.has(markupOf(element))) document.head.append(withNonce(element));
   addToHead([...answer.head.querySelectorAll('script[src]')]);
+  // A page without regions says so in its head.
+  for (const list of document.head.querySelectorAll('template[data-page]')) list.remove();
+  document.head.append(...answer.head.querySelectorAll('template[data-page]'));
+}
+
+/** An element as text, without the nonce, which is another for each page. */
+function markupOf(element: Element): string {
+  const copy = element.cloneNode(true) as Element;
+  copy.removeAttribute('nonce');
+  return copy.outerHTML;
 }

@@ -33,7 +33,7 @@ export class Client {
   private state: PageState;
 
   constructor() {
-    this.state = readList(document.body) ?? { name: '', mark: '', has: new Map() };
+    this.state = readList(document) ?? { name: '', mark: '', has: new Map() };
   }
 
   /** Begins to listen. */
@@ -274,7 +274,7 @@ export class Client {
     }
     document.title = snapshot.title;
     document.body.replaceWith(snapshot.body.cloneNode(true));
-    this.state = readList(document.body) ?? this.state;
+    this.state = readList(document) ?? this.state;
     this.addresses.clear();
     scrollTo(...snapshot.scroll);
     this.polls.refresh(this.regions());

@@ -10,9 +10,15 @@ export interface PageState {
   has: Map<string, string>;
 }
 
-/** Reads the list: the last one, for the server writes it at the very end, behind all that visitors wrote. */
-export function readList(root: ParentNode): PageState | undefined {
-  const list = [...root.querySelectorAll<HTMLTemplateElement>('template[data-page]')].at(-1);
+/**
+ * Reads the list: where no visitor can write, in the head, or the last one at the top of the page, for the server writes it at the
+ * very end, behind all that visitors wrote.
+ */
+export function readList(page: Document): PageState | undefined {
+  const [inHead, inBody] = ['head', 'body'].map((place) =>
+    [...page.querySelectorAll<HTMLTemplateElement>(`${place} > template[data-page]`)].at(-1),
+  );
+  const list = inHead ?? inBody;
   if (!list) return undefined;
   return {
     name: list.dataset['page'] ?? '',
@@ -35,29 +41,35 @@ function readDigests(text: string): Map<string, string> {
   );
 }
 
-/** Whether an element is a region of the server’s. Pages of handlers that know nothing of us have no marks at all. */
-export function isRegion(element: Element, mark: string): element is HTMLElement {
-  return element.hasAttribute('data-region') && (mark === '' || element.getAttribute('data-mark') === mark);
+/** The page’s regions by name: those that bear the server’s mark, which no visitor knows. The first of a name counts. */
+export function regionsOf(root: ParentNode, mark: string): Map<string, HTMLElement> {
+  return mark === '' ? new Map() : byName(root, (element) => element.getAttribute('data-mark') === mark);
 }
 
-/** The page’s regions by name; the first of a name counts. */
-export function regionsOf(root: ParentNode, mark: string): Map<string, HTMLElement> {
+/** Regions of a page whose handler knows nothing of us, and so marks none. */
+export function unmarkedRegions(root: ParentNode): Map<string, HTMLElement> {
+  return byName(root, () => true);
+}
+
+function byName(root: ParentNode, counts: (element: Element) => boolean): Map<string, HTMLElement> {
   const regions = new Map<string, HTMLElement>();
-  for (const element of root.querySelectorAll('[data-region]')) {
+  for (const element of root.querySelectorAll<HTMLElement>('[data-region]')) {
     const name = element.getAttribute('data-region') ?? '';
-    if (isRegion(element, mark) && !regions.has(name)) regions.set(name, element);
+    if (!regions.has(name) && counts(element)) regions.set(name, element);
   }
   return regions;
 }
 
-/**
- * Makes the regions of an answer those of the page: the server’s get the page’s mark, everything else that pretends to be one
- * is one no more.
- */
-export function adopt(content: ParentNode, answerMark: string, pageMark: string): void {
+/** Makes the regions of an answer those of the page. Everything else that pretends to be one is one no more. */
+export function adopt(content: ParentNode, isRegion: (element: Element) => boolean, pageMark: string): void {
   for (const element of content.querySelectorAll('[data-region]')) {
     if (element.hasAttribute('data-kept')) continue;
-    if (answerMark !== '' && element.getAttribute('data-mark') !== answerMark) element.removeAttribute('data-region');
+    if (!isRegion(element)) element.removeAttribute('data-region');
     else if (pageMark !== '') element.setAttribute('data-mark', pageMark);
   }
+}
+
+/** Whether an element of an answer bears the answer’s mark. */
+export function isMarked(mark: string): (element: Element) => boolean {
+  return (element) => mark !== '' && element.getAttribute('data-mark') === mark;
 }

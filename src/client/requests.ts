@@ -48,7 +48,7 @@ export async function ask(page: PageState, { asks, only, url, method, body, sign
       signal: signal ?? null,
     });
     const elsewhere = response.headers.get('loom-location');
-    if (elsewhere) return { kind: 'navigate', url: elsewhere };
+    if (elsewhere && /^https?:/i.test(elsewhere)) return { kind: 'navigate', url: elsewhere };
     const isHTML = (response.headers.get('content-type') ?? '').startsWith('text/html');
     const answer = response.headers.get('loom-answer');
     // The method of the last request: a form that was redirected ends in a page that can be asked for again (Fetch §4.4).

@@ -38,8 +38,10 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
     case 'form':
       return formCompletion(element, at);
     case 'head':
-      if (!at.set.hasLateContent) return undefined;
-      return { start: [{ kind: 'run', code: js`${runtime('printWayBack')}(${out})` }] };
+      return {
+        start: at.set.hasLateContent ? [{ kind: 'run', code: js`${runtime('printWayBack')}(${out})` }] : [],
+        after: [{ kind: 'run', code: js`${runtime('closeHead')}(${out})` }],
+      };
     case 'body':
       return {
         start: [{ kind: 'run', code: js`${runtime('openBody')}(${out})` }],

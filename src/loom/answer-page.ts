@@ -61,10 +61,11 @@ export async function renderAnswer(
     mark,
     recorder: to.recorder,
     order,
+    // What a visitor wrote must not pass for the list of a page that has none.
+    atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
     inSourceOrder: isSafe && order === 'late' ? sourceOrderAddress(request) : undefined,
   });
   const { recorder } = to;
-  // A page without regions needs no list.
   const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
   if (rendering.isWaiting) rendering.stopWith(request.signal);
   if (rendering.isWaiting && !asking) {

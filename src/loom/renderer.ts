@@ -32,7 +32,7 @@ const stackFrames = 60;
 /** What a request, or a way of rendering, adds to the settings of an output. */
 export type RequestSettings = Pick<
   OutputSettings,
-  'security' | 'mark' | 'recorder' | 'isAtOnce' | 'order' | 'inSourceOrder'
+  'security' | 'mark' | 'recorder' | 'isAtOnce' | 'order' | 'inSourceOrder' | 'atHeadEnd'
 >;
 
 /** A page for one request: its template and the layout that was chosen for it, and what is known of both. */

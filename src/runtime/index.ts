@@ -59,6 +59,7 @@ export { closeForm, type FormSecurity, noteBase, noteSubmitter, openForm } from 
 export { isPromise, quiet, quieten } from './promises.ts';
 export {
   closeBody,
+  closeHead,
   enterRegion,
   leaveRegion,
   openBody,

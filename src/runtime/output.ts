@@ -63,6 +63,8 @@ export interface OutputSettings {
   waitLimit?: number | undefined;
   /** The address of this page in source order, for browsers that turn out to run no scripts. */
   inSourceOrder?: string | undefined;
+  /** Markup for the end of `<head>`. */
+  atHeadEnd?: string | undefined;
   /** In development a mistake in data is an error, else a notice. */
   development?: boolean;
 }

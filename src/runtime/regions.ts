@@ -144,6 +144,12 @@ export function printWayBack(out: Output): void {
   );
 }
 
+/** Prints what the answer adds to `<head>`, at its end. */
+export function closeHead(out: Output): void {
+  // As above, the text is cut in any case.
+  printUncounted(out, out.settings.atHeadEnd ?? '');
+}
+
 /** What stands for a region that the browser has already. */
 export function regionStub({ tag, name }: RegionNode): string {
   return `<${tag} data-region="${escapeText(name)}" data-kept></${tag}>`;
