@@ -12,6 +12,8 @@ export {
   type PageName,
   type Pages,
   type Partials,
+  type PolicyAdditions,
+  type PolicyOption,
   type RedirectOptions,
   type RenderOptions,
   type RespondOptions,

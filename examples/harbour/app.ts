@@ -44,10 +44,6 @@ export interface Harbour {
   loom: Loom;
 }
 
-/** Nothing inline, nothing from elsewhere, no markup that a script has not vouched for. */
-const policy =
-  "default-src 'self'; script-src 'self'; style-src 'self'; img-src 'self' data:; base-uri 'none'; require-trusted-types-for 'script'; trusted-types zip-loom";
-
 export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
   const { database, now, mode, assets, built, weatherDelay = 1500, secret, logger } = options;
   const sessions = createSessions();
@@ -65,10 +61,6 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
   const today = () => now().toISOString().slice(0, 10);
   const app = new Hono();
 
-  app.use(async (c, next) => {
-    await next();
-    c.res.headers.set('content-security-policy', policy);
-  });
   app.use(
     '/assets/*',
     serveStatic({

@@ -8,6 +8,8 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 export const configuration = {
   layouts: { '**': 'site-layout', 'staff/**': 'staff-layout' },
   assets: { folder: here('./public'), manifest: here('../../build/harbour/.vite/manifest.json') },
+  // Written for each page from what it uses.
+  policy: 'strict',
   locale: 'en-GB',
   timeZone: 'Europe/London',
   helpers: { nights: nightsBetween },

@@ -23,6 +23,9 @@ export function resolveCall(element: Element, at: Resolution): Part[] {
     .filter((item) => item.kind === 'attribute' || item.kind === 'spread')
     .filter((item) => !isFillName(element, item, at));
   for (const item of items) useValues(item, at);
+  // It may fall to the attributes that the template hands on.
+  if (items.some((item) => item.kind === 'attribute' && item.name === 'style'))
+    at.sources.add('style-src-attr', "'unsafe-inline'");
   // The library’s own fields take the form that is bound around them.
   const isOwn =
     template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');

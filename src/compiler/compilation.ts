@@ -1,6 +1,6 @@
 /** All templates of a project, compiled as they are asked for. */
 import { browserElements, type ClauseKind, type ParseResult, type Problem, parseTemplate } from '../language/index.ts';
-import type { LayoutRules, TemplateFacts } from '../runtime/index.ts';
+import { type LayoutRules, mergedSources, type TemplateFacts } from '../runtime/index.ts';
 import { callGraph } from './call-graph.ts';
 import { type GeneratedModule, generateModule } from './generate.ts';
 import { collectPlaced } from './placed-elements.ts';
@@ -114,6 +114,7 @@ export class Compilation {
       hasLateContent: holds('meanwhile'),
       usesToken: closure.some((one) => one.holds.postsForm || readsContext(one, 'csrf')),
       showsFlash: closure.some((one) => readsContext(one, 'flash')),
+      sources: mergedSources(closure.map((one) => this.resolve(one).sources)),
       placed: this.resolve(template).placed,
     };
   }
@@ -144,6 +145,11 @@ export class Compilation {
   /** Whether any template of the project posts a form; those of the library do not count. */
   postsForms(): boolean {
     return this.set.templates.some((template) => template.holds.postsForm);
+  }
+
+  /** Whether any template of the project shows a page of the site in a frame. */
+  framesItself(): boolean {
+    return this.set.templates.some((one) => this.resolve(one).sources.directives['frame-src']?.includes("'self'"));
   }
 
   /** The text of a file by its name in messages. */

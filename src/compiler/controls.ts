@@ -25,7 +25,7 @@ import { type Completion, type Resolution, use, useValues } from './resolution.t
 /** What an element is completed with, if anything. */
 export function completionOf(element: Element, at: Resolution): Completion | undefined {
   const own = at.completions.get(element);
-  const special = element.namespace === 'html' ? specialCompletion(element, at) : undefined;
+  const special = element.namespace === 'html' ? specialCompletion(element, at) : nonceCompletion(element);
   if (!own || !special) return own ?? special;
   const wrap = (parts: Part[]) => own.wrap?.(special.wrap?.(parts) ?? parts) ?? special.wrap?.(parts) ?? parts;
   const attributes = [...(own.attributes ?? []), ...(special.attributes ?? [])];
@@ -33,7 +33,8 @@ export function completionOf(element: Element, at: Resolution): Completion | und
 }
 
 function specialCompletion(element: Element, at: Resolution): Completion | undefined {
-  if (takesNonce(element)) return { attributes: [{ kind: 'run', code: js`${runtime('printNonce')}(${out})` }] };
+  const nonce = nonceCompletion(element);
+  if (nonce) return nonce;
   switch (element.name) {
     case 'form':
       return formCompletion(element, at);
@@ -63,6 +64,11 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
     default:
       return undefined;
   }
+}
+
+function nonceCompletion(element: Element): Completion | undefined {
+  if (!takesNonce(element)) return undefined;
+  return { attributes: [{ kind: 'run', code: js`${runtime('printNonce')}(${out})` }] };
 }
 
 /** Scripts and style sheets that a Content-Security-Policy asks about (CSP §6.7.2.3), unless the author wrote a nonce. */

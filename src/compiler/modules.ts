@@ -152,6 +152,7 @@ export const templates = {
   format: ${builtFormat},
   templates: [${paths.map((_, index) => `...folder${index}`).join(', ')}],
   helpers: ${dataLiteral(own)},
+  framesItself: ${compilation.framesItself()},
   postsForms: ${compilation.postsForms()},
 ${files}};
 `;

@@ -20,6 +20,7 @@ import { completionOf } from './controls.ts';
 import { isContent, trimStart } from './fills.ts';
 import { isGroup, resolveGroup } from './groups.ts';
 import { resolveJSONScript } from './json-scripts.ts';
+import { noteSources } from './page-sources.ts';
 import { addParts, addText, type Code, fixed, js, literal, out, type Part, runtime } from './parts.ts';
 import { isFixedElement } from './placed-elements.ts';
 import { holdsNoRegion, regionCompletion } from './regions.ts';
@@ -260,6 +261,7 @@ function addElement(element: Element, at: Resolution, parts: Part[]): void {
     addParts(parts, resolveCall(element, at));
     return;
   }
+  noteSources(element, at);
   // Places are copied only where something changes: most elements change nothing.
   const inBrowser = at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement);
   const inside = inBrowser === at.inBrowser ? at : { ...at, inBrowser };

@@ -11,6 +11,7 @@ import type {
   Text,
 } from '../language/index.ts';
 import { checkAssetCalls } from './assets.ts';
+import type { SourceCollector } from './page-sources.ts';
 import type { Code, Name, Part } from './parts.ts';
 import type { Scope } from './scope.ts';
 import type { Template, TemplateSet } from './template-set.ts';
@@ -45,6 +46,8 @@ export interface Resolution {
   completions: ReadonlyMap<Element, Completion>;
   /** Constants that the template makes once for all pages. */
   hoisted: Array<{ name: Name; value: Code }>;
+  /** What the template loads and where it leads. */
+  sources: SourceCollector;
   /** Counts names that the generated code makes up. */
   count: { names: number };
   /** Called templates, in the order of their first call. */

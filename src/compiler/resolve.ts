@@ -1,10 +1,11 @@
 /** One template of the set → what it does when it runs. */
 import { limitedReport, type Problem, type Report, TooManyProblems } from '../language/index.ts';
-import { defaultSchemes } from '../runtime/index.ts';
+import { defaultSchemes, type PageSources } from '../runtime/index.ts';
 import { argumentsCode } from './arguments.ts';
 import { complaints } from './complaints.ts';
 import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';
 import { resolveNodes } from './nodes.ts';
+import { SourceCollector } from './page-sources.ts';
 import { type Code, type FillPart, fixed, js, type Part } from './parts.ts';
 import type { PlacedElements } from './placed-elements.ts';
 import { type Resolution, use, useValues } from './resolution.ts';
@@ -21,6 +22,8 @@ export interface ResolvedTemplate {
   layout: LayoutCall | undefined;
   /** Markup of what the page’s templates place into its layout: style sheets and scripts that its parts cannot do without. */
   placed: string[];
+  /** What it loads and where it leads, without what it calls. */
+  sources: PageSources;
   /** Constants that it makes once for all pages. */
   hoisted: Resolution['hoisted'];
   /** Names of slots that its callers can fill. */
@@ -88,6 +91,7 @@ export function resolveTemplate(
     select: undefined,
     completions: new Map(),
     hoisted: [],
+    sources: new SourceCollector(),
     count: { names: 0 },
     calls: new Set(),
     nodes: resolveNodes,
@@ -97,6 +101,7 @@ export function resolveTemplate(
     parameters: template.parameters.length > 0 ? parameterPattern(template.parameters) : undefined,
     ...found,
     hoisted: at.hoisted,
+    sources: at.sources.sources(),
     openSlots: set.openSlots(template),
     calls: [...at.calls],
     hasRegions: set.hasRegions,

@@ -1,7 +1,8 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 import { isSafeMethod, randomText, readCookie } from '../forms/index.ts';
-import { type LoomContext, Recorder } from '../runtime/index.ts';
+import { type LoomContext, Recorder, type TemplateFacts } from '../runtime/index.ts';
 import { type Answer, type Asking, answerOnly, answerParts, clientCookie, pageList } from '../updates/index.ts';
+import type { ContentPolicy } from './content-policy.ts';
 import type { Order } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import type { Visit } from './security.ts';
@@ -13,6 +14,8 @@ export interface PageRequest {
   readonly visit: Visit;
   /** What the client says, if one asks. */
   readonly asking: Asking | undefined;
+  /** What pages are kept to; missing where no policy is wanted. */
+  readonly policy: ContentPolicy | undefined;
   /** Keeps regions apart while the page is written; the exchange marks those that show messages. */
   recorder: Recorder | undefined;
 }
@@ -47,7 +50,8 @@ export async function renderAnswer(
 ): Promise<RenderedAnswer> {
   const found = renderer.orClose(data, () => renderer.find(name, to.context));
   const { facts } = found;
-  const { asking, visit, request } = to;
+  const { asking, visit, request, policy } = to;
+  const nonce = policy && pageNonce(to, facts);
   const isSafe = isSafeMethod(request.method);
   const hasClient = asking !== undefined || readCookie(request, clientCookie) !== undefined;
   // Digests cost a little, and only a client asks for them.
@@ -67,6 +71,8 @@ export async function renderAnswer(
   });
   const { recorder } = to;
   const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
+  const policyHeaders = (): RenderedAnswer['headers'] =>
+    policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
   if (rendering.isWaiting) rendering.stopWith(request.signal);
   if (rendering.isWaiting && !asking) {
     await rendering.settle();
@@ -81,6 +87,7 @@ export async function renderAnswer(
       },
     });
     const headers: RenderedAnswer['headers'] = order === 'late' ? [['vary', 'Cookie']] : [];
+    headers.push(...policyHeaders());
     return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
   }
   if (rendering.isWaiting) await rendering.whole();
@@ -108,9 +115,29 @@ export async function renderAnswer(
         showsFlash: answer.showsFlash,
       };
     case 'page': {
-      return { body: rendering.text(list()), headers: said, isPartial: false, showsFlash: facts.showsFlash };
+      return {
+        body: rendering.text(list()),
+        headers: [...said, ...policyHeaders()],
+        isPartial: false,
+        showsFlash: facts.showsFlash,
+      };
     }
   }
+}
+
+/**
+ * The nonce of a page that a policy is written for. A page that may be kept for others has none: what is in it is told by hashes.
+ * One that is a visitor’s alone, or holds code that nobody knows beforehand, has a new one each time.
+ */
+function pageNonce(
+  { context, visit }: PageRequest,
+  { sources, usesToken, showsFlash }: TemplateFacts,
+): string | undefined {
+  if (context.nonce === undefined && (sources.needsNonce || usesToken || (showsFlash && visit.messages().length > 0))) {
+    context.nonce = randomText(16);
+    visit.markPrivate();
+  }
+  return context.nonce;
 }
 
 /** A token of another page means nothing for the forms that stay. */

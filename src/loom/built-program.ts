@@ -38,6 +38,7 @@ export function builtProgram(
       loomErrors.missingValue(missingValue(name, missingNames, given)),
     errorAt: (error, origin) => renderingError(error, placesOf, origin),
     assets: () => built.assets,
+    framesItself: () => built.framesItself,
     postsForms: () => built.postsForms,
     check: () => [],
     trusted: () => [],

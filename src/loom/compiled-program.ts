@@ -57,6 +57,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     },
     errorAt: (error, origin) => renderingError(error, placesIn(state.linker), origin),
     assets: () => state.assets,
+    framesItself: () => state.compilation.framesItself(),
     postsForms: () => state.compilation.postsForms(),
     check: () => problemErrors(state.compilation),
     trusted: () => state.compilation.trusted(),

@@ -26,6 +26,7 @@ import {
 import { type LoomContext, ownOptions, type Recorder } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
+import type { ContentPolicy } from './content-policy.ts';
 import { textResponse } from './known-text.ts';
 import { loomErrors, loomNotices } from './loom-error.ts';
 import type { Logger, LoomOptions, Order } from './options.ts';
@@ -76,14 +77,23 @@ export class Exchange {
   private readonly from: Provenance;
   /** What the client says. @internal */
   readonly asking: Asking | undefined;
+  /** What pages are kept to. @internal */
+  readonly policy: ContentPolicy | undefined;
   /** Keeps regions apart while the page is written. @internal */
   recorder: Recorder | undefined;
   private checked = false;
   private submission: Promise<Entries> | undefined;
 
-  constructor(request: Request, context: LoomContext, renderer: Renderer, visit: Visit) {
+  constructor(
+    request: Request,
+    context: LoomContext,
+    renderer: Renderer,
+    visit: Visit,
+    policy: ContentPolicy | undefined,
+  ) {
     this.request = request;
     this.renderer = renderer;
+    this.policy = policy;
     this.visit = visit;
     this.from = provenance(request, visit.origin);
     this.asking = readAsking(request.headers);
@@ -201,7 +211,8 @@ export class Exchange {
       });
       for (const [header, value] of rendered.headers) {
         if (header === 'vary') headers.append(header, value);
-        else headers.set(header, value);
+        // A policy of the handler’s own is what it wants.
+        else if (header !== this.policy?.headerName || !headers.has(header)) headers.set(header, value);
       }
       if (rendered.isPartial) headers.delete('etag');
       if (rendered.showsFlash) this.visit.markShown();
@@ -216,6 +227,7 @@ export class Exchange {
       status = 500;
       body = this.renderer.pageOfError(error, data);
     }
+    if (this.policy) addSafeHeaders(headers);
     this.keepPrivate(headers);
     this.addCookies(headers);
     // This browser runs no scripts now, whatever it did before.
@@ -335,6 +347,7 @@ export interface ExchangeSettings {
   sealer: Sealer;
   site: SiteSettings;
   context: LoomOptions['context'];
+  policy: ContentPolicy | undefined;
 }
 
 /** Makes exchanges of requests: the context of each first. */
@@ -343,6 +356,7 @@ export function exchangeMaker({
   sealer,
   site,
   context,
+  policy,
 }: ExchangeSettings): (request: Request) => Promise<Exchange> {
   let hasSaid = false;
   const noteTLS = (request: Request, url: URL) => {
@@ -359,7 +373,7 @@ export function exchangeMaker({
     // Ours, not the page’s: links that keep the query must not carry it on.
     if (url.searchParams.has(sourceOrderParameter)) url.searchParams.delete(sourceOrderParameter);
     const visit = new Visit(request, sealer, address);
-    const exchange = new Exchange(request, { url, ...own }, renderer, visit);
+    const exchange = new Exchange(request, { url, ...own }, renderer, visit, policy);
     exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
     return exchange;
   };
@@ -372,6 +386,12 @@ const exchanges = new WeakMap<Request, Exchange[]>();
 export async function endExchanges(request: Request): Promise<void> {
   await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
   exchanges.delete(request);
+}
+
+/** A page is what its type says, and its address is not told to other sites. */
+function addSafeHeaders(headers: Headers): void {
+  headers.set('x-content-type-options', 'nosniff');
+  if (!headers.has('referrer-policy')) headers.set('referrer-policy', 'strict-origin-when-cross-origin');
 }
 
 /** The status of a page by what it shows: a form among its data that was refused gives it its own. */

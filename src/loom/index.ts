@@ -2,6 +2,7 @@
 export { type BuiltLoomOptions, builtLoom, createBuiltLoom } from './built-loom.ts';
 export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
+export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
 export { createLoom } from './create-loom.ts';
 export { Exchange, endExchanges, type RedirectOptions, type RespondOptions } from './exchange.ts';
 export { knownText } from './known-text.ts';

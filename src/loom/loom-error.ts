@@ -104,6 +104,12 @@ export const loomErrors = {
       `“${text}” is not the origin of a site.`,
       'Give scheme, host and port and no more, as https://harbour.example.',
     ),
+  invalidPolicy: (name: string): LoomError =>
+    new LoomError(
+      'invalid-policy',
+      `The addition “${name}” to the policy is not a directive with its sources.`,
+      "Write names and sources as in the header, as add: { 'img-src': 'https://photos.example' }.",
+    ),
   unverified: (method: string, path: string): LoomError =>
     new LoomError(
       'unverified-request',

@@ -2,6 +2,7 @@
 import { randomText } from '../forms/index.ts';
 import type { TemplateError } from '../language/index.ts';
 import type { LoomContext } from '../runtime/index.ts';
+import { contentPolicy } from './content-policy.ts';
 import { type Exchange, exchangeMaker, type RespondOptions } from './exchange.ts';
 import type { LoomOptions, Mode, Order } from './options.ts';
 import type { Program } from './program.ts';
@@ -85,7 +86,13 @@ export function loomFrom(program: Program, options: LoomOptions, mode: Mode, err
     program.refresh();
     return program;
   };
-  const exchange = exchangeMaker({ renderer, sealer, site: siteSettings(options), context: options.context });
+  const exchange = exchangeMaker({
+    renderer,
+    sealer,
+    site: siteSettings(options),
+    context: options.context,
+    policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
+  });
   return {
     mode,
     render: async (page: string, data: object = {}, { context = {} }: RenderOptions = {}) =>

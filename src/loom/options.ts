@@ -1,5 +1,6 @@
 /** What a loom is made with. */
 import type { BuiltTemplates, LayoutRules, LoomContext } from '../runtime/index.ts';
+import type { PolicyOption } from './content-policy.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
 export type Mode = 'development' | 'production';
@@ -39,6 +40,11 @@ export interface LoomOptions {
    * `X-Forwarded-Host` what browsers asked for: `true` for one proxy, or how many there are. Default: `false`.
    */
   trustProxy?: boolean | number;
+  /**
+   * The Content-Security-Policy of pages, written by the compiler from what each page really uses, with X-Content-Type-Options and
+   * Referrer-Policy. `strict`, or additions to it. Default: none, for those who send their own.
+   */
+  policy?: PolicyOption;
   /** Default: `production`, unless `NODE_ENV` says `development`. */
   mode?: Mode;
   /** How dates, numbers and lists are written where the context does not say. BCP 47; default: `en`. */

@@ -23,6 +23,8 @@ export interface Program {
   errorAt(error: unknown, origin?: Error): unknown;
   /** Files that `asset(…)` finds. The same map while nothing has changed. */
   assets(): AssetFiles | undefined;
+  /** Whether any template of the project shows a page of the site in a frame. */
+  framesItself(): boolean;
   /** Whether any template of the project posts a form; those of the library do not count. */
   postsForms(): boolean;
   /** Every problem of every template. */

@@ -8,6 +8,7 @@ import {
   type Helpers,
   type LoadedTemplate,
   type LoomContext,
+  mergedSources,
   noFills,
   Output,
   type OutputSettings,
@@ -265,6 +266,7 @@ function bothFacts(page: LoadedTemplate['facts'], layout: LoadedTemplate['facts'
     hasLateContent: page.hasLateContent || layout.hasLateContent,
     usesToken: page.usesToken || layout.usesToken,
     showsFlash: page.showsFlash || layout.showsFlash,
+    sources: mergedSources([page.sources, layout.sources]),
     placed: page.placed,
   };
 }

@@ -69,6 +69,7 @@ export class Visit implements FormSecurity {
   private readonly added: FlashMessage[] = [];
   private flashShown = false;
   private readonly hadFlash: boolean;
+  private mustNotBeKept = false;
 
   /** @param url the address of the request, as its browser sees it */
   constructor(request: Request, sealer: Sealer, url: URL) {
@@ -123,9 +124,19 @@ export class Visit implements FormSecurity {
     return this.known ? openNames(this.sealer, this.session, sealed, thisMinute()) : undefined;
   }
 
+  /** The answer must not be kept, whatever else it holds. */
+  markPrivate(): void {
+    this.mustNotBeKept = true;
+  }
+
   /** Whether the answer holds what is this visitor’s alone: a token, a message, a cookie. */
   get isPrivate(): boolean {
-    return this.sessionUsed || (this.flashShown && this.messages().length > 0) || this.cookies().length > 0;
+    return (
+      this.mustNotBeKept ||
+      this.sessionUsed ||
+      (this.flashShown && this.messages().length > 0) ||
+      this.cookies().length > 0
+    );
   }
 
   /** A new session, for the moment when the visitor’s rights change. */

@@ -4,6 +4,14 @@ import type { Render } from './output.ts';
 /** The form of built modules; a loom takes no other. Raised with every change that older modules cannot follow. */
 export const builtFormat = 2;
 
+/** What a page loads and where it leads, as sources of a Content-Security-Policy. */
+export interface PageSources {
+  /** By directive; one without sources is used with a nonce or not at all. */
+  directives: Readonly<Record<string, readonly string[]>>;
+  /** Whether there is code whose text or address is known only when the page is made. */
+  needsNonce: boolean;
+}
+
 /** What is known of a template before it runs: of itself and of everything that it can come to call. */
 export interface TemplateFacts {
   /** Its name and those of its layouts, as the browser hands them back. */
@@ -15,6 +23,7 @@ export interface TemplateFacts {
   usesToken: boolean;
   /** Whether it can show messages that wait. */
   showsFlash: boolean;
+  sources: PageSources;
   /** Markup of style sheets and scripts that its parts cannot do without. */
   placed: readonly string[];
 }
@@ -48,8 +57,20 @@ export interface BuiltTemplates {
   readonly templates: readonly BuiltTemplate[];
   /** Helpers that the templates use and that do not come with the library. */
   readonly helpers: readonly string[];
+  /** Whether a template of the project shows a page of the site in a frame. */
+  readonly framesItself: boolean;
   /** Whether a template of the project posts a form. */
   readonly postsForms: boolean;
   /** Files for `asset(…)`, where templates use it. */
   readonly assets?: ReadonlyMap<string, string>;
+}
+
+/** The sources of several templates that make one page. */
+export function mergedSources(parts: readonly PageSources[]): PageSources {
+  const directives: Record<string, readonly string[]> = {};
+  for (const { directives: found } of parts) {
+    for (const [name, sources] of Object.entries(found))
+      directives[name] = [...new Set([...(directives[name] ?? []), ...sources])];
+  }
+  return { directives, needsNonce: parts.some(({ needsNonce }) => needsNonce) };
 }

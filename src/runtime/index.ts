@@ -31,6 +31,8 @@ export {
   type BuiltTemplates,
   builtFormat,
   type LoadedTemplate,
+  mergedSources,
+  type PageSources,
   type TemplateFacts,
 } from './built.ts';
 export { Digest } from './digest.ts';

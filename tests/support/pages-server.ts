@@ -10,8 +10,14 @@ export interface PagesServer {
   close(): Promise<void>;
 }
 
-/** @param answer what answers a request for a page */
-export async function openPagesServer(answer: (request: Request) => Promise<Response>): Promise<PagesServer> {
+/**
+ * @param answer what answers a request for a page
+ * @param policy whether pages get the strict policy of these tests; else they have their own
+ */
+export async function openPagesServer(
+  answer: (request: Request) => Promise<Response>,
+  { policy = true }: { policy?: boolean } = {},
+): Promise<PagesServer> {
   const client = readFileSync('dist/client.min.js');
   const server = createServer(
     nodeListener(async (request) => {
@@ -19,6 +25,7 @@ export async function openPagesServer(answer: (request: Request) => Promise<Resp
       if (pathname === '/client.js') return new Response(client, { headers: { 'content-type': 'text/javascript' } });
       if (pathname === '/favicon.ico') return new Response(null, { status: 204 });
       const response = await answer(request);
+      if (!policy) return response;
       response.headers.set(
         'content-security-policy',
         "default-src 'self'; script-src 'self'; style-src 'self'; require-trusted-types-for 'script'",
