@@ -117,3 +117,8 @@ export function nastyValue(random: Random): unknown {
 function nastyText(random: Random): string {
   return Array.from({ length: random.between(0, 7) }, () => random.pick(pieces)).join('');
 }
+
+/** A value as complaints show it. */
+export function shownValue(value: unknown): string {
+  return typeof value === 'string' ? JSON.stringify(value) : typeof value;
+}

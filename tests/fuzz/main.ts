@@ -1,7 +1,9 @@
 /** `npm run fuzz [cases] [seed]`: as the tests, for longer. Prints its seed, and each case that fails with its place and data. */
 import { createRandom } from '../../examples/harbour/data/random.ts';
-import { nastyValue } from './data.ts';
+import { nastyValue, shownValue } from './data.ts';
+import { tryForm } from './forms.ts';
 import { places, placesLoom, tryPlace } from './places.ts';
+import { trySoup } from './soup.ts';
 
 const cases = Number(process.argv[2] ?? 1_000_000);
 const seed = Number(process.argv[3] ?? Math.floor(Math.random() * 2 ** 32));
@@ -10,17 +12,24 @@ const random = createRandom(seed);
 const started = Date.now();
 let failures = 0;
 
-console.log(`${cases} cases in ${places.length} places, seed ${seed}`);
-for (let count = 0; count < cases; count++) {
+/** One case in so many is a form, and one a template: each is compiled, which takes longer than a value in its place. */
+const rareness = 50;
+
+async function tryOne(count: number): Promise<string | undefined> {
+  if (count % rareness === 0) return tryForm(random);
+  if (count % rareness === 1) return trySoup(random);
   const index = count % places.length;
-  const a = nastyValue(random);
-  const complaint = tryPlace(loom, index, a);
+  const [a, b] = [nastyValue(random), nastyValue(random)];
+  const complaint = tryPlace(loom, index, a, b);
+  return complaint && `${places[index]!.name}, ${shownValue(a)}, ${shownValue(b)}: ${complaint}`;
+}
+
+console.log(`${cases} cases in ${places.length} places, forms and templates among them, seed ${seed}`);
+for (let count = 0; count < cases; count++) {
+  const complaint = await tryOne(count);
   if (complaint) {
     failures++;
-    if (failures <= 10)
-      console.log(
-        `${places[index]!.name}, ${typeof a === 'string' ? JSON.stringify(a) : String(typeof a)}: ${complaint}`,
-      );
+    if (failures <= 10) console.log(complaint);
   }
   if ((count + 1) % Math.ceil(cases / 10) === 0)
     console.log(`${Math.round(((count + 1) / cases) * 100)} %, ${failures} failures`);

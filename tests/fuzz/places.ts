@@ -2,12 +2,12 @@
 import { parse, parseFragment } from 'parse5';
 import { createLoom, type Loom, LoomError, TemplateError } from 'zip-loom';
 
-/** A template with one value `a` at one place. */
+/** A template with one value `a` at one place, or with two. */
 export interface Place {
   name: string;
   template: string;
   /** What must hold of the printed page beyond its structure; gives the complaint, or nothing. */
-  check?: (html: string) => string | undefined;
+  check?: (html: string, a: unknown, b: unknown) => string | undefined;
 }
 
 const allowedSchemes = new Set(['http:', 'https:', 'mailto:', 'tel:', 'sms:']);
@@ -88,6 +88,95 @@ export const places: Place[] = [
     template: '<script src="/js/${a}.js"></script><p>x</p>',
     check: staysBelow('/js/', undefined, 'script', 'src'),
   },
+  { name: 'two segments', template: '<a href="/${a}/${b}">x</a>', check: staysHere('a', 'href') },
+  { name: 'a segment at the root', template: '<a href="/${a}/evil.test">x</a>', check: staysHere('a', 'href') },
+  {
+    name: 'segments with nothing between',
+    template: '<a href="/${a}${b}/evil.test/x">x</a>',
+    check: staysHere('a', 'href'),
+  },
+  { name: 'a backslash', template: '<a href="\\${a}\\${b}">x</a>', check: staysHere('a', 'href') },
+  { name: 'a tab in an address', template: '<a href="/&#9;${a}/${b}">x</a>', check: staysHere('a', 'href') },
+  { name: 'a value, then a path', template: '<a href="${a}/${b}">x</a>', check: followsStart },
+  { name: 'a value, then text, then a value', template: '<a href="${a}/x/${b}">x</a>', check: followsStart },
+  { name: 'a value, then the rest of a host', template: '<a href="${a}.evil.test/">x</a>', check: followsStart },
+  { name: 'a host', template: '<a href="https://${a}/x">x</a>', check: staysHere('a', 'href', ['x']) },
+  {
+    name: 'a part of a host',
+    template: '<a href="https://${a}.harbour.test/${b}">x</a>',
+    check: staysHere('a', 'href', ['x.harbour.test']),
+  },
+  { name: 'a port', template: '<a href="http://harbour.test:${a}/${b}">x</a>', check: staysHere('a', 'href') },
+  { name: 'a user', template: '<a href="http://${a}@harbour.test/${b}">x</a>', check: staysHere('a', 'href') },
+  {
+    name: 'a scheme without slashes',
+    template: '<a href="https:${a}/${b}">x</a>',
+    check: staysHere('a', 'href', ['x']),
+  },
+  { name: 'a scheme in halves', template: '<a href="java${a}:${b}">x</a>', check: addressCheck('a', 'href') },
+  {
+    name: 'two segments of an action',
+    template: '<form action="/${a}/${b}" method="post"></form>',
+    check: staysHere('form', 'action'),
+  },
+  {
+    name: 'two segments of a button',
+    template: '<button formaction="/${a}/${b}">x</button>',
+    check: staysHere('button', 'formaction'),
+  },
+  { name: 'two segments of an image', template: '<img src="/${a}/${b}" alt="">', check: staysHere('img', 'src') },
+  { name: 'path segments', template: '<a href=${urlPath(a, b, "evil.test")}>x</a>', check: staysHere('a', 'href') },
+  {
+    name: 'path segments behind a slash',
+    template: '<a href="/${urlPath(a, b)}">x</a>',
+    check: staysHere('a', 'href'),
+  },
+  {
+    name: 'path segments of code',
+    template: '<script src="/js/${urlPath(a, b)}"></script>',
+    check: staysHere('script', 'src'),
+  },
+  {
+    name: 'a query of the page',
+    template: '<a href=${query(b ? "//evil.test/x" : "/x", { a, b })}>x</a>',
+    check: staysHere('a', 'href'),
+  },
+  {
+    name: 'candidates of two segments',
+    template: '<img srcset="/${a}/${b} 1x, ${a} ${b}w, /x/${b} 2x" alt="">',
+    check: candidatesCheck,
+  },
+  { name: 'tokens of addresses', template: '<a href="/" ping="/${a}/${b} /x">x</a>', check: staysHere('a', 'ping') },
+  {
+    name: 'where a refresh leads',
+    template: '<meta http-equiv="refresh" content="0; url=${a}"><p>x</p>',
+    check: refreshCheck,
+  },
+  {
+    name: 'where a refresh leads, in quotes',
+    template: `<meta http-equiv="refresh" content="0; url='/\${a}/\${b}'"><p>x</p>`,
+    check: refreshCheck,
+  },
+  {
+    name: 'a function of a style in halves',
+    template: '<p style="--depth: u${a}(${b}); color: red">x</p>',
+    check: styleCheck(['--depth', 'color']),
+  },
+  {
+    name: 'a comment of a style in halves',
+    template: '<p style="--depth: /${a}* ${b}*/; color: red">x</p>',
+    check: styleCheck(['--depth', 'color']),
+  },
+  { name: 'a text of a style', template: `<p style="--depth: 'x\${a}'; color: red">x</p>`, check: quotedStyleCheck },
+  { name: 'a slot in a drawing', template: '<drawing-box><text>${a}</text><shape-box of=${b}/></drawing-box>' },
+  { name: 'a slot in a title', template: '<title-box><template slot="title">${a}</template></title-box>' },
+  { name: 'a slot behind <pre>', template: '<pre-box>${a}</pre-box>', check: keepsText },
+  { name: 'a call behind <pre>', template: '<pre><slot-box>${a}</slot-box></pre>', check: keepsText },
+  {
+    name: 'a condition behind <textarea>',
+    template: '<pre><template (if true)>${a}</template></pre>',
+    check: keepsText,
+  },
   { name: 'an argument', template: '<echo-box text=${a} more="x ${a}"/>' },
   { name: 'a list', template: '<ul><li (for one of [a, a])>${one}</li></ul>' },
 ];
@@ -96,9 +185,14 @@ export const places: Place[] = [
 export async function placesLoom(): Promise<Loom> {
   const sources: Record<string, string> = {
     'partials/echo-box.html': '<meta (takes text, more)><p title=${text}>${more}${text}</p>',
+    'partials/slot-box.html': '<slot></slot>',
+    'partials/pre-box.html': '<pre><slot></slot></pre>',
+    'partials/title-box.html': '<title>A <slot name="title">B</slot></title><p>x</p>',
+    'partials/drawing-box.html': '<svg><g><slot></slot></g></svg>',
+    'partials/shape-box.html': '<meta (takes of)><path d=${of}></path><text>${of}</text>',
   };
   for (const [index, { template }] of places.entries())
-    sources[`pages/place-${index}.html`] = `<meta (takes a)>${template}`;
+    sources[`pages/place-${index}.html`] = `<meta (takes a, b)>${template}`;
   return createLoom({ sources, secret: 'a secret for tests alone', logger: { warn: () => {}, error: () => {} } });
 }
 
@@ -106,11 +200,11 @@ export async function placesLoom(): Promise<Loom> {
  * Renders one place with some data and compares it with harmless data.
  * @returns the complaint, or `undefined` when all holds. A value that is refused with an error of ours holds too.
  */
-export function tryPlace(loom: Loom, index: number, a: unknown): string | undefined {
+export function tryPlace(loom: Loom, index: number, a: unknown, b: unknown = a): string | undefined {
   const place = places[index]!;
   let html: string;
   try {
-    html = loom.renderSync(`place-${index}`, { a });
+    html = loom.renderSync(`place-${index}`, { a, b });
   } catch (error) {
     if (error instanceof TemplateError && error.code !== 'render-error') return undefined;
     if (error instanceof LoomError) return undefined;
@@ -120,7 +214,7 @@ export function tryPlace(loom: Loom, index: number, a: unknown): string | undefi
   const harmless = harmlessStructure(loom, index);
   const actual = structureOf(html);
   if (!isAlike(harmless, actual)) return `has another structure: ${html}`;
-  return place.check?.(html);
+  return place.check?.(html, a, b);
 }
 
 /** What each place is with harmless data, worked out once. */
@@ -129,7 +223,7 @@ const harmlessStructures = new Map<number, Structure[]>();
 function harmlessStructure(loom: Loom, index: number): Structure[] {
   let structure = harmlessStructures.get(index);
   if (!structure) {
-    structure = structureOf(loom.renderSync(`place-${index}`, { a: 'x' }));
+    structure = structureOf(loom.renderSync(`place-${index}`, { a: 'x', b: 'x' }));
     harmlessStructures.set(index, structure);
   }
   return structure;
@@ -251,4 +345,71 @@ function noHandlers(html: string): string | undefined {
   const node = parseFragment(html) as unknown as ParsedNode;
   const names = node.childNodes?.[0]?.attrs?.map((attribute) => attribute.name) ?? [];
   return names.some((name) => name.startsWith('on') || name === 'srcdoc') ? `sets a handler: ${html}` : undefined;
+}
+
+/** Addresses that no data may lead to another site. */
+function staysHere(element: string, name: string, allowed: string[] = []) {
+  return (html: string): string | undefined => {
+    const value = attributeIn(html, element, name);
+    return value === undefined || isHere(value, allowed) ? undefined : `leads elsewhere: ${html}`;
+  };
+}
+
+/** What the one trusted address of the data leads to where a host may be. */
+const trustedHost = 'fine';
+
+/** Whether browsers stay on the site with an address, whatever page it stands on; one that they cannot read leads nowhere. */
+function isHere(address: string, allowed: string[] = []): boolean {
+  return ['http://harbour.test/deep/er/', 'https://harbour.test//evil.test/x'].every((base) => {
+    if (!URL.canParse(address, base)) return true;
+    const { protocol, host } = new URL(address, base);
+    return (
+      protocol === 'about:' ||
+      ((protocol === 'http:' || protocol === 'https:') && [...allowed, 'harbour.test', trustedHost].includes(host))
+    );
+  });
+}
+
+/** Where an address begins with a value, the value alone says which host it leads to. */
+function followsStart(html: string, a: unknown): string | undefined {
+  const value = attributeIn(html, 'a', 'href');
+  const base = 'http://harbour.test/deep/er/';
+  if (value === undefined || value === 'about:blank#blocked' || !URL.canParse(value, base))
+    return addressCheck('a', 'href')(html);
+  const start = typeof a === 'string' ? a : a instanceof URL ? a.href : '';
+  const expected = URL.canParse(start, base) ? new URL(start, base).host : 'none';
+  const { host } = new URL(value, base);
+  return host === expected || host === 'harbour.test' ? addressCheck('a', 'href')(html) : `leads to ${host}: ${html}`;
+}
+
+/** Addresses of image candidates, read as HTML §4.8.4.2.2 says. Only the one that is a value alone may lead elsewhere. */
+function candidatesCheck(html: string): string | undefined {
+  const list = attributeIn(html, 'img', 'srcset') ?? '';
+  const addresses = list.split(/,(?=\s)/).map((candidate) => candidate.trim().split(/\s+/)[0] ?? '');
+  if (addresses.length !== 3) return `has ${addresses.length} candidates: ${html}`;
+  return isHere(addresses[0]!) && isHere(addresses[2]!) ? undefined : `leads elsewhere: ${html}`;
+}
+
+/** HTML §4.2.5.3, “shared declarative refresh steps”, from behind `url=`. */
+function refreshCheck(html: string): string | undefined {
+  const content = attributeIn(html, 'meta', 'content') ?? '';
+  const written = content.replace(/^0; url=/, '');
+  const quote = /^['"]/.exec(written)?.[0];
+  const address = quote ? (written.slice(1).split(quote)[0] ?? '') : written;
+  return isHere(address) ? undefined : `leads elsewhere: ${html}`;
+}
+
+/** A value in a string of CSS can neither end it nor go on behind its line. */
+function quotedStyleCheck(html: string): string | undefined {
+  const value = attributeIn(html, 'p', 'style') ?? '';
+  return /^(?:--depth: 'x[^'\\\n\r\f]*';)? color: red$/.test(value) ? undefined : `leaves the string: ${html}`;
+}
+
+/** What is inside `<pre>` is the value, its first line break too. */
+function keepsText(html: string, a: unknown): string | undefined {
+  if (typeof a !== 'string') return undefined;
+  const pre = (parseFragment(html) as unknown as ParsedNode).childNodes?.find((node) => node.nodeName === 'pre');
+  const text = (pre?.childNodes ?? []).map((node) => (node as { value?: string }).value ?? '').join('');
+  const read = a.toWellFormed().replace(/\r\n?/g, '\n').replaceAll('\0', '');
+  return text === read ? undefined : `is ${JSON.stringify(text)}: ${html}`;
 }

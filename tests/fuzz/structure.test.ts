@@ -4,8 +4,10 @@ import type { Browser } from 'playwright-core';
 import type { Loom } from 'zip-loom';
 import { createRandom } from '../../examples/harbour/data/random.ts';
 import { openBrowser } from '../support/browser.ts';
-import { nastyValue } from './data.ts';
+import { nastyValue, shownValue } from './data.ts';
+import { tryForm } from './forms.ts';
 import { places, placesLoom, tryPlace } from './places.ts';
+import { trySoup } from './soup.ts';
 
 const casesPerPlace = 500;
 let loom: Loom;
@@ -23,8 +25,24 @@ describe('structure', () => {
     const complaints: string[] = [];
     for (let count = 0; count < casesPerPlace; count++) {
       const a = nastyValue(random);
-      const complaint = tryPlace(loom, index, a);
-      if (complaint) complaints.push(`${typeof a === 'string' ? JSON.stringify(a) : typeof a}: ${complaint}`);
+      const b = nastyValue(random);
+      const complaint = tryPlace(loom, index, a, b);
+      if (complaint) complaints.push(`${shownValue(a)}, ${shownValue(b)}: ${complaint}`);
+    }
+    expect(complaints.slice(0, 3)).toEqual([]);
+  });
+});
+
+describe('made of pieces', () => {
+  test.each<[string, (random: ReturnType<typeof createRandom>) => Promise<string | undefined>]>([
+    ['forms hold a token only where it stays', tryForm],
+    ['templates compile, or have problems with a place', trySoup],
+  ])('%s', async (_name, tryOne) => {
+    const random = createRandom(5);
+    const complaints: string[] = [];
+    for (let count = 0; count < 600; count++) {
+      const complaint = await tryOne(random);
+      if (complaint) complaints.push(complaint);
     }
     expect(complaints.slice(0, 3)).toEqual([]);
   });
@@ -42,10 +60,10 @@ describe('a real browser', () => {
     const samples: string[] = [];
     for (let index = 0; index < places.length; index++) {
       // These two leave the page by their own nature: one names a script, the other goes elsewhere.
-      if (/refresh|script’s address/.test(places[index]!.name)) continue;
+      if (/refresh|script’s address|of code/.test(places[index]!.name)) continue;
       for (let count = 0; count < 12; count++) {
         try {
-          samples.push(loom.renderSync(`place-${index}`, { a: nastyValue(random) }));
+          samples.push(loom.renderSync(`place-${index}`, { a: nastyValue(random), b: nastyValue(random) }));
         } catch {
           // Refused values have no page.
         }
