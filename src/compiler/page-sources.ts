@@ -5,7 +5,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { decodeHTMLAttribute } from 'entities';
 import { type Attribute, attributeOf, type Element, fixedValue, isJSONScriptType } from '../language/index.ts';
-import { type PageSources, settlesHost } from '../runtime/index.ts';
+import { type PageSources, readURL, settlesHost } from '../runtime/index.ts';
 import { assetsOfStyle, withAssets } from './assets.ts';
 import { isImportMap } from './json-scripts.ts';
 import type { Resolution } from './resolution.ts';
@@ -198,8 +198,9 @@ function listSources(attribute: Attribute): string[] | undefined {
 /** The source that an address belongs to: this site, another origin, or a scheme. */
 function sourceOf(address: string): string[] {
   const base = 'http://page.invalid/';
-  if (!URL.canParse(address, base)) return [];
-  const { protocol, origin, host } = new URL(address, base);
+  const url = readURL(address, base);
+  if (!url) return [];
+  const { protocol, origin, host } = url;
   if (origin === 'http://page.invalid') return ["'self'"];
   if (protocol !== 'http:' && protocol !== 'https:')
     return protocol === 'data:' || protocol === 'blob:' ? [protocol] : [];

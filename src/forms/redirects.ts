@@ -1,5 +1,7 @@
 /** Addresses to go to next: on this site, unless said otherwise. */
 
+import { readURL } from '../runtime/index.ts';
+
 /**
  * The address as it is written in `Location`, or `undefined` where it leads elsewhere, in any of the ways in which browsers
  * read addresses (URL standard §4.4).
@@ -7,8 +9,8 @@
  */
 export function localAddress(to: string, base: URL): string | undefined {
   if (/[\\\u0000-\u001f\u007f]/.test(to) || to.trim().startsWith('//')) return undefined;
-  if (!URL.canParse(to, base)) return undefined;
-  const target = new URL(to, base);
+  const target = readURL(to, base);
+  if (!target) return undefined;
   // A “blob:” address has the origin of the page that made it.
   if (target.protocol !== base.protocol) return undefined;
   // `/..//host` normalises to a path that, written alone, names another host.
@@ -19,7 +21,6 @@ export function localAddress(to: string, base: URL): string | undefined {
 
 /** The address on any site, or `undefined` for anything that is no page on the web. */
 export function externalAddress(to: string, base: URL): string | undefined {
-  if (!URL.canParse(to, base)) return undefined;
-  const { protocol, href } = new URL(to, base);
-  return protocol === 'https:' || protocol === 'http:' ? href : undefined;
+  const target = readURL(to, base);
+  return target?.protocol === 'https:' || target?.protocol === 'http:' ? target.href : undefined;
 }

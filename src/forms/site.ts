@@ -1,12 +1,15 @@
 /** Where a site is for its browsers: its origin (RFC 6454), also behind a proxy (RFC 7239). */
 
+import { readURL } from '../runtime/index.ts';
+
 /**
  * An origin as browsers write it: scheme, host and port, in lower case, without a default port and without a slash.
  * @returns `undefined` for anything else than an address of `http` or `https` without a path
  */
 export function normalOrigin(text: string): string | undefined {
-  if (!URL.canParse(text)) return undefined;
-  const { protocol, origin, pathname, search, hash, username, password } = new URL(text);
+  const url = readURL(text);
+  if (!url) return undefined;
+  const { protocol, origin, pathname, search, hash, username, password } = url;
   const isBare = pathname === '/' && search === '' && hash === '' && username === '' && password === '';
   return isBare && (protocol === 'http:' || protocol === 'https:') ? origin : undefined;
 }

@@ -23,7 +23,7 @@ import {
   type Sent,
   type SiteSettings,
 } from '../forms/index.ts';
-import { type LoomContext, ownOptions, type Recorder } from '../runtime/index.ts';
+import { type LoomContext, ownOptions, type Recorder, readURL } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
 import type { ContentPolicy } from './content-policy.ts';
@@ -271,7 +271,7 @@ export class Exchange {
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
   redirectToReferrer(otherwise: string, options: RedirectOptions = {}): Response {
     const referrer = this.request.headers.get('referer');
-    const isOurs = referrer !== null && URL.canParse(referrer) && new URL(referrer).origin === this.visit.origin;
+    const isOurs = referrer !== null && readURL(referrer)?.origin === this.visit.origin;
     return this.redirect(isOurs ? referrer : otherwise, options);
   }
 

@@ -1,6 +1,7 @@
 /** A request of Node’s `http` or `http2` as a Fetch `Request`. */
 import type { IncomingMessage } from 'node:http';
 import type { Http2ServerRequest } from 'node:http2';
+import { readURL } from '../runtime/index.ts';
 import { bodyOf } from './incoming-body.ts';
 
 export type Incoming = IncomingMessage | Http2ServerRequest;
@@ -45,7 +46,7 @@ function setPath(url: URL, target: string): void {
  */
 function hostOf(incoming: Incoming): string | undefined {
   const host = incoming.headers[':authority'] ?? incoming.headers.host ?? 'localhost';
-  return typeof host === 'string' && hostAndPort.test(host) && URL.canParse(`http://${host}/`) ? host : undefined;
+  return typeof host === 'string' && hostAndPort.test(host) && readURL(`http://${host}/`) ? host : undefined;
 }
 
 /** RFC 3986 §3.2.2 and §3.2.3: a name or an address, without user, path and query. */

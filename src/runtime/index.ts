@@ -59,6 +59,7 @@ export { ownOptions, ownValue } from './own.ts';
 export { PageReader, type Reading, type ReadingSettings } from './page-reader.ts';
 export { closeForm, type FormSecurity, noteBase, noteSubmitter, openForm } from './posting.ts';
 export { isPromise, quiet, quieten } from './promises.ts';
+export { readURL } from './read-url.ts';
 export {
   closeBody,
   closeHead,

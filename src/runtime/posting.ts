@@ -5,8 +5,10 @@
  */
 import type { Bindable } from './binding.ts';
 import type { Output } from './output.ts';
+import { readURL } from './read-url.ts';
 import { renderErrors } from './render-error.ts';
 import { escapeText } from './text.ts';
+import { asInMarkup } from './urls.ts';
 
 /** What the exchange adds to forms that post to this site. Missing where a page is rendered without a request. */
 export interface FormSecurity {
@@ -174,9 +176,10 @@ function leadsHere(out: Output, address: string | undefined): boolean {
   const { security } = out.settings;
   if (!security || address === undefined || address === '') return true;
   const { base } = out.posting;
-  const from = base !== undefined && URL.canParse(base, security.url) ? new URL(base, security.url) : security.url;
-  if (!URL.canParse(address, from)) return false;
-  const { protocol, origin } = new URL(address, from);
+  const from = (base === undefined ? undefined : readURL(base, security.url)) ?? security.url;
+  const target = readURL(asInMarkup(address), from);
+  if (!target) return false;
+  const { protocol, origin } = target;
   // The origin of a “blob:” address is that of the page that made it.
   return (protocol === 'https:' || protocol === 'http:') && origin === security.origin;
 }

@@ -7,7 +7,8 @@ import { plain } from './text.ts';
 const safeAlphabet = /^[\w \t.,%#+\-*/()]*$/;
 
 /** What loads something, reads the page, or hides what follows: fixed text may have it, a value may neither bring nor complete it. */
-const risky = /\/\*|\*\/|\/\/|(?:url|src|image|image-set|cross-fade|element|paint|attr|expression)[ \t\n\r\f]*\(/gi;
+const risky =
+  /(?=(\/\*|\*\/|\/\/|(?:url|src|image|image-set|cross-fade|element|paint|attr|expression)[ \t\n\r\f]*\())/gi;
 
 /**
  * One declaration with values: ` --depth: 4`, or nothing when a value cannot stand there. `null`, `undefined`, `false` and ''
@@ -16,7 +17,7 @@ const risky = /\/\*|\*\/|\/\/|(?:url|src|image|image-set|cross-fade|element|pain
  */
 export function declaration(out: Output, texts: readonly string[], values: readonly unknown[]): string {
   let result = texts[0]!;
-  let risks = risksIn(result);
+  const risks = risksIn(result);
   for (let index = 0; index < values.length; index++) {
     const value = values[index];
     if (value === null || value === undefined || typeof value === 'boolean' || value === '') return '';
@@ -24,10 +25,10 @@ export function declaration(out: Output, texts: readonly string[], values: reado
     if (!isSafeValue(part)) return dropped(out, texts, part);
     const text = texts[index + 1]!;
     result += part + text;
-    risks += risksIn(text);
+    risks.push(...risksIn(text));
   }
   // Together with its neighbours a value may be what none of them is alone.
-  return risksIn(result) === risks ? result : dropped(out, texts, values.map(plain).join(' '));
+  return risksIn(result).join() === risks.join() ? result : dropped(out, texts, values.map(plain).join(' '));
 }
 
 /** A whole style from a list of attributes: an object of declarations. Text is refused, for it may hold anything. */
@@ -49,7 +50,7 @@ function dropped(out: Output, texts: readonly string[], value: string): string {
 }
 
 function isSafeValue(text: string): boolean {
-  if (!safeAlphabet.test(text) || risksIn(text) > 0) return false;
+  if (!safeAlphabet.test(text) || risksIn(text).length > 0) return false;
   let depth = 0;
   for (const character of text) {
     if (character === '(') depth++;
@@ -58,8 +59,9 @@ function isSafeValue(text: string): boolean {
   return depth === 0;
 }
 
-function risksIn(text: string): number {
-  return unescaped(text).match(risky)?.length ?? 0;
+/** Every risk in some text, in its order; one may begin within another. */
+function risksIn(text: string): string[] {
+  return Array.from(unescaped(text).matchAll(risky), ([, found = '']) => found);
 }
 
 /** CSS Syntax §4.3.7: a name may be written in escapes. */

@@ -1,6 +1,7 @@
 /** Addresses in attributes: which pass, and how values become parts of them (URL standard §4.4, HTML §4.6). */
 import { notices } from './notices.ts';
 import type { Output } from './output.ts';
+import { readURL } from './read-url.ts';
 import { renderErrors } from './render-error.ts';
 import { escapeText, plain } from './text.ts';
 import { pathText, trustedAddress } from './trusted.ts';
@@ -174,15 +175,22 @@ function assembledText(texts: readonly string[], parts: readonly string[]): stri
 
 /** Whether two addresses lead to the same host, whatever page they stand on. One that browsers cannot read leads nowhere. */
 function leadsAlike(one: string, other: string): boolean {
+  const [read, expected] = [asInMarkup(one), asInMarkup(other)];
   return ['http://page.invalid/', 'https://page.invalid/'].every((base) => {
-    if (!URL.canParse(one, base)) return true;
-    return URL.canParse(other, base) && hostOf(one, base) === hostOf(other, base);
+    const url = readURL(read, base);
+    return url === undefined || hostOf(url) === hostOf(readURL(expected, base));
   });
 }
 
+/** An attribute’s text as the HTML parser hands it on (HTML §13.2.5.36, “U+0000 NULL”). */
+export function asInMarkup(text: string): string {
+  return text.replaceAll('\0', '\ufffd');
+}
+
 /** The host, of this page’s own scheme or another: both would be this site. */
-function hostOf(address: string, base: string): string {
-  const { protocol, host } = new URL(address, base);
+function hostOf(url: URL | undefined): string | undefined {
+  if (!url) return undefined;
+  const { protocol, host } = url;
   return protocol === 'http:' || protocol === 'https:' ? host : `${protocol}//${host}`;
 }
 
@@ -192,7 +200,7 @@ function hostOf(address: string, base: string): string {
  */
 export function settlesHost(text: string): boolean {
   const seen = seenByBrowser(text);
-  return /^(?:[?#]|[/\\][^/\\]|https?:[/\\]{2}[^/\\?#@]+[/\\?#]|[^:/\\?#]+[/?#]|(?:mailto|tel|sms):)/i.test(seen);
+  return /^(?:[?#]|[/\\][^/\\]|https?:[/\\]{2}[^/\\?#@]+[/\\?#]|[^:/\\?#]+[/?#]|(?:mailto|tel|sms):[^/\\])/i.test(seen);
 }
 
 /** Whether a segment that holds a value is `.` or `..`. */

@@ -5,6 +5,7 @@
 import { parse } from 'parse5';
 import { createLoom, TemplateError } from 'zip-loom';
 import type { Random } from '../../examples/harbour/data/random.ts';
+import { read } from './places.ts';
 
 const site = 'http://harbour.test';
 
@@ -33,7 +34,7 @@ export function leaks(html: string, page: string): boolean {
     elements.find((one) => one.nodeName === 'base' && attribute(one, 'href') !== undefined),
     'href',
   );
-  const base = href !== undefined && URL.canParse(href, page) ? new URL(href, page).href : page;
+  const base = (href === undefined ? undefined : read(href, page)?.href) ?? page;
   const form = elements.find((one) => one.nodeName === 'form')!;
   const submitters = elements.filter((one) => {
     const type = attribute(one, 'type')?.toLowerCase();
@@ -49,7 +50,7 @@ export function leaks(html: string, page: string): boolean {
     if (method === 'dialog') return false;
     if (method !== 'post') return true;
     const action = attribute(submitter, 'formaction') ?? attribute(form, 'action') ?? '';
-    const target = action === '' ? page : URL.canParse(action, base) ? new URL(action, base).href : undefined;
+    const target = action === '' ? page : read(action, base)?.href;
     // An address that cannot be read is not followed.
     if (target === undefined) return false;
     const { origin, protocol, searchParams } = new URL(target);

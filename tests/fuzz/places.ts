@@ -296,7 +296,7 @@ function addressCheck(element: string, name: string, isImage = false) {
     const value = attributeIn(html, element, name);
     if (value === undefined || value === 'about:blank#blocked') return undefined;
     // As browsers read it: with the URL standard’s own parser.
-    const url = URL.canParse(value) ? new URL(value) : undefined;
+    const url = read(value);
     if (!url || allowedSchemes.has(url.protocol)) return undefined;
     if (isImage && /^data:image\//i.test(url.href)) return undefined;
     return `lets ${url.protocol} pass: ${html}`;
@@ -361,8 +361,9 @@ const trustedHost = 'fine';
 /** Whether browsers stay on the site with an address, whatever page it stands on; one that they cannot read leads nowhere. */
 function isHere(address: string, allowed: string[] = []): boolean {
   return ['http://harbour.test/deep/er/', 'https://harbour.test//evil.test/x'].every((base) => {
-    if (!URL.canParse(address, base)) return true;
-    const { protocol, host } = new URL(address, base);
+    const url = read(address, base);
+    if (!url) return true;
+    const { protocol, host } = url;
     return (
       protocol === 'about:' ||
       ((protocol === 'http:' || protocol === 'https:') && [...allowed, 'harbour.test', trustedHost].includes(host))
@@ -374,12 +375,28 @@ function isHere(address: string, allowed: string[] = []): boolean {
 function followsStart(html: string, a: unknown): string | undefined {
   const value = attributeIn(html, 'a', 'href');
   const base = 'http://harbour.test/deep/er/';
-  if (value === undefined || value === 'about:blank#blocked' || !URL.canParse(value, base))
-    return addressCheck('a', 'href')(html);
-  const start = typeof a === 'string' ? a : a instanceof URL ? a.href : '';
-  const expected = URL.canParse(start, base) ? new URL(start, base).host : 'none';
-  const { host } = new URL(value, base);
+  const url = value === undefined ? undefined : read(value, base);
+  if (!url || value === 'about:blank#blocked') return addressCheck('a', 'href')(html);
+  const start = printed(a);
+  const expected = read(start, base)?.host;
+  const { host } = url;
   return host === expected || host === 'harbour.test' ? addressCheck('a', 'href')(html) : `leads to ${host}: ${html}`;
+}
+
+/** An address as the URL standard reads it; `URL.canParse` is not to be relied on in every version of Node. */
+export function read(address: string, base?: string): URL | undefined {
+  try {
+    return new URL(address, base);
+  } catch {
+    return undefined;
+  }
+}
+
+/** A value as it is printed where an address begins. */
+function printed(value: unknown): string {
+  if (Array.isArray(value)) return value.map(printed).join('');
+  if (value instanceof URL) return value.href;
+  return ['string', 'number', 'bigint'].includes(typeof value) ? String(value) : '';
 }
 
 /** Addresses of image candidates, read as HTML §4.8.4.2.2 says. Only the one that is a value alone may lead elsewhere. */
