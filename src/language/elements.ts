@@ -7,6 +7,18 @@ export const voidElements = new Set(
   ),
 );
 
+/**
+ * Elements of SVG that are mostly written without content. Outside of `<svg>`, as in what fills a slot of a drawing or in a partial
+ * for one, nobody knows yet where they will stand; `/>` ends them there too.
+ */
+export const emptyShapes = new Set(
+  (
+    'circle ellipse line path polygon polyline rect image use stop set animate animatemotion animatetransform mpath view ' +
+    'feblend fecolormatrix fecomposite fedisplacementmap fedropshadow feflood fefunca fefuncb fefuncg fefuncr fegaussianblur ' +
+    'feimage femergenode femorphology feoffset fetile feturbulence'
+  ).split(' '),
+);
+
 /** HTML §13.2.6: how the tokenizer reads what stands inside these elements. */
 export type ContentModel = 'data' | 'rcdata' | 'rawtext' | 'script' | 'plaintext';
 

@@ -6,6 +6,7 @@
 import { complaints } from './complaints.ts';
 import {
   contentModel,
+  emptyShapes,
   foreignBreakouts,
   isCallName,
   isJSONScriptType,
@@ -136,8 +137,7 @@ class TreeBuilder {
     this.reportRepeatedClauses(element);
     this.nodes.push(element);
     const isCall = isCallName(element.name) && !this.isBrowserElement(element.name);
-    const endsAtOnce = element.namespace === 'html' && !isCall ? voidElements.has(element.name) : element.selfClosing;
-    if (endsAtOnce) return;
+    if (endsAtOnce(element, isCall)) return;
     this.depth += levelsOf(element);
     if (this.depth > deepestNesting) {
       this.report(element.startTag, complaints.nestedTooDeeply(deepestNesting));
@@ -229,6 +229,12 @@ class TreeBuilder {
       seen.add(word);
     }
   }
+}
+
+/** Whether a start tag is all that there is of an element (HTML §13.1.2). */
+function endsAtOnce({ name, namespace, selfClosing }: Element, isCall: boolean): boolean {
+  if (namespace !== 'html' || isCall) return selfClosing;
+  return voidElements.has(name) || (selfClosing && emptyShapes.has(name));
 }
 
 /** How many levels an element takes: whoever compiles and runs it calls itself more often for what is ours. */
