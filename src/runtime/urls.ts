@@ -287,9 +287,12 @@ export function unquotedURL(address: string): string {
 
 /** One address of several, as `judgedURL` gave it: what would end it there is encoded. Escaped for an attribute. */
 export function urlListItem(address: string): string {
-  // A `data:` address needs its comma, and its end is no place for one.
-  if (schemeOf(address) === 'data') return escapeText(address.replace(/[\t\n\f\r ]/g, encodeURIComponent));
-  return urlDescriptor(address);
+  if (schemeOf(address) !== 'data') return urlDescriptor(address);
+  // A `data:` address needs its comma, but not at its end, where it would end the candidate.
+  const joined = address.replace(/[\t\n\f\r ]/g, encodeURIComponent);
+  let end = joined.length;
+  while (joined[end - 1] === ',') end--;
+  return escapeText(joined.slice(0, end) + '%2C'.repeat(joined.length - end));
 }
 
 /** A descriptor behind an address: what would end it is encoded. Escaped for an attribute. */

@@ -405,6 +405,44 @@ describe('strangers', () => {
   });
 });
 
+describe('pages without regions', () => {
+  const markup =
+    '<div data-region="box" data-from="/steal" id="from">x</div><div data-region="poll" data-mark="" data-polls="100ms">x</div><p data-region="both" data-mark="made-up1" data-polls="100ms" data-from="/steal"><a id="link" href="/other" data-region="box">x</a></p><template data-page="made up" data-mark="made-up1" data-has="both=AAAAAAAA"></template>';
+
+  test.each([
+    ['on a first visit', false, `<main>${markup}</main>`],
+    ['on a later one', true, `<main>${markup}</main>`],
+    ['that hold nothing else', true, markup],
+  ])('obey no markup of visitors: %s', async (_name, hasCookie, body) => {
+    const plain = await createLoom({
+      sources: {
+        'pages/plain.html':
+          '<meta (takes comments)><!doctype html><html><head><script type="module" async src="/client.js"></script></head><body>${comments}</body></html>',
+        'pages/other.html': '<p (region other)>x</p>',
+      },
+      logger: { warn: () => {}, error: () => {} },
+    });
+    answer = (request) => plain.respond(request, 'plain', { comments: trustedHTML(body) });
+    if (hasCookie) await page.context().addCookies([{ name: 'loom-client', value: '1', url: address }]);
+    await open();
+    await page.locator('#link').click();
+    await page.waitForURL('**/other');
+    await page.waitForFunction(() => history.state !== null);
+    expect([requests, loads]).toEqual([['GET /', 'GET /other'], 1]);
+  });
+
+  test('a place to go to that is no page is not followed', async () => {
+    answer = async (request) =>
+      request.headers.has('loom-asks') && !isPoll(request)
+        ? new Response(null, { status: 204, headers: { 'loom-location': 'javascript:document.title="evil"' } })
+        : show(request, 'ours');
+    await open();
+    await page.getByRole('link', { name: 'fast' }).click();
+    await page.waitForURL('**/?q=fast');
+    expect(await page.title()).toBe('/');
+  });
+});
+
 test('the client is smaller than 8 kB', () => {
   expect(gzipSync(readFileSync('dist/client.min.js'), { level: 9 }).length).toBeLessThan(8 * 1024);
 });

@@ -1,5 +1,6 @@
 /** Bound controls: what the author writes, and what is printed. */
 import { describe, expect, test } from '@jest/globals';
+import { parseFragment } from 'parse5';
 import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
@@ -158,6 +159,17 @@ describe('controls', () => {
       '<input name="name" type="text" id="boat-name" required minlength="2" maxlength="40" value="New"><select name="kind" id="boat-kind" required><option value=""></option><option value="sail">Sail &amp; oar</option><option value="motor">motor</option></select>',
     );
   });
+
+  test.each(['\nx', '\r\nx', '\rx', '\n\nx'])(
+    'a refused textarea keeps the line break at its start: %j',
+    async (note) => {
+      const body = new URLSearchParams({ name: '', note });
+      const sent = await form.read(new Request('http://harbour.test', { method: 'POST', body }), { csrf: false });
+      const html = await render('<meta (takes f)><textarea (bind f) name="note"></textarea>', { f: sent });
+      const [textarea] = parseFragment(html).childNodes as unknown as [{ childNodes: [{ value: string }] }];
+      expect([sent.ok, textarea.childNodes[0].value]).toEqual([false, note.replace(/\r\n?/g, '\n')]);
+    },
+  );
 
   test.each([
     '<input name="name">',

@@ -177,6 +177,22 @@ describe('bodies', () => {
     });
   });
 
+  test.each(['9007199254740993', '-9007199254740992', '1e400', '12345678901234567890'])(
+    'a JSON number that cannot be held is an error at its field, of whatever kind: %s',
+    async (number) => {
+      const body = `{"name": ${number}, "length": ${number}, "owner": {"name": ${number}}}`;
+      const sent = await form.read(post(body, { 'content-type': 'application/json' }), { csrf: false });
+      expect(sent.value).toBeUndefined();
+      expect(Object.keys(sent.errors)).toEqual(expect.arrayContaining(['name', 'length', 'owner.name']));
+    },
+  );
+
+  test('a JSON number that can be held is itself', async () => {
+    const body = '{"name": 9007199254740991, "length": 0.1}';
+    const sent = await form.read(post(body, { 'content-type': 'application/json' }), { csrf: false });
+    expect([sent.text('name'), sent.text('length')]).toEqual(['9007199254740991', '0.1']);
+  });
+
   test('a body that stops half way, and one that never ends', async () => {
     const cut = new ReadableStream({ pull: (controller) => controller.error(new Error('gone')) });
     const slow = new ReadableStream({ pull: () => new Promise(() => {}) });
