@@ -7,6 +7,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
+import { run } from './run.mjs';
 import { requireNode, requirePackages } from './setup.mjs';
 
 /** What is taken away: a name, a file, a text that stands in it once, and what stands there instead. */
@@ -413,9 +414,11 @@ const tests = [
 
 requireNode();
 requirePackages();
+// The client’s file, for tests in a browser.
+run('node', ['scripts/build.mjs']);
 const folder = mkdtempSync(join(tmpdir(), 'zip-loom-mutations-'));
 process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
-for (const name of ['src', 'tests', 'examples', 'jest.config.json', 'package.json'])
+for (const name of ['src', 'tests', 'examples', 'dist', 'jest.config.json', 'package.json'])
   cpSync(name, join(folder, name), { recursive: true });
 symlinkSync(resolve('node_modules'), join(folder, 'node_modules'));
 

@@ -98,10 +98,10 @@ export const loomErrors = {
     ),
   weakSecret: (): LoomError =>
     new LoomError('weak-secret', 'A secret is made of a few letters only.', 'Make one with: openssl rand -base64 32'),
-  invalidOrigin: (text: string): LoomError =>
+  invalidOrigin: (origin: string): LoomError =>
     new LoomError(
       'invalid-origin',
-      `“${text}” is not the origin of a site.`,
+      `“${origin}” is not the origin of a site.`,
       'Give scheme, host and port and no more, as https://harbour.example.',
     ),
   invalidPolicy: (name: string): LoomError =>
