@@ -12,12 +12,44 @@ export interface ClosingOptions {
 /** How often connections that have become idle are looked for while a server closes, in milliseconds. */
 const interval = 50;
 
+/** Servers that answer, and for which nobody has said what a signal means. */
+const serving = new Set<Server>();
+
+/**
+ * Lets a process that is told to end (SIGTERM) finish the answers of a server first, where the program does not listen for the signal
+ * itself. Then the signal does what it would have done.
+ */
+export function finishAnswersFirst(server: Server): void {
+  if (serving.has(server) || owned.has(server)) return;
+  // First in the row, so that others who listen can still be counted.
+  if (serving.size === 0) process.prependListener('SIGTERM', onSignal);
+  serving.add(server);
+  server.once('close', () => leave(server));
+}
+
+/** Servers that `closeOnSignals` was told of. */
+const owned = new WeakSet<Server>();
+
+function leave(server: Server): void {
+  serving.delete(server);
+  if (serving.size === 0) process.off('SIGTERM', onSignal);
+}
+
+function onSignal(): void {
+  // Whoever listens too decides alone.
+  if (process.listenerCount('SIGTERM') > 1) return;
+  const all = [...serving].map((server) => closeServer(server, {}));
+  void Promise.all(all).then(() => process.kill(process.pid, 'SIGTERM'));
+}
+
 /**
  * Lets a server end when the process is told to (SIGTERM, or SIGINT from a terminal): it takes no new connections, answers that
  * are on their way are finished, then `afterwards` is called. The process ends when nothing keeps it; a second signal ends it at once.
  * @example closeOnSignals(createServer(nodeListener(handler)).listen(3000), { afterwards: () => database.close() })
  */
 export function closeOnSignals(server: Server, options: ClosingOptions = {}): void {
+  owned.add(server);
+  leave(server);
   const signals = ['SIGTERM', 'SIGINT'] as const;
   const begin = () => {
     for (const signal of signals) process.off(signal, begin);

@@ -11,6 +11,7 @@ import {
   type RespondOptions,
 } from '../loom/index.ts';
 import { describeThrown } from '../runtime/index.ts';
+import { finishAnswersFirst } from './closing.ts';
 import { type Incoming, toRequest } from './incoming-request.ts';
 import { type Outgoing, send } from './sending.ts';
 
@@ -19,7 +20,8 @@ export type Handler = (request: Request) => Response | Promise<Response>;
 
 /**
  * A listener for `http.createServer`, and for `http2`, that answers by a Fetch handler. A handler that throws is answered with a
- * plain 500. When the server is closed, each connection ends with the answer that is on its way.
+ * plain 500. When the server is closed, each connection ends with the answer that is on its way; so it does when the process is told to
+ * end (SIGTERM) and the program does not listen for that itself.
  * @example http.createServer(nodeListener((request) => loom.respond(request, 'home'))).listen(3000)
  */
 export function nodeListener(
@@ -45,7 +47,11 @@ async function handle(handler: Handler, incoming: Incoming, outgoing: Outgoing):
   outgoing.once('close', () => {
     if (!outgoing.writableFinished) abort.abort();
   });
-  outgoing.once('finish', () => leaveClosedServer(incoming));
+  const server = serverOf(incoming);
+  if (server) {
+    finishAnswersFirst(server);
+    outgoing.once('finish', () => leaveClosed(server));
+  }
   const arrived = toRequest(incoming, abort.signal);
   if (!arrived) {
     sendPlain(outgoing, 400, 'The address of this request cannot be read.\n');
@@ -80,8 +86,12 @@ function sendPlain(outgoing: Outgoing, status: number, text: string): void {
 }
 
 /** A server that was closed would keep this connection for some seconds, for a next request that it does not take. */
-function leaveClosedServer({ socket }: Incoming): void {
+function leaveClosed(server: Server): void {
+  if (!server.listening) setImmediate(() => server.closeIdleConnections());
+}
+
+/** The server that a request came to; `undefined` for HTTP/2, whose connections end by themselves. */
+function serverOf({ socket }: Incoming): Server | undefined {
   const { server } = socket as { server?: Server };
-  if (server && !server.listening && 'closeIdleConnections' in server)
-    setImmediate(() => server.closeIdleConnections());
+  return server && 'closeIdleConnections' in server ? server : undefined;
 }

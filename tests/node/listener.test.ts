@@ -268,7 +268,21 @@ describe('closing', () => {
     server = undefined;
   });
 
-  test('SIGTERM ends a process when its answers are sent', async () => {
+  test.each<[string, string, [number | null, string | null], string]>([
+    [
+      'with something to do afterwards',
+      "closeOnSignals(server, { afterwards: () => console.log('closed') });",
+      [0, null],
+      'closed',
+    ],
+    ['without a word about it', '', [null, 'SIGTERM'], ''],
+    [
+      'whatever the program does itself',
+      "process.once('SIGTERM', () => server.close(() => console.log('own')));",
+      [0, null],
+      'own',
+    ],
+  ])('SIGTERM ends a process when its answers are sent: %s', async (_name, more, ended, last) => {
     const program = `
       import { createServer } from 'node:http';
       import { closeOnSignals, nodeListener } from ${JSON.stringify(new URL('../../dist/node/index.js', import.meta.url).href)};
@@ -278,7 +292,7 @@ describe('closing', () => {
         return new Response('whole');
       });
       const server = createServer(listener).listen(0, () => console.log(server.address().port));
-      closeOnSignals(server, { afterwards: () => console.log('closed') });
+      ${more}
     `;
     const child = spawn(process.execPath, ['--input-type=module', '-e', program]);
     let said = '';
@@ -289,8 +303,8 @@ describe('closing', () => {
       });
     });
     expect(await (await fetch(`http://127.0.0.1:${port}/`)).text()).toBe('whole');
-    const code = await new Promise((resolve) => child.on('exit', resolve));
-    expect([code, said.trim().split('\n').at(-1)]).toEqual([0, 'closed']);
+    const end = await new Promise((resolve) => child.on('exit', (code, signal) => resolve([code, signal])));
+    expect([end, said.replace(port, '').trim()]).toEqual([ended, last]);
   });
 
   test('an answer that takes too long is cut', async () => {
