@@ -6,7 +6,7 @@ import { mergingResults } from './merging.ts';
 import { pageComparisons } from './pages.ts';
 import { readingComparison } from './reading.ts';
 import { renderingComparisons } from './rendering.ts';
-import { firstByteResults, memoryLine } from './streaming.ts';
+import { fairnessResult, firstByteResults, memoryLine } from './streaming.ts';
 import { compare, heading, type Result, row } from './support/measure.ts';
 import { assertSame } from './support/same-page.ts';
 import { updateComparisons } from './updates.ts';
@@ -27,6 +27,7 @@ for (const comparison of [...pages, ...(await updateComparisons()), await readin
 printResult(compilingResult());
 printResult(startingResult());
 (await firstByteResults()).forEach(printResult);
+printResult(await fairnessResult());
 (await mergingResults()).forEach(printResult);
 print(memoryLine());
 

@@ -1,5 +1,5 @@
 /** How soon a page with a slow value begins, and what a long list costs a process while a slow reader takes it. */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { Agent, createServer, get, type RequestListener } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
@@ -40,6 +40,60 @@ export async function firstByteResults(): Promise<Result[]> {
     ratio: work / beside!,
   });
   return [result('first byte with a slow value, stream', stream!), result('the same, respond', respond!)];
+}
+
+/** Rows of 1 kB that are there at once, 100 MB together. */
+async function* fastRows(): AsyncGenerator<string> {
+  const row = 'x'.repeat(1000);
+  for (let count = 0; count < 100_000; count++) yield row;
+}
+
+/**
+ * How long a small page takes while a list of 100 MB is sent that is there at once, beside the same page alone. Written by hand without
+ * turns for others, such a list lets no small page through before its end.
+ */
+export async function fairnessResult(): Promise<Result> {
+  const loom = await createLoom({
+    sources: { 'pages/long.html': '<meta (takes rows)><p (for row of rows)>${row}</p>' },
+  });
+  const listener = nodeListener((request) => loom.respond(request, 'long', { rows: fastRows() }));
+  const [alone, beside] = await smallPageTimes(listener);
+  return { name: 'a small page beside 100 MB, alone', goal: 1.5, work: beside, bare: alone, ratio: beside / alone };
+}
+
+/** The median times in microseconds of a small page: alone, and while a long one is sent to a reader in another process. */
+async function smallPageTimes(long: RequestListener): Promise<[alone: number, beside: number]> {
+  let isSending = false;
+  const { url, close } = await open((request, response) => {
+    if (request.url !== '/long') {
+      response.end('<p>small</p>');
+      return;
+    }
+    isSending = true;
+    response.once('close', () => {
+      isSending = false;
+    });
+    long(request, response);
+  });
+  const agent = new Agent({ keepAlive: true, maxSockets: 1 });
+  const alone: number[] = [];
+  const beside: number[] = [];
+  for (let round = 0; round < 3; round++) {
+    for (let count = 0; count < 1000; count++) alone.push(await timeToFirstByte(`${url}small`, agent));
+    const reader = spawn(process.execPath, ['-e', `require('http').get('${url}long', (r) => r.resume())`]);
+    let hasEnded = false;
+    reader.once('exit', () => {
+      hasEnded = true;
+    });
+    while (!hasEnded) {
+      const wasSending = isSending;
+      const time = await timeToFirstByte(`${url}small`, agent);
+      if (wasSending) beside.push(time);
+    }
+  }
+  agent.destroy();
+  await close();
+  return [median(alone), median(beside)];
 }
 
 /** Growth of the process in MB while it sends 1,000,000 rows to a slow reader, beside the same rows written by hand. */

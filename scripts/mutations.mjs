@@ -345,7 +345,12 @@ const mutations = [
     'stopRows(page);',
   ],
   ['readers who leave', 'src/loom/answer-page.ts', 'if (rendering.isWaiting) rendering.stopWith(request.signal);', ''],
-  ['turns for others', 'src/loom/rendering.ts', 'if (hasBegun) await nextTask();', ''],
+  [
+    'turns for others',
+    'src/loom/rendering.ts',
+    'for (let turn = 0; hasBegun && turn < turnsForOthers; turn++) await nextTask();',
+    '',
+  ],
   ['limits for waiting', 'src/runtime/waiting.ts', 'if (waitLimit === undefined) return promise;', 'return promise;'],
   ['numbers of JSON', 'src/forms/entries.ts', 'isInexact(item) ? [name, String(item), true] : ', ''],
   [
