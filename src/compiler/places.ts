@@ -257,6 +257,8 @@ function addressOfParts(value: ReadonlyArray<Text | Substitution>, isImage: bool
       lead.push(js`${part.expression}`);
     }
   }
+  // What an author wrote is nobody’s data.
+  if (lead.length === 0 && values.length === 0) return js`${literal(texts[0]!)}`;
   const textList = commaList(texts.map((text) => js`${literal(text)}`));
   if (lead.length === 0 && settlesHost(texts[0]!))
     return js`${runtime('pathURL')}(${out}, [${textList}], [${commaList(values)}])`;

@@ -27,7 +27,7 @@ export function declaration(out: Output, texts: readonly string[], values: reado
     result += part + text;
     risks.push(...risksIn(text));
   }
-  // Together with its neighbours a value may be what none of them is alone.
+  // A value may be a risk alone, or together with its neighbours.
   return risksIn(result).join() === risks.join() ? result : dropped(out, texts, values.map(plain).join(' '));
 }
 
@@ -50,7 +50,7 @@ function dropped(out: Output, texts: readonly string[], value: string): string {
 }
 
 function isSafeValue(text: string): boolean {
-  if (!safeAlphabet.test(text) || risksIn(text).length > 0) return false;
+  if (!safeAlphabet.test(text)) return false;
   let depth = 0;
   for (const character of text) {
     if (character === '(') depth++;

@@ -117,6 +117,11 @@ describe('a token never leaves this site', () => {
     expect(wrong).toEqual([]);
   });
 
+  test('what an author wrote stays as it is, without a token', async () => {
+    const html = await shown('<form method="post" action="javascript:void 0"></form>', 'x');
+    expect(html).toBe('<form action="javascript:void 0" method="post"></form>');
+  });
+
   test.each([
     '<form method="post"><button formmethod="get">x</button></form>',
     '<form method="post"><button formmethod="GET">x</button></form>',

@@ -42,6 +42,7 @@ const refusedPlaces = [
   '<svg><style>${a}</style></svg>',
   '<svg><style><template (if a)>${a}</template></style></svg>',
   '<svg><script><g title=${a}>x</g></script></svg>',
+  '<svg><script><g><g>${a}</g></g></script></svg>',
   '<svg><style><slot></slot></style></svg>',
   '<svg><style><x-y></x-y></style></svg>',
   '<script type="importmap">{"imports": {"x": "/${a}"}}</script>',

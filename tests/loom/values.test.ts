@@ -92,6 +92,12 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     '/a.png 1x, javascript:x 2x',
     '<img srcset="/a.png 1x, about:blank#blocked 2x">',
   ],
+  [
+    'an image in candidates',
+    '<img srcset="${a} 1x, /b.png 2x">',
+    'data:image/png;base64,A A,,',
+    '<img srcset="data:image/png;base64,A%20A%2C%2C 1x, /b.png 2x">',
+  ],
   ['image candidates in parts', '<img srcset="${a} 1x, /b.png 2x">', 'a b,c', '<img srcset="a%20b%2Cc 1x, /b.png 2x">'],
   ['a style', '<p style="--depth: ${a}; color: red"></p>', 4, '<p style="--depth: 4; color: red"></p>'],
   [
@@ -135,6 +141,24 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     '<script src="/js/${a}.js"></script>',
     '../x',
     '<script src="/js/..%2Fx.js"></script>',
+  ],
+  [
+    'a refresh that begins with a quote',
+    '<meta http-equiv="refresh" content="5; url=${a}">',
+    `'//evil.test"`,
+    '<meta http-equiv="refresh" content="5; url=%27//evil.test%22">',
+  ],
+  [
+    'a refresh to another site',
+    '<meta http-equiv="refresh" content="5; url=${a}">',
+    'https://evil.test/',
+    '<meta http-equiv="refresh" content="5; url=about:blank#blocked">',
+  ],
+  [
+    'a refresh to this site, in quotes',
+    `<meta http-equiv="refresh" content="5; url='/x/\${a}'">`,
+    'y/z',
+    '<meta http-equiv="refresh" content="5; url=/x/y%2Fz">',
   ],
   [
     'a refresh',
