@@ -167,10 +167,10 @@ function fresh(element: Element): Element {
   return withNonce(made);
 }
 
-/** What the server gave a nonce gets that of this page, which its policy asks for. */
+/** Gives an element of the server’s, from where no visitor can write, the nonce that the policy of this page asks for. */
 function withNonce<Made extends Element>(element: Made): Made {
   const nonce = document.querySelector<HTMLElement>('script[nonce], style[nonce], link[nonce]')?.nonce;
-  if (nonce && element.hasAttribute('nonce')) element.setAttribute('nonce', nonce);
+  if (nonce && element.localName !== 'meta') element.setAttribute('nonce', nonce);
   return element;
 }
 

@@ -81,6 +81,7 @@ const pages: Array<[name: string, page: string]> = [
   ['a base behind', '<form method="post" action="x"></form><base href="ACTION">'],
   ['a base from a list', '<form method="post" action="x"></form><base ${...{ href: trustedURL(a) }}>'],
   ['a base behind another', '<base href="/x/"><form method="post" action="x"></form><base href="ACTION">'],
+  ['a base before another', '<base href="ACTION"><form method="post" action="x"></form><base href="/x/">'],
   ['a base without an action', '<base href="ACTION"><form method="post"></form>'],
   [
     'a base and a button',
