@@ -233,8 +233,8 @@ export class Exchange {
     // This browser runs no scripts now, whatever it did before.
     if (asksSourceOrder(this.request))
       headers.append('set-cookie', `${clientCookie}=; Path=/; Max-Age=0; SameSite=Lax`);
-    // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content.
-    if (this.request.method === 'HEAD') {
+    // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content. Answers of some statuses have none (§15).
+    if (this.request.method === 'HEAD' || statusesWithoutContent.has(status)) {
       if (typeof body !== 'string') await body.cancel();
       return new Response(null, { status, headers });
     }
@@ -402,6 +402,8 @@ function statusOf(data: object): number {
   }
   return 200;
 }
+
+const statusesWithoutContent = new Set([204, 205, 304]);
 
 /** @throws {LoomError} for a number that is no status of an answer (RFC 9110 §15) */
 function assertStatus(status: number): number {

@@ -136,6 +136,19 @@ describe('an answer', () => {
     expect(await (await loom.respond(new Request(request, { method: 'HEAD' }), 'a')).text()).toBe('');
   });
 
+  test.each([204, 205, 304])('of status %i has no body', async (status) => {
+    const loom = await createLoom({ sources });
+    const response = await loom.respond(request, 'a', {}, { status });
+    expect([response.status, await response.text()]).toEqual([status, '']);
+  });
+
+  test.each([101, 600, 1.5, Number.NaN])('cannot have the status %p', async (status) => {
+    const logged: object[] = [];
+    const loom = await createLoom({ sources, logger: { warn: () => {}, error: (details) => logged.push(details) } });
+    expect((await loom.respond(request, 'a', {}, { status })).status).toBe(500);
+    expect(logged).toMatchObject([{ err: { code: 'invalid-status' } }]);
+  });
+
   test('shows developers the frame, and what the page was given without its values', async () => {
     const loom = await createLoom({ sources, mode: 'development', logger: quiet });
     const response = await loom.respond(request, 'b', { secret: { password: '<swordfish>' } });
