@@ -305,7 +305,12 @@ const mutations = [
     'target',
   ],
   ['origins with a path', 'src/forms/site.ts', "pathname === '/' && ", ''],
-  ['proxies that nobody trusts', 'src/forms/site.ts', 'proxies > 0 ?', 'proxies >= 0 ?'],
+  [
+    'proxies that nobody trusts',
+    'src/forms/site.ts',
+    '(proxies > 0 ? forwardedOrigin(request.headers, url, proxies)',
+    '(proxies >= 0 ? forwardedOrigin(request.headers, url, Math.max(1, proxies))',
+  ],
   ['secrets of a few letters', 'src/loom/security.ts', 'new Set(secret).size < fewestCharacters', 'false'],
   ['private pages', 'src/loom/exchange.ts', 'if (!this.visit.isPrivate) return;', 'return;'],
   ['own options', 'src/runtime/own.ts', 'Object.create(null)', '{}'],

@@ -5,9 +5,10 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { decodeHTMLAttribute } from 'entities';
 import { type Attribute, attributeOf, type Element, fixedValue, isJSONScriptType } from '../language/index.ts';
-import { type PageSources, readURL, settlesHost } from '../runtime/index.ts';
+import { attributeKind, type PageSources, readURL, settlesHost } from '../runtime/index.ts';
 import { assetsOfStyle, withAssets } from './assets.ts';
 import { isImportMap } from './json-scripts.ts';
+import { ownerOf } from './places.ts';
 import type { Resolution } from './resolution.ts';
 
 /** Collects sources; each once, in the order in which they are found. */
@@ -118,16 +119,9 @@ function directivesOf(element: Element, name: string): string[] {
       return ['script-src'];
     case 'link href':
       return linkDirectives(element);
-    case 'img src':
     case 'img srcset':
     case 'source srcset':
     case 'link imagesrcset':
-    case 'input src':
-    case 'video poster':
-    case 'image href':
-    case 'image xlink:href':
-    case 'feimage href':
-    case 'feimage xlink:href':
     case 'use href':
     case 'use xlink:href':
       return ['img-src'];
@@ -152,7 +146,7 @@ function directivesOf(element: Element, name: string): string[] {
     case 'area ping':
       return ['connect-src'];
     default:
-      return name === 'background' ? ['img-src'] : [];
+      return attributeKind(ownerOf(element), name) === 'image-url' ? ['img-src'] : [];
   }
 }
 
