@@ -207,15 +207,11 @@ const mutations = [
   [
     'hosts that values decide about',
     'src/runtime/urls.ts',
-    'return leadsAlike(address, expected) ? address : blocked(out, address);',
-    'return address;',
+    'return leadsAlike(address, expected) ? address : blocked(',
+    'return true ? address : blocked(',
   ],
-  [
-    'hosts of path segments',
-    'src/runtime/urls.ts',
-    "return path?.startsWith('//') ? blocked(out, path) : path;",
-    'return path;',
-  ],
+  ['hosts of a second value', 'src/runtime/urls.ts', 'isWhole ? lead.length === 1 && !stays', 'isWhole ? !stays'],
+  ['hosts of path segments', 'src/runtime/urls.ts', "return path?.startsWith('//') ?", 'return path === undefined ?'],
   [
     'values at the start of a refresh',
     'src/compiler/places.ts',
@@ -336,6 +332,12 @@ const mutations = [
   ],
   ['forms told by what they are', 'src/forms/sent.ts', '[sentMark] ?? {};', '[sentMark] ?? (value as SentForm);'],
   ['errors that cannot be looked at', 'src/runtime/thrown.ts', 'if (read.every((text) =>', 'if (read.some((text) =>'],
+  [
+    'errors that cannot be asked what they are',
+    'src/runtime/thrown.ts',
+    'return thrown instanceof kind;\n  } catch {',
+    'return thrown instanceof kind;\n  } catch (failed) {\n    throw failed;',
+  ],
   [
     'loggers that fail',
     'src/loom/steady-logger.ts',

@@ -1,6 +1,6 @@
 /** What developers see in the place of a page that failed: the place in the template, the chain of calls, the shape of the data. */
 import { formatCalls, TemplateError } from '../language/index.ts';
-import { asError } from '../runtime/index.ts';
+import { asError, isThrown } from '../runtime/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { memoryStore } from './options.ts';
 import { Renderer } from './renderer.ts';
@@ -62,7 +62,7 @@ export function developersPage(error: unknown, data: object): string {
 }
 
 function details(error: unknown, data: object): object {
-  if (error instanceof TemplateError) {
+  if (isThrown(error, TemplateError)) {
     return {
       title: `${error.code} · ${error.file}`,
       code: error.code,

@@ -6,6 +6,7 @@ import {
   createHelpers,
   defaultSchemes,
   type Helpers,
+  isThrown,
   type LoadedTemplate,
   type LoomContext,
   mergedSources,
@@ -199,7 +200,7 @@ export class Renderer {
     try {
       render(out, quietValues(data), noFills, layout);
     } catch (error) {
-      if (!(error instanceof RegionDone)) {
+      if (!isThrown(error, RegionDone)) {
         stopRows(page);
         closeSources(data);
         throw this.program.errorAt(error);

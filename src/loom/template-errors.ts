@@ -1,7 +1,7 @@
 /** Problems and run-time errors → `TemplateError`, with the place in the template and the chain of calls. */
 import type { Compilation } from '../compiler/index.ts';
 import { type CallSite, Lines, type Problem, TemplateError } from '../language/index.ts';
-import { asError, RenderError } from '../runtime/index.ts';
+import { asError, isThrown, RenderError } from '../runtime/index.ts';
 
 /** One error for all problems of a page: the first, with the others in `others`. */
 export function problemsError(problems: readonly Problem[], compilation: Compilation): TemplateError {
@@ -38,12 +38,12 @@ export interface PlaceInFile {
  * @param origin made where the part that failed began to wait
  */
 export function renderingError(error: unknown, placesOf: (error: Error) => PlaceInFile[], origin?: Error): unknown {
-  if (error instanceof TemplateError) return error;
+  if (isThrown(error, TemplateError)) return error;
   const known = asError(error);
   const places = [...placesOf(known), ...(origin ? placesOf(origin) : [])];
   const [innermost] = places;
   if (!innermost) return error;
-  const ours = error instanceof RenderError ? error : undefined;
+  const ours = isThrown(error, RenderError) ? error : undefined;
   return new TemplateError({
     complaint: {
       code: ours?.code ?? 'render-error',
@@ -60,7 +60,7 @@ export function renderingError(error: unknown, placesOf: (error: Error) => Place
 
 /** An error in a few lines, for developers. */
 export function describeError(error: unknown): string {
-  if (error instanceof TemplateError) return error.format();
+  if (isThrown(error, TemplateError)) return error.format();
   const known = asError(error);
   return `${known.name}: ${known.message}`;
 }

@@ -95,7 +95,7 @@ export { closeSource, isSource } from './sources.ts';
 export { declaration } from './styles.ts';
 export { nextTask } from './tasks.ts';
 export { attributeText, escapeText, plain, text, textAfterStartTag } from './text.ts';
-export { asError, describeThrown, messageOf } from './thrown.ts';
+export { asError, describeThrown, isThrown, messageOf } from './thrown.ts';
 export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL, type URLPath } from './trusted.ts';
 export {
   addressOf,

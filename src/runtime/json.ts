@@ -1,6 +1,7 @@
 /** Values in scripts whose type is JSON (RFC 8259), so written that no end tag and no comment can be read in them. */
 import { renderErrors } from './render-error.ts';
 import { plain } from './text.ts';
+import { messageOf } from './thrown.ts';
 import { trustedAddress } from './trusted.ts';
 
 /** A value as JSON. `undefined` is written as `null`. */
@@ -8,7 +9,7 @@ export function jsonValue(value: unknown): string {
   try {
     return closed(JSON.stringify(value) ?? 'null');
   } catch (error) {
-    throw renderErrors.notJSON(error instanceof Error ? error.message.split('\n')[0]! : String(error));
+    throw renderErrors.notJSON(messageOf(error).split('\n')[0]!);
   }
 }
 

@@ -8,6 +8,16 @@ export const notices = {
     message: `An address was blocked: “${address.slice(0, 80)}”. Only ${[...schemes].join(', ')} and relative addresses pass.`,
     hint: 'Allow further schemes under “schemes” in the configuration, or give the whole address as trustedURL(…).',
   }),
+  ledElsewhere: (address: string): Notice => ({
+    code: 'blocked-url',
+    message: `An address was blocked: “${address.slice(0, 80)}”. A value behind its beginning would lead it to another host.`,
+    hint: 'Write the host as fixed text, give the whole address as one value, or as trustedURL(…).',
+  }),
+  dotSegment: (address: string): Notice => ({
+    code: 'blocked-url',
+    message: `An address was blocked: “${address.slice(0, 80)}”. A value makes a step of “.” or “..” in its path.`,
+    hint: 'Give a value that is one segment of a path, not “.” or “..”.',
+  }),
   droppedStyle: (name: string, text: string): Notice => ({
     code: 'dropped-style',
     message: `A value of “${name}” was dropped from a style: “${text.slice(0, 80)}”.`,

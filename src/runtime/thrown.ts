@@ -10,6 +10,15 @@ export function messageOf(thrown: unknown): string {
   }
 }
 
+/** Whether what was thrown is an error of that class. A proxy may throw again when `instanceof` asks it. */
+export function isThrown<Kind>(thrown: unknown, kind: abstract new (...values: never[]) => Kind): thrown is Kind {
+  try {
+    return thrown instanceof kind;
+  } catch {
+    return false;
+  }
+}
+
 /** A thrown value for the log of whoever runs the program: an error’s stack where it has one. */
 export function describeThrown(thrown: unknown): string {
   try {

@@ -63,7 +63,7 @@ export function addressOf(out: Output, value: unknown): string | undefined {
 /** Path segments as a whole address: empty ones at the start would name a host. */
 function pathAddress(out: Output, value: unknown): string | undefined {
   const path = pathText(value);
-  return path?.startsWith('//') ? blocked(out, path) : path;
+  return path?.startsWith('//') ? blocked(out, path, notices.ledElsewhere(path)) : path;
 }
 
 /** As `url`, for images. */
@@ -108,7 +108,7 @@ const plainPart = /^[\w-]+$/;
 export function onePartURL(out: Output, before: string, value: unknown, after: string): string {
   const part = urlPart(value);
   if (part.length < 3 && (part === '' || part.charCodeAt(0) === 0x2e) && leavesItsPlace([before, after], [part]))
-    return blocked(out, before + part + after);
+    return blocked(out, before + part + after, notices.dotSegment(before + part + after));
   return before + escapeText(part) + after;
 }
 
@@ -134,15 +134,15 @@ function assembled(out: Output, texts: readonly string[], parts: readonly string
     if (part.length < 3 && (part === '' || part.charCodeAt(0) === 0x2e)) suspicious = true;
     address += part + texts[index + 1];
   }
-  return suspicious && leavesItsPlace(texts, parts) ? blocked(out, address) : address;
+  return suspicious && leavesItsPlace(texts, parts) ? blocked(out, address, notices.dotSegment(address)) : address;
 }
 
 /**
  * An address that begins with values, or with fixed text that does not settle the host: it is judged as a whole, as browsers read
- * it. Only what it begins with, fixed text and trusted values may say which host it leads to; values behind them may not.
+ * it. Only the first value, fixed text and trusted values may say which host it leads to; other values may not.
  * @param lead the values that it begins with, printed as they are
  * @param texts the fixed texts behind them, around `values`
- * @param stays whether the values that it begins with may not lead to another host either, unless they are trusted
+ * @param stays whether the first value may not lead to another host either, unless it is trusted
  * @returns the assembled address, not escaped
  */
 export function judgedURL(
@@ -162,11 +162,16 @@ export function judgedURL(
     if (!passes) return blocked(out, address);
   }
   const isWhole = texts.length === 1 && texts[0] === '';
-  if (isTrusted ? isWhole : isWhole ? !stays : settlesHost(start) && !stays) return address;
-  // What the address would be if the values behind its beginning were harmless.
+  if (isTrusted && isWhole) return address;
+  // What may say the host, without the values that may not.
+  const [first = '', ...others] = lead.map(
+    (value, index) => trustedAddress(value) ?? (index === 0 && !stays ? plain(value) : ''),
+  );
+  if (!isTrusted && (isWhole ? lead.length === 1 && !stays : settlesHost(first))) return address;
+  const said = first + others.join('');
   const harmless = values.map((value) => trustedAddress(value) ?? 'x');
-  const expected = isTrusted ? assembledText([start + texts[0], ...texts.slice(1)], harmless) : stays ? '' : start;
-  return leadsAlike(address, expected) ? address : blocked(out, address);
+  const expected = isTrusted ? assembledText([said + texts[0], ...texts.slice(1)], harmless) : said;
+  return leadsAlike(address, expected) ? address : blocked(out, address, notices.ledElsewhere(address));
 }
 
 function assembledText(texts: readonly string[], parts: readonly string[]): string {
@@ -324,7 +329,7 @@ export function codeURLAttribute(prefix: string, what: string, value: unknown): 
   return `${prefix}="${escapeText(trusted)}"`;
 }
 
-function blocked(out: Output, address: string): string {
-  out.settings.notice(notices.blockedURL(address, out.settings.schemes));
+function blocked(out: Output, address: string, why = notices.blockedURL(address, out.settings.schemes)): string {
+  out.settings.notice(why);
   return blockedURL;
 }

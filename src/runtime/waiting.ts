@@ -7,6 +7,7 @@ import { RegionDone } from './regions.ts';
 import { renderErrors } from './render-error.ts';
 import { type Hole, newSegment, type RegionNode, type Rows, type Segment } from './segments.ts';
 import { closeSource, openSource } from './sources.ts';
+import { isThrown } from './thrown.ts';
 
 /**
  * Writes content for values that may be promises. Content that waits leaves a hole, and the page goes on behind it.
@@ -44,7 +45,7 @@ export function wait(
     try {
       fill(() => body(come));
     } catch (error) {
-      if (!failed || error instanceof RegionDone) throw error;
+      if (!failed || isThrown(error, RegionDone)) throw error;
       // A mistake in the template must not be lost because the page has an answer to it.
       out.settings.notice(notices.caughtError(error));
       forgetRegions(out, regions);
@@ -81,7 +82,7 @@ export function wait(
     try {
       if (!out.isStopped) write();
     } catch (error) {
-      if (!(error instanceof RegionDone)) hole.failure = { error, origin };
+      if (!isThrown(error, RegionDone)) hole.failure = { error, origin };
     } finally {
       hole.waiting = undefined;
     }
@@ -125,7 +126,7 @@ export function eachAsItComes(
     },
   };
   const fail = (error: unknown) => {
-    if (!rows.isDone && !(error instanceof RegionDone)) rows.failure = { error, origin };
+    if (!rows.isDone && !isThrown(error, RegionDone)) rows.failure = { error, origin };
     rows.stop();
   };
   const advance = async () => {

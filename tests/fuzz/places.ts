@@ -99,6 +99,8 @@ export const places: Place[] = [
   { name: 'a tab in an address', template: '<a href="/&#9;${a}/${b}">x</a>', check: staysHere('a', 'href') },
   { name: 'a value, then a path', template: '<a href="${a}/${b}">x</a>', check: followsStart },
   { name: 'a value, then text, then a value', template: '<a href="${a}/x/${b}">x</a>', check: followsStart },
+  { name: 'two values', template: '<a href="${a}${b}">x</a>', check: followsStart },
+  { name: 'two values, then a path', template: '<a href="${a}${b}/x/${a}">x</a>', check: followsStart },
   { name: 'a value, then the rest of a host', template: '<a href="${a}.evil.test/">x</a>', check: followsStart },
   { name: 'a host', template: '<a href="https://${a}/x">x</a>', check: staysHere('a', 'href', ['x']) },
   {

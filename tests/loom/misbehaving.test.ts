@@ -1,7 +1,7 @@
 /** Data that misbehaves, errors that cannot be looked at, readers who leave: an answer comes, and nothing ends the process. */
 import { Readable } from 'node:stream';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
-import { createLoom, type Loom, type LoomOptions } from 'zip-loom';
+import { createLoom, type Loom, type LoomOptions, TemplateError } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 
@@ -169,35 +169,49 @@ describe('data that fails when it is looked at', () => {
 });
 
 describe('errors that cannot be looked at', () => {
+  const again = new Error('again');
   const throwing = () => {
-    throw new Error('again');
+    throw again;
   };
-  const thrown: Array<[string, unknown]> = [
-    ['nothing', undefined],
-    ['null', null],
-    ['a symbol', Symbol('x')],
-    ['an object without a prototype', Object.create(null)],
-    ['an object whose text fails', { toString: throwing }],
-    ['an error whose message fails', Object.defineProperty(new Error('x'), 'message', { get: throwing })],
-    ['an error whose stack fails', Object.defineProperty(new Error('x'), 'stack', { get: throwing })],
+  const thrown: Array<[string, () => unknown]> = [
+    ['nothing', () => undefined],
+    ['null', () => null],
+    ['a symbol', () => Symbol('x')],
+    ['an object without a prototype', () => Object.create(null)],
+    ['an object whose text fails', () => ({ toString: throwing })],
+    ['an error whose message fails', () => Object.defineProperty(new Error('x'), 'message', { get: throwing })],
+    ['an error whose stack fails', () => Object.defineProperty(new Error('x'), 'stack', { get: throwing })],
+    ['an error whose message is no text', () => Object.assign(new Error('x'), { message: { more: 1 } })],
+    ['an error whose stack is no text', () => Object.assign(new Error('x'), { stack: [throwing] })],
     [
       'an error with a field that fails',
-      Object.defineProperty(new Error('x'), 'more', { get: throwing, enumerable: true }),
+      () => Object.defineProperty(new Error('x'), 'more', { get: throwing, enumerable: true }),
     ],
-    ['a proxy', new Proxy(new Error('x'), { get: throwing, getPrototypeOf: throwing })],
+    ['a proxy', () => new Proxy(new Error('x'), { get: throwing, getPrototypeOf: throwing })],
   ];
 
-  test.each(thrown)('%s', async (_name, error) => {
+  test.each(thrown)('%s', async (_name, make) => {
+    const error = make();
+    let last: unknown;
     const a = () => {
-      throw error;
+      last = make();
+      throw last;
     };
     for (const mode of ['production', 'development'] as const) {
       // As strict as a logger can be: it reads every field of what it is given.
-      const reads = (details: object) => void JSON.stringify(Object.values(details).map((value) => ({ ...value })));
+      const told: string[] = [];
+      const reads = (details: object, message: string) => {
+        JSON.stringify(Object.values(details).map((value) => ({ ...value })));
+        told.push(message);
+      };
       const loom = await loomOf('${a()}', { mode, logger: { warn: reads, error: reads } });
       const response = await loom.respond(request(), 'page', { a });
       expect(response.status).toBe(500);
       expect(await response.text()).toContain('<h1>');
+      expect(told).toEqual(['The page “page” failed.']);
+      const failure = await loom.render('page', { a }).catch((thrown: unknown) => [thrown]);
+      // What was thrown, or where it was thrown.
+      expect(failure[0] === last || failure[0] instanceof TemplateError).toBe(true);
       const late = await loomOf('<p (await x = a)>x</p><i (catch error)>sorry</i>', {
         mode,
         logger: { warn: reads, error: reads },
@@ -263,8 +277,11 @@ describe('a reader who leaves', () => {
     const { rows } = source();
     const stream = Readable.from(['x']);
     const loom = await loomOf('${a.x.y}<i (for z of b)>z</i>');
-    expect((await loom.respond(request(), 'page', { a: 1, b: [rows, stream] })).status).toBe(500);
+    await expect(loom.render('page', { a: 1, b: [rows, stream] })).rejects.toThrow();
     expect([(await rows.next()).done, stream.destroyed]).toEqual([true, true]);
+    const other = source().rows;
+    expect((await loom.respond(request(), 'page', { a: 1, b: other })).status).toBe(500);
+    expect((await other.next()).done).toBe(true);
   });
 });
 

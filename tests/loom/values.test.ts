@@ -3,6 +3,9 @@ import { describe, expect, test } from '@jest/globals';
 import { trustedHTML, trustedURL } from 'zip-loom';
 import { errors, failure, notices, problems, render } from '../support/templates.ts';
 
+/** What a link becomes that may not be followed. */
+const blockedLink = '<a href="about:blank#blocked">x</a>';
+
 const rows: Array<[name: string, template: string, a: unknown, output: string]> = [
   ['text', '<p>${a}</p>', `<b title="x">&'`, '<p>&lt;b title=&quot;x&quot;&gt;&amp;&#39;</p>'],
   ['nothing for null', '<p>${a}</p>', null, '<p></p>'],
@@ -141,6 +144,25 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     '<script src="/js/${a}.js"></script>',
     '../x',
     '<script src="/js/..%2Fx.js"></script>',
+  ],
+  ['a second value that would say the host', '<a href="${a[0]}${a[1]}">x</a>', ['/', '/evil.test'], blockedLink],
+  [
+    'a second value that goes on with a host',
+    '<a href="${a[0]}${a[1]}">x</a>',
+    ['https://a.test', '.evil.test'],
+    blockedLink,
+  ],
+  [
+    'a second value that is a path',
+    '<a href="${a[0]}${a[1]}">x</a>',
+    ['https://a.test', '/b?c'],
+    '<a href="https://a.test/b?c">x</a>',
+  ],
+  [
+    'a second value that is trusted',
+    '<a href="${a[0]}${a[1]}">x</a>',
+    ['', trustedURL('https://a.test/')],
+    '<a href="https://a.test/">x</a>',
   ],
   [
     'a refresh that begins with a quote',
