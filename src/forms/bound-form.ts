@@ -85,6 +85,10 @@ export class BoundForm<Model = unknown> implements Bindable {
     return this.settings.name;
   }
 
+  get given(): unknown {
+    return this.content.model;
+  }
+
   get holdsFiles(): boolean {
     return this.kept.holdsFiles;
   }

@@ -42,12 +42,10 @@ export class FormToRead<Name extends string = string, Input = unknown, Output = 
   declare readonly nameType: Name;
   readonly definition: FormDefinition<Name, Input, Output>;
   readonly bindOptions: BindOptions;
-  readonly given: unknown;
 
   constructor(definition: FormDefinition<Name, Input, Output>, given: unknown, options: BindOptions) {
     super(definition.settings, definition.shape(), { model: given, errors: {} }, options);
     this.definition = definition;
     this.bindOptions = options;
-    this.given = given;
   }
 }

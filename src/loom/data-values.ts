@@ -1,16 +1,20 @@
 /** Objects in the data of a page, wherever they stand in it. */
+import { type Bindable, bindable } from '../runtime/index.ts';
 
 /** So many objects are looked into: data may lead to the whole of a program. Lists count by their items. */
 const mostObjects = 100_000;
 
 /** After so many rows of a list, the names that are read by functions are known. */
-const knownAfter = 16;
+const knownAfter = 4;
+
+type Visitor = (value: object) => void;
 
 /**
  * Calls `visit` for every object in the data: in lists, maps, plain objects and instances of classes. No function of the data is
  * called: a getter may be a way to fetch only what is read, or fail.
+ * @param visitRow called for the records of lists, which are many, instead of `visit`
  */
-export function visitObjects(data: object, visit: (value: object) => void): void {
+export function visitObjects(data: object, visit: Visitor, visitRow?: Visitor): void {
   const seen = new Set<object>([data]);
   const waiting: object[] = [data];
   let left = mostObjects;
@@ -23,7 +27,7 @@ export function visitObjects(data: object, visit: (value: object) => void): void
   for (let at = 0; at < waiting.length && left > 0; at++) {
     left -= 1;
     try {
-      left -= look(waiting[at]!, meet, visit);
+      left -= look(waiting[at]!, meet, visitRow);
     } catch {
       // Something that only behaves like an object, as a proxy.
     }
@@ -31,27 +35,33 @@ export function visitObjects(data: object, visit: (value: object) => void): void
 }
 
 /** Meets the values of one object, and says how many of them were looked into at once. */
-function look(one: object, meet: (value: unknown) => void, visit: (value: object) => void): number {
-  if (Array.isArray(one)) return lookAtRows(one, meet, visit);
+function look(one: object, meet: (value: unknown) => void, visitRow: Visitor | undefined): number {
+  if (Array.isArray(one)) return lookAtRows(one, meet, visitRow);
   if (one instanceof Map || one instanceof Set) {
     for (const value of one.values()) meet(value);
+  } else if (bindable in one) {
+    // Of a form only the model is data; its schema is as large as a program.
+    meet((one as Bindable).given);
   } else if (!ArrayBuffer.isView(one)) {
     for (const name of Object.keys(one)) meet(Object.getOwnPropertyDescriptor(one, name)?.value);
   }
   return 0;
 }
 
-/** Rows of a list are mostly alike, and many: they are looked into as they come, and only what they hold is remembered. */
-function lookAtRows(rows: readonly unknown[], meet: (value: unknown) => void, visit: (value: object) => void): number {
+/**
+ * Rows of a list are mostly alike, and many: they are looked into as they come, and only what they hold is remembered.
+ * @returns how many of them were looked into
+ */
+function lookAtRows(rows: readonly unknown[], meet: (value: unknown) => void, visitRow: Visitor | undefined): number {
   const accessors = new Set<string>();
   let looked = 0;
   for (const row of rows) {
     if (typeof row !== 'object' || row === null) continue;
-    if (!isPlain(row)) {
+    if (!isRecord(row)) {
       meet(row);
       continue;
     }
-    visit(row);
+    visitRow?.(row);
     if (looked++ < knownAfter) lookAtFirst(row, accessors, meet);
     else lookAtNext(row as Record<string, unknown>, accessors, meet);
   }
@@ -66,24 +76,24 @@ function lookAtFirst(row: object, accessors: Set<string>, meet: (value: unknown)
   }
 }
 
-function lookAtNext(
-  row: Record<string, unknown>,
-  accessors: ReadonlySet<string>,
-  meet: (value: unknown) => void,
-): void {
-  for (const name in row) {
-    if (accessors.size > 0 && accessors.has(name)) continue;
-    let value: unknown;
-    try {
-      value = row[name];
-    } catch {
-      continue;
+function lookAtNext(row: Record<string, unknown>, accessors: Set<string>, meet: (value: unknown) => void): void {
+  try {
+    for (const name in row) {
+      if (accessors.size > 0 && accessors.has(name)) continue;
+      const value = row[name];
+      if (typeof value === 'object' && value !== null) meet(value);
     }
-    if (typeof value === 'object' && value !== null) meet(value);
+  } catch {
+    // A getter that the first rows did not have, and that fails.
+    lookAtFirst(row, accessors, meet);
   }
 }
 
-function isPlain(value: object): boolean {
-  const prototype: unknown = Object.getPrototypeOf(value);
-  return prototype === Object.prototype || prototype === null;
+/** A record such as literals, JSON and databases give. Asking for the constructor costs a tenth of asking for the prototype. */
+function isRecord(value: object): boolean {
+  try {
+    return value.constructor === Object;
+  } catch {
+    return false;
+  }
 }

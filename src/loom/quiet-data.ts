@@ -32,7 +32,8 @@ function mayHaveGetters(data: object): boolean {
 /** Closes every async list of the data: its page failed, or nobody reads it. */
 export function closeSources(data: unknown): void {
   if (typeof data !== 'object' || data === null) return;
-  visitObjects(data, (value) => {
+  const close = (value: object) => {
     if (isSource(value)) closeSource(value);
-  });
+  };
+  visitObjects(data, close, close);
 }

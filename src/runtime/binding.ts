@@ -47,6 +47,8 @@ export const bindable = Symbol.for('zip-loom.bindable');
 export interface Bindable {
   readonly [bindable]: true;
   readonly name: string;
+  /** The model that it shows. */
+  readonly given: unknown;
   /** Whether the form holds a file field that was shown. */
   readonly holdsFiles: boolean;
   control(control: WrittenControl | ControlSite): CompletedControl;
