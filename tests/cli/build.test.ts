@@ -336,7 +336,7 @@ export const templates = [
     file: 'templates/partials/berth-card.html',
     required: ['berth'],
     choosesLayout: false,
-    facts: { chain: 'berth-card', hasRegions: false, hasLateContent: false, waits: false, usesToken: false, showsFlash: false, placed: [] },
+    facts: { chain: 'berth-card', hasRegions: false, hasLateContent: false, usesToken: false, showsFlash: false, sources: { directives: {}, needsNonce: false }, placed: [] },
     module: import.meta.url,
     render: berthCard,
   },
