@@ -207,8 +207,8 @@ const mutations = [
   [
     'hosts that values decide about',
     'src/runtime/urls.ts',
-    'return leadsAlike(address, expected) ? address : blocked(',
-    'return true ? address : blocked(',
+    'return expected.some((one) => leadsAlike(address, one))',
+    'return true',
   ],
   ['hosts of a second value', 'src/runtime/urls.ts', 'isWhole ? lead.length === 1 && !stays', 'isWhole ? !stays'],
   ['hosts of path segments', 'src/runtime/urls.ts', "return path?.startsWith('//') ?", 'return path === undefined ?'],

@@ -168,10 +168,13 @@ export function judgedURL(
     (value, index) => trustedAddress(value) ?? (index === 0 && !stays ? plain(value) : ''),
   );
   if (!isTrusted && (isWhole ? lead.length === 1 && !stays : settlesHost(first))) return address;
-  const said = first + others.join('');
   const harmless = values.map((value) => trustedAddress(value) ?? 'x');
-  const expected = isTrusted ? assembledText([said + texts[0], ...texts.slice(1)], harmless) : said;
-  return leadsAlike(address, expected) ? address : blocked(out, address, notices.ledElsewhere(address));
+  const expected = isTrusted
+    ? [assembledText([start + texts[0], ...texts.slice(1)], harmless)]
+    : [first, others.join('')];
+  return expected.some((one) => leadsAlike(address, one))
+    ? address
+    : blocked(out, address, notices.ledElsewhere(address));
 }
 
 function assembledText(texts: readonly string[], parts: readonly string[]): string {

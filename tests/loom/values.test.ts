@@ -158,6 +158,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     ['https://a.test', '/b?c'],
     '<a href="https://a.test/b?c">x</a>',
   ],
+  ['a trusted end of a host', '<a href="${a[0]}${a[1]}">x</a>', ['//a.test', trustedURL('fine/path')], blockedLink],
   [
     'a second value that is trusted',
     '<a href="${a[0]}${a[1]}">x</a>',
