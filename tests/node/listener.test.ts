@@ -252,14 +252,19 @@ describe('answers', () => {
 
 describe('closing', () => {
   test('a server that is closed ends with the answer that is on its way', async () => {
+    let arrive = () => {};
+    const arrived = new Promise<void>((resolve) => {
+      arrive = resolve;
+    });
     const { address } = await listen(
       nodeListener(async () => {
+        arrive();
         await settle(100);
         return new Response('done');
       }),
     );
     const pending = fetch(address);
-    await settle();
+    await arrived;
     const began = Date.now();
     const closed = new Promise((resolve) => server!.close(resolve));
     expect(await (await pending).text()).toBe('done');
@@ -308,14 +313,22 @@ describe('closing', () => {
   });
 
   test('an answer that takes too long is cut', async () => {
-    const { address } = await listen(nodeListener(() => new Promise(() => {})));
+    let arrive = () => {};
+    const arrived = new Promise<void>((resolve) => {
+      arrive = resolve;
+    });
+    const never = () => {
+      arrive();
+      return new Promise<Response>(() => {});
+    };
+    const { address } = await listen(nodeListener(never));
     const kept = process.listeners('SIGTERM');
     const closed = new Promise<void>((resolve) => closeOnSignals(server!, { limit: 50, afterwards: () => resolve() }));
     const pending = fetch(address).then(
       () => 'answered',
       () => 'cut',
     );
-    await settle();
+    await arrived;
     process.emit('SIGTERM', 'SIGTERM');
     await closed;
     expect([await pending, process.listeners('SIGTERM')]).toEqual(['cut', kept]);
