@@ -1,6 +1,5 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
 import {
-  comesOverTLS,
   defaultLimits,
   type Entries,
   externalAddress,
@@ -12,27 +11,24 @@ import {
   localAddress,
   type Provenance,
   provenance,
-  publicAddress,
   type Readable,
   readEntries,
   readForm,
   readQuery,
   refusedForm,
   refusedStatus,
-  type Sealer,
   type Sent,
-  type SiteSettings,
 } from '../forms/index.ts';
 import { type LoomContext, ownOptions, type Recorder, readURL } from '../runtime/index.ts';
 import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
-import { asksSourceOrder, type RenderedAnswer, renderAnswer, sourceOrderParameter } from './answer-page.ts';
+import { asksSourceOrder, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { textResponse } from './known-text.ts';
 import { loomErrors, loomNotices } from './loom-error.ts';
-import type { Logger, LoomOptions, Order } from './options.ts';
+import type { Logger, Order } from './options.ts';
 import { closeSources, quietenData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
-import { Visit } from './security.ts';
+import type { Visit } from './security.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
 
 export interface RespondOptions {
@@ -340,53 +336,6 @@ export type AnyReadable = Readable<string, unknown, unknown>;
 /** What reading a form gives, by the form. */
 export type SentOf<Form> =
   Form extends Readable<infer Name, infer Input, infer Output> ? Sent<Name, Input, Output> : never;
-
-/** What the exchanges of one loom share. */
-export interface ExchangeSettings {
-  renderer: Renderer;
-  sealer: Sealer;
-  site: SiteSettings;
-  context: LoomOptions['context'];
-  policy: ContentPolicy | undefined;
-}
-
-/** Makes exchanges of requests: the context of each first. */
-export function exchangeMaker({
-  renderer,
-  sealer,
-  site,
-  context,
-  policy,
-}: ExchangeSettings): (request: Request) => Promise<Exchange> {
-  let hasSaid = false;
-  const noteTLS = (request: Request, url: URL) => {
-    if (hasSaid || site.origin !== undefined || site.proxies > 0 || !comesOverTLS(request, url)) return;
-    hasSaid = true;
-    const { code, message, hint } = loomNotices.hiddenTLS();
-    renderer.logger.warn({ code }, `${message} ${hint}`);
-  };
-  return async (request) => {
-    const own = (await context?.(request)) ?? {};
-    const address = publicAddress(request, site);
-    noteTLS(request, address);
-    const url = new URL(address);
-    // Ours, not the page’s: links that keep the query must not carry it on.
-    if (url.searchParams.has(sourceOrderParameter)) url.searchParams.delete(sourceOrderParameter);
-    const visit = new Visit(request, sealer, address);
-    const exchange = new Exchange(request, { url, ...own }, renderer, visit, policy);
-    exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
-    return exchange;
-  };
-}
-
-/** Exchanges that were made of a request, so that whoever sends its answer can end them. */
-const exchanges = new WeakMap<Request, Exchange[]>();
-
-/** Ends every exchange of a request, once its answer has been sent. */
-export async function endExchanges(request: Request): Promise<void> {
-  await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
-  exchanges.delete(request);
-}
 
 /** A page is what its type says, and its address is not told to other sites. */
 function addSafeHeaders(headers: Headers): void {

@@ -1,0 +1,56 @@
+/** The exchanges of one loom: made of requests, and ended with them. */
+import { comesOverTLS, publicAddress, type Sealer, type SiteSettings } from '../forms/index.ts';
+import { sourceOrderParameter } from './answer-page.ts';
+import type { ContentPolicy } from './content-policy.ts';
+import { Exchange } from './exchange.ts';
+import { loomNotices } from './loom-error.ts';
+import type { LoomOptions } from './options.ts';
+import type { Renderer } from './renderer.ts';
+import { Visit } from './security.ts';
+
+/** What the exchanges of one loom share. */
+export interface ExchangeSettings {
+  renderer: Renderer;
+  sealer: Sealer;
+  site: SiteSettings;
+  context: LoomOptions['context'];
+  policy: ContentPolicy | undefined;
+}
+
+/** Makes exchanges of requests: the context of each first. */
+export function exchangeMaker({
+  renderer,
+  sealer,
+  site,
+  context,
+  policy,
+}: ExchangeSettings): (request: Request) => Promise<Exchange> {
+  let hasSaid = false;
+  const noteTLS = (request: Request, url: URL) => {
+    if (hasSaid || site.origin !== undefined || site.proxies > 0 || !comesOverTLS(request, url)) return;
+    hasSaid = true;
+    const { code, message, hint } = loomNotices.hiddenTLS();
+    renderer.logger.warn({ code }, `${message} ${hint}`);
+  };
+  return async (request) => {
+    const own = (await context?.(request)) ?? {};
+    const address = publicAddress(request, site);
+    noteTLS(request, address);
+    const url = new URL(address);
+    // Ours, not the page’s: links that keep the query must not carry it on.
+    if (url.searchParams.has(sourceOrderParameter)) url.searchParams.delete(sourceOrderParameter);
+    const visit = new Visit(request, sealer, address);
+    const exchange = new Exchange(request, { url, ...own }, renderer, visit, policy);
+    exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
+    return exchange;
+  };
+}
+
+/** Exchanges that were made of a request, so that whoever sends its answer can end them. */
+const exchanges = new WeakMap<Request, Exchange[]>();
+
+/** Ends every exchange of a request, once its answer has been sent. */
+export async function endExchanges(request: Request): Promise<void> {
+  await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
+  exchanges.delete(request);
+}
