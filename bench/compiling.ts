@@ -125,7 +125,7 @@ function writeProject(folder: string): void {
   write(
     'start.js',
     timed(
-      "const { templates } = await import('./build/index.js');\nconst loom = await createLoom({ built: templates });\nif (loom.pages().length !== 500) throw new Error('Pages are missing.');",
+      "const { built } = await import('./build/index.js');\nconst loom = await createLoom({ built });\nif (loom.pages().length !== 500) throw new Error('Pages are missing.');",
     ),
   );
   write(

@@ -97,7 +97,7 @@ async function berthList(): Promise<SamePage> {
       out += `\n  <li><article class="card${free ? ' is-free' : ''}">\n  <h2><a href="/berths/${escapeText(encodeURIComponent(String(berth.id)))}">Berth ${escapeText(berth.name)}</a></h2>\n  <p class="state">${state}</p>\n  <dl>\n    <div><dt>Length</dt><dd>${escapeText(helpers.number(berth.length))} m</dd></div>\n    <div><dt>Depth</dt><dd>${escapeText(helpers.number(berth.depth))} m</dd></div>\n    <div><dt>A night</dt><dd>${escapeText(helpers.money(berth.nightly / 100, 'GBP'))}</dd></div>\n  </dl>\n</article></li>`;
     }
     out += page + escapeText(String(current)) + pages + escapeText(String(most)) + next;
-    return out + escapeText(helpers.query(context.url, { page: current + 1 })) + end;
+    return out + escapeText(helpers.withQuery(context.url, { page: current + 1 })) + end;
   };
   return { name: 'the harbour’s list of berths', goal: 1.1, work, bare };
 }
@@ -119,7 +119,7 @@ async function boundForm(): Promise<SamePage> {
   );
   const fields = names.map(
     (name) =>
-      `  <p><label for="${name}">${name}</label> <input name="${name}"></p>\n  <p class="wrong" (messages ${name})></p>\n`,
+      `  <p><label for="${name}">${name}</label> <input name="${name}"></p>\n  <p class="wrong" (errors ${name})></p>\n`,
   );
   const loom = await createLoom({
     sources: {

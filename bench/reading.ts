@@ -23,7 +23,7 @@ export async function readingComparison(): Promise<Comparison> {
   // By hand numbers have to be made of texts, too.
   const byHand = schema(z.coerce.number().min(0).max(100));
   const work = async () => {
-    const sent = await form.read(request(), { csrf: false });
+    const sent = await form.read(request(), { token: false });
     return sent.ok ? sent.value : undefined;
   };
   const bare = async () => {

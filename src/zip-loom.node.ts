@@ -7,8 +7,7 @@ export {
   type Logger,
   type Loom,
   LoomError,
-  type Mode,
-  type Order,
+  type LoomMode,
   type PageName,
   type Pages,
   type Partials,
@@ -17,6 +16,7 @@ export {
   type RedirectOptions,
   type RenderOptions,
   type RespondOptions,
+  type SendOrder,
   type StreamOptions,
   type TemplateName,
 } from './loom/index.ts';
@@ -24,7 +24,7 @@ export { type AssetFolder, createLoom, type NodeLoomOptions as LoomOptions } fro
 export {
   type BuiltTemplates,
   type LoomContext,
-  type TrustedHTML,
+  type TrustedMarkup,
   type TrustedURL,
   trustedHTML,
   trustedURL,

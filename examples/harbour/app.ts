@@ -2,7 +2,7 @@
 import { fileURLToPath } from 'node:url';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
-import { type BuiltTemplates, createLoom, type Logger, type Loom, type Mode, withEffectiveMethod } from 'zip-loom';
+import { type BuiltTemplates, createLoom, type Logger, type Loom, type LoomMode, withEffectiveMethod } from 'zip-loom';
 import { latestArrivals } from './data/arrivals.ts';
 import type { Database } from './data/database.ts';
 import { findPerson, type Person } from './data/people.ts';
@@ -26,7 +26,7 @@ export interface HarbourOptions {
   database: Database;
   /** What time it is in the harbour. */
   now: () => Date;
-  mode: Mode;
+  mode: LoomMode;
   /** The folder that Vite has built. */
   assets: string;
   /** Templates that were built ahead; without them the folder is read. */

@@ -17,7 +17,7 @@ const isProduction = process.env['NODE_ENV'] === 'production';
 async function builtTemplates(): Promise<BuiltTemplates | undefined> {
   if (!isProduction) return undefined;
   const address = new URL('../../build/harbour-templates/index.js', import.meta.url).href;
-  return ((await import(address)) as { templates: BuiltTemplates }).templates;
+  return ((await import(address)) as { built: BuiltTemplates }).built;
 }
 
 const { database, file, close } = await openDatabase();

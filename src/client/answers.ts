@@ -1,51 +1,66 @@
 /** Puts answers into the page. */
+import {
+  digestsAttribute,
+  fromAttribute,
+  headAttribute,
+  mergeAttribute,
+  mergeIntoAttribute,
+  pageAttribute,
+  pageRegion,
+  regionAttribute,
+  tokenAttribute,
+  tokenField,
+  writeDigests,
+} from '../protocol/index.ts';
 import { send } from './events.ts';
 import { parseDocument, trust } from './markup.ts';
 import { type MergeOptions, mergeChildren, mergeElement } from './merge.ts';
 import { adopt, isMarked, type PageState, readList, regionsOf, unmarkedRegions } from './page.ts';
 
-export interface LandOptions {
+export interface ApplyOptions {
   /** When the request was sent. */
   since: number;
   sentForm?: HTMLFormElement | undefined;
 }
 
 /** Merges the regions of an answer, or where `page` stands in it everything outside of regions too. */
-export function landParts(state: PageState, text: string, { since, sentForm }: LandOptions): void {
+export function applyParts(state: PageState, text: string, { since, sentForm }: ApplyOptions): void {
   const answer = parseDocument(text);
   const list = readList(answer);
   const options: MergeOptions = { since, sentForm, regions: regionsOf(document, state.mark) };
   // Only templates at the top of the answer are obeyed: what stands deeper may be a visitor’s.
   const templates = [
     ...answer.querySelectorAll<HTMLTemplateElement>(
-      'head > template[data-merge-into], body > template[data-merge-into]',
+      `head > template[${mergeIntoAttribute}], body > template[${mergeIntoAttribute}]`,
     ),
   ];
   for (const template of templates) {
-    const name = template.dataset['mergeInto'] ?? '';
+    const name = template.getAttribute(mergeIntoAttribute) ?? '';
     adopt(template.content, isMarked(list?.mark ?? ''), state.mark);
     // Until the server says otherwise, nothing is known of what has changed.
-    state.has.delete(name);
-    if (name === 'page') landBody(template.content, options);
-    else landRegion(name, template.content.firstElementChild, options);
+    state.digests.delete(name);
+    if (name === pageRegion) applyBody(template.content, options);
+    else applyRegion(name, template.content.firstElementChild, options);
   }
-  const head = answer.querySelector<HTMLTemplateElement>('head > template[data-head], body > template[data-head]');
+  const head = answer.querySelector<HTMLTemplateElement>(
+    `head > template[${headAttribute}], body > template[${headAttribute}]`,
+  );
   if (head) addToHead([...head.content.children]);
   const title = answer.querySelector('title')?.textContent;
   if (title && document.title !== title) {
     document.title = title;
     announce(title);
   }
-  rewriteTokens(answer.querySelector<HTMLElement>('template[data-token]')?.dataset['token']);
+  rewriteTokens(answer.querySelector<HTMLElement>(`template[${tokenAttribute}]`)?.getAttribute(tokenAttribute));
   if (list) {
     // A region alone comes with its own digest; what came from another address says nothing of this page.
-    const isWhole = list.has.has('page');
+    const isWhole = list.digests.has(pageRegion);
     const present = regionsOf(document, state.mark);
     const isHere = ([name]: [string, string]) =>
-      name === 'page' || (present.has(name) && !present.get(name)?.hasAttribute('data-from'));
-    state.has = new Map(
-      [...(isWhole ? [] : state.has), ...[...list.has].filter(isHere)].filter(
-        ([name]) => name === 'page' || present.has(name),
+      name === pageRegion || (present.has(name) && !present.get(name)?.hasAttribute(fromAttribute));
+    state.digests = new Map(
+      [...(isWhole ? [] : state.digests), ...[...list.digests].filter(isHere)].filter(
+        ([name]) => name === pageRegion || present.has(name),
       ),
     );
     if (isWhole) state.name = list.name;
@@ -54,7 +69,7 @@ export function landParts(state: PageState, text: string, { since, sentForm }: L
 }
 
 /** Shows a whole page: its title, its styles, its body. Returns what is known of it now. */
-export function landPage(text: string, options: LandOptions): PageState {
+export function applyPage(text: string, options: ApplyOptions): PageState {
   const answer = parseDocument(text);
   document.title = answer.title;
   announce(answer.title);
@@ -62,36 +77,36 @@ export function landPage(text: string, options: LandOptions): PageState {
   for (const { name } of [...document.body.attributes]) document.body.removeAttribute(name);
   for (const { name, value } of [...answer.body.attributes]) document.body.setAttribute(name, value);
   mergeChildren(document.body, answer.body, { since: options.since, regions: new Map() });
-  return readList(document) ?? { name: '', mark: '', has: new Map() };
+  return readList(document) ?? { name: '', mark: '', digests: new Map() };
 }
 
-/** Picks the regions of this page out of a page that knows nothing of us; false when the asking one is not there. */
-export function landForeignPage(state: PageState, text: string, asks: string, options: LandOptions): boolean {
+/** Picks the regions of this page out of a page that knows nothing of us; false when the one that was asked for is not there. */
+export function applyForeignPage(state: PageState, text: string, region: string, options: ApplyOptions): boolean {
   const answer = parseDocument(text);
   const list = readList(answer);
   const found = list ? regionsOf(answer, list.mark) : unmarkedRegions(answer);
-  if (asks !== 'page' && !found.has(asks)) return false;
+  if (region !== pageRegion && !found.has(region)) return false;
   const regions = regionsOf(document, state.mark);
   // Without marks only what the page has already is taken for a region.
   adopt(answer.body, (element) => regions.has(nameOf(element)) && found.get(nameOf(element)) === element, state.mark);
   for (const [name, source] of found) {
     // Inner regions come with the outer ones.
-    if (regions.has(name) && !source.parentElement?.closest('[data-region]'))
-      landRegion(name, source, { ...options, regions });
+    if (regions.has(name) && !source.parentElement?.closest(`[${regionAttribute}]`))
+      applyRegion(name, source, { ...options, regions });
   }
-  state.has.clear();
+  state.digests.clear();
   if (answer.title) document.title = answer.title;
   return true;
 }
 
 function nameOf(element: Element): string {
-  return element.getAttribute('data-region') ?? '';
+  return element.getAttribute(regionAttribute) ?? '';
 }
 
 /** Rewrites the token in every form of this page that posts to this site. */
-export function rewriteTokens(token: string | undefined): void {
-  if (token === undefined) return;
-  for (const field of document.querySelectorAll<HTMLInputElement>('input[type=hidden][name=_token]')) {
+export function rewriteTokens(token: string | null | undefined): void {
+  if (token === null || token === undefined) return;
+  for (const field of document.querySelectorAll<HTMLInputElement>(`input[type=hidden][name=${tokenField}]`)) {
     const action = field.form && new URL(field.form.getAttribute('action') ?? '', location.href);
     if (action?.origin === location.origin && field.value !== token) field.setAttribute('value', token);
   }
@@ -105,7 +120,7 @@ export function announce(text: string): void {
     region.id = 'loom-announcer';
     region.setAttribute('aria-live', 'polite');
     region.setAttribute('role', 'status');
-    region.setAttribute('data-merge', 'none');
+    region.setAttribute(mergeAttribute, 'none');
     // Out of sight, not out of hearing; through the object model, so that no inline style is needed.
     Object.assign(region.style, {
       position: 'absolute',
@@ -121,29 +136,29 @@ export function announce(text: string): void {
   region.textContent = text;
 }
 
-function landRegion(name: string, source: Element | null, options: MergeOptions): void {
+function applyRegion(name: string, source: Element | null, options: MergeOptions): void {
   const target = options.regions.get(name);
   if (!target || !source || !target.isConnected) return;
-  if (!send(target, 'loom:update', { region: name, content: source })) return;
+  if (!send(target, 'loom:before-update', { region: name, content: source })) return;
   mergeElement(target, source, options);
   send(target, 'loom:updated', { region: name });
 }
 
-function landBody(content: DocumentFragment, options: MergeOptions): void {
-  if (!send(document.body, 'loom:update', { region: 'page', content })) return;
-  const list = document.body.querySelector(':scope > template[data-page]:last-of-type');
+function applyBody(content: DocumentFragment, options: MergeOptions): void {
+  if (!send(document.body, 'loom:before-update', { region: pageRegion, content })) return;
+  const list = document.body.querySelector(`:scope > template[${pageAttribute}]:last-of-type`);
   // The list is not part of the answer’s body; it stands at the end of ours.
   if (list) content.append(list.cloneNode(true));
   mergeChildren(document.body, content, options);
-  send(document.body, 'loom:updated', { region: 'page' });
+  send(document.body, 'loom:updated', { region: pageRegion });
 }
 
 /** Keeps the page’s own list true, for a page that is kept for later. */
 function writeList(state: PageState): void {
-  const list = [...document.querySelectorAll<HTMLTemplateElement>('body > template[data-page]')].at(-1);
+  const list = [...document.querySelectorAll<HTMLTemplateElement>(`body > template[${pageAttribute}]`)].at(-1);
   if (!list) return;
-  list.dataset['page'] = state.name;
-  list.dataset['has'] = [...state.has].map((pair) => pair.join('=')).join(', ');
+  list.setAttribute(pageAttribute, state.name);
+  list.setAttribute(digestsAttribute, writeDigests(state.digests));
 }
 
 /** Style sheets and scripts that the page does not have yet. */
@@ -186,8 +201,8 @@ function mergeHead(answer: Document): void {
   for (const element of wanted) if (!kept.has(markupOf(element))) document.head.append(withNonce(element));
   addToHead([...answer.head.querySelectorAll('script[src]')]);
   // A page without regions says so in its head.
-  for (const list of document.head.querySelectorAll('template[data-page]')) list.remove();
-  document.head.append(...answer.head.querySelectorAll('template[data-page]'));
+  for (const list of document.head.querySelectorAll(`template[${pageAttribute}]`)) list.remove();
+  document.head.append(...answer.head.querySelectorAll(`template[${pageAttribute}]`));
 }
 
 /** An element as text, without the nonce, which is another for each page. */

@@ -4,7 +4,7 @@ export interface LoomEvents {
   /** A request is about to be sent. Cancelable. */
   'loom:request': { url: string; region: string };
   /** New content is about to be merged. Cancelable. */
-  'loom:update': { region: string; content: Node };
+  'loom:before-update': { region: string; content: Node };
   /** New content stands in the page; without a region’s name where it is content that came late. */
   'loom:updated': { region: string };
   /** A request failed; what was typed is still there. */
@@ -17,6 +17,6 @@ export function send<Name extends keyof LoomEvents>(
   name: Name,
   detail: LoomEvents[Name],
 ): boolean {
-  const cancelable = name === 'loom:request' || name === 'loom:update';
+  const cancelable = name === 'loom:request' || name === 'loom:before-update';
   return target.dispatchEvent(new CustomEvent(name, { bubbles: true, cancelable, detail }));
 }

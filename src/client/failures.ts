@@ -1,4 +1,5 @@
 /** What a visitor sees when a request failed: the region’s own element, or a short message. What was typed stays. */
+import { onFailureAttribute } from '../protocol/index.ts';
 import { send } from './events.ts';
 
 /** Shows the failure. `again` is offered where asking again does no harm. */
@@ -9,7 +10,7 @@ export function showFailure(
 ): void {
   send(region ?? document.body, 'loom:failure', { url: details.url, region: details.name, reason: details.reason });
   hideFailure(region);
-  const own = region?.querySelector<HTMLElement>('[data-on-failure]');
+  const own = region?.querySelector<HTMLElement>(`[${onFailureAttribute}]`);
   if (own) {
     own.hidden = false;
     return;
@@ -35,6 +36,6 @@ export function showFailure(
 export function hideFailure(region: HTMLElement | undefined): void {
   const scope = region ?? document.body;
   scope.querySelector(':scope > .loom-failure')?.remove();
-  const own = scope.querySelector<HTMLElement>('[data-on-failure]');
+  const own = scope.querySelector<HTMLElement>(`[${onFailureAttribute}]`);
   if (own) own.hidden = true;
 }

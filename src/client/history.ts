@@ -1,4 +1,5 @@
 /** Back and forward: what a page looked like when it was left is shown at once. */
+import { regionAttribute, tokenField } from '../protocol/index.ts';
 
 interface Snapshot {
   body: HTMLElement;
@@ -23,8 +24,8 @@ export function beginHistory(): void {
 /** Keeps the page as it is now: without messages and tokens, which belong to a moment. */
 export function keepPage(): void {
   const body = document.body.cloneNode(true) as HTMLElement;
-  for (const region of body.querySelectorAll('[data-region=flash]')) region.replaceChildren();
-  for (const field of body.querySelectorAll('input[name=_token]')) field.setAttribute('value', '');
+  for (const region of body.querySelectorAll(`[${regionAttribute}=flash]`)) region.replaceChildren();
+  for (const field of body.querySelectorAll(`input[name=${tokenField}]`)) field.setAttribute('value', '');
   snapshots.delete(place);
   snapshots.set(place, { body, title: document.title, scroll: [scrollX, scrollY] });
   const [oldest] = snapshots.keys();

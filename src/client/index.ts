@@ -15,8 +15,8 @@ export function start(): void {
  * Asks for a region anew, in the background.
  * @param url where from; default: the address that the region came from
  */
-export async function update(region: string, url?: string): Promise<void> {
-  await (await started()).update(region, url);
+export async function reload(region: string, url?: string): Promise<void> {
+  await (await started()).reload(region, url);
 }
 
 /** Applies an answer that came by other means: the same markup that the server sends in parts. */

@@ -1,4 +1,5 @@
 /** Late content: what comes at the end of the page is put into the place that was kept for it, as soon as it is there. */
+import { lateAttribute, wrappedAttribute } from '../protocol/index.ts';
 import { send } from './events.ts';
 
 /** Begins while the page is still coming, if it is, and ends with it. */
@@ -18,20 +19,22 @@ export function placeLateContent(): void {
 }
 
 function placeAll(): void {
-  for (const template of document.querySelectorAll<HTMLTemplateElement>('template[data-late]')) {
+  for (const template of document.querySelectorAll<HTMLTemplateElement>(`template[${lateAttribute}]`)) {
     // With something behind it, or at the end of the page, it is whole.
     if (template.nextSibling || document.readyState !== 'loading') place(template);
   }
 }
 
 function place(template: HTMLTemplateElement): void {
-  const id = template.dataset['late'] ?? '';
+  const id = template.getAttribute(lateAttribute) ?? '';
   template.remove();
   const [start, end] = [comment(`late ${id}`), comment(`/late ${id}`)];
   // The place may be gone: what stood around it has been replaced meanwhile.
   if (!start || !end) return;
   const { content } = template;
-  const nodes = 'wrapped' in template.dataset ? (content.firstElementChild?.childNodes ?? []) : content.childNodes;
+  const nodes = template.hasAttribute(wrappedAttribute)
+    ? (content.firstElementChild?.childNodes ?? [])
+    : content.childNodes;
   // A parser may have given the two comments different parents, so that only a range tells what is between them.
   const range = new Range();
   range.setStartAfter(start);

@@ -2,6 +2,7 @@
  * Merges new markup into what stands on the page. Nodes that stay are the same nodes: with their focus, caret, scroll,
  * listeners, media and transitions. What the visitor typed stays, unless the server changed the field on purpose.
  */
+import { fromAttribute, keptAttribute, keyAttribute, mergeAttribute, regionAttribute } from '../protocol/index.ts';
 import { typedSince, wasToggled } from './typing.ts';
 
 export interface MergeOptions {
@@ -49,10 +50,10 @@ export function mergeChildren(target: ParentNode & Node, source: ParentNode & No
 
 /** Makes one element like another of the same kind. */
 export function mergeElement(target: Element, source: Element, options: MergeOptions): void {
-  if (target.getAttribute('data-merge') === 'none' && source.getAttribute('data-merge') === 'none') return;
+  if (target.getAttribute(mergeAttribute) === 'none' && source.getAttribute(mergeAttribute) === 'none') return;
   const before = controlBefore(target);
-  const loads = target.hasAttribute('data-from');
-  const isLoaded = loads && !source.hasAttribute('data-from');
+  const loads = target.hasAttribute(fromAttribute);
+  const isLoaded = loads && !source.hasAttribute(fromAttribute);
   // A region that loads itself: the page brings its start tag, its own address brings its content.
   if (!isLoaded) mergeAttributes(target, source);
   if (isLoaded || !loads) mergeChildren(contentOf(target), contentOf(source), options);
@@ -81,7 +82,7 @@ function findMatch(
   options: MergeOptions,
 ): ChildNode | undefined {
   if (!(wanted instanceof Element)) return cursor && cursor.nodeType === wanted.nodeType ? cursor : undefined;
-  const region = wanted.getAttribute('data-region');
+  const region = wanted.getAttribute(regionAttribute);
   if (region !== null) {
     const found = options.regions.get(region);
     return found && (isStub(wanted) || found.nodeName === wanted.nodeName) ? found : undefined;
@@ -110,15 +111,15 @@ function isAlike(node: Element, wanted: Element): boolean {
 }
 
 function keyOf(element: Element): string | undefined {
-  const region = element.getAttribute('data-region');
+  const region = element.getAttribute(regionAttribute);
   if (region !== null) return `region ${region}`;
-  const key = element.getAttribute('data-key');
+  const key = element.getAttribute(keyAttribute);
   if (key !== null) return `key ${key}`;
   return element.id === '' ? undefined : `id ${element.id}`;
 }
 
 function isStub(node: Node): boolean {
-  return node instanceof Element && node.hasAttribute('data-kept');
+  return node instanceof Element && node.hasAttribute(keptAttribute);
 }
 
 /** The content of a `<template>` stands in a fragment of its own. */

@@ -1,4 +1,12 @@
 /** What the browser has: the server’s list at the end of the page, and the regions that are the server’s. */
+import {
+  digestsAttribute,
+  keptAttribute,
+  markAttribute,
+  pageAttribute,
+  readDigests,
+  regionAttribute,
+} from '../protocol/index.ts';
 
 /** The page as the server described it. */
 export interface PageState {
@@ -7,7 +15,7 @@ export interface PageState {
   /** Proves a region to be the server’s. */
   mark: string;
   /** Digests by region. A region without one is sent whole. */
-  has: Map<string, string>;
+  digests: Map<string, string>;
 }
 
 /**
@@ -16,34 +24,20 @@ export interface PageState {
  */
 export function readList(page: Document): PageState | undefined {
   const [inHead, inBody] = ['head', 'body'].map((place) =>
-    [...page.querySelectorAll<HTMLTemplateElement>(`${place} > template[data-page]`)].at(-1),
+    [...page.querySelectorAll<HTMLTemplateElement>(`${place} > template[${pageAttribute}]`)].at(-1),
   );
   const list = inHead ?? inBody;
   if (!list) return undefined;
   return {
-    name: list.dataset['page'] ?? '',
-    mark: list.dataset['mark'] ?? '',
-    has: readDigests(list.dataset['has'] ?? ''),
+    name: list.getAttribute(pageAttribute) ?? '',
+    mark: list.getAttribute(markAttribute) ?? '',
+    digests: readDigests(list.getAttribute(digestsAttribute) ?? ''),
   };
-}
-
-/** `page=Zk3f9x0q, berths=…` */
-export function writeDigests(has: ReadonlyMap<string, string>): string {
-  return [...has].map(([name, digest]) => `${name}=${digest}`).join(', ');
-}
-
-function readDigests(text: string): Map<string, string> {
-  return new Map(
-    text
-      .split(', ')
-      .map((pair) => pair.split('='))
-      .filter((pair): pair is [string, string] => pair.length === 2),
-  );
 }
 
 /** The page’s regions by name: those that bear the server’s mark, which no visitor knows. The first of a name counts. */
 export function regionsOf(root: ParentNode, mark: string): Map<string, HTMLElement> {
-  return mark === '' ? new Map() : byName(root, (element) => element.getAttribute('data-mark') === mark);
+  return mark === '' ? new Map() : byName(root, (element) => element.getAttribute(markAttribute) === mark);
 }
 
 /** Regions of a page whose handler knows nothing of us, and so marks none. */
@@ -53,8 +47,8 @@ export function unmarkedRegions(root: ParentNode): Map<string, HTMLElement> {
 
 function byName(root: ParentNode, counts: (element: Element) => boolean): Map<string, HTMLElement> {
   const regions = new Map<string, HTMLElement>();
-  for (const element of root.querySelectorAll<HTMLElement>('[data-region]')) {
-    const name = element.getAttribute('data-region') ?? '';
+  for (const element of root.querySelectorAll<HTMLElement>(`[${regionAttribute}]`)) {
+    const name = element.getAttribute(regionAttribute) ?? '';
     if (!regions.has(name) && counts(element)) regions.set(name, element);
   }
   return regions;
@@ -62,14 +56,14 @@ function byName(root: ParentNode, counts: (element: Element) => boolean): Map<st
 
 /** Makes the regions of an answer those of the page. Everything else that pretends to be one is one no more. */
 export function adopt(content: ParentNode, isRegion: (element: Element) => boolean, pageMark: string): void {
-  for (const element of content.querySelectorAll('[data-region]')) {
-    if (element.hasAttribute('data-kept')) continue;
-    if (!isRegion(element)) element.removeAttribute('data-region');
-    else if (pageMark !== '') element.setAttribute('data-mark', pageMark);
+  for (const element of content.querySelectorAll(`[${regionAttribute}]`)) {
+    if (element.hasAttribute(keptAttribute)) continue;
+    if (!isRegion(element)) element.removeAttribute(regionAttribute);
+    else if (pageMark !== '') element.setAttribute(markAttribute, pageMark);
   }
 }
 
 /** Whether an element of an answer bears the answer’s mark. */
 export function isMarked(mark: string): (element: Element) => boolean {
-  return (element) => mark !== '' && element.getAttribute('data-mark') === mark;
+  return (element) => mark !== '' && element.getAttribute(markAttribute) === mark;
 }

@@ -1,12 +1,16 @@
 /** Regions that ask for themselves: at an interval, from an address, when they come near the screen. */
+import { fromAttribute, pollAttribute, whenAttribute } from '../protocol/index.ts';
+
+/** What came of asking for a region: `gone` where the answer does not hold it any more. */
+export type PollResult = 'applied' | 'failed' | 'gone';
 
 /** What a region may ask. */
-export type AskRegion = (name: string, url: string | undefined) => Promise<'landed' | 'failed' | 'gone'>;
+export type AskRegion = (name: string, url: string | undefined) => Promise<PollResult>;
 
 interface Watched {
   element: HTMLElement;
   /** The address that it loads itself from. */
-  from: string | undefined;
+  from: string | null;
   stop(): void;
 }
 
@@ -24,7 +28,7 @@ export class Polls {
   /** Begins with regions that are new on the page, and leaves those that have gone. */
   refresh(regions: ReadonlyMap<string, HTMLElement>): void {
     for (const [name, { element, from, stop }] of this.watched) {
-      if (regions.get(name) === element && element.dataset['from'] === from) continue;
+      if (regions.get(name) === element && element.getAttribute(fromAttribute) === from) continue;
       stop();
       this.watched.delete(name);
     }
@@ -34,14 +38,14 @@ export class Polls {
       if (stops.length > 0)
         this.watched.set(name, {
           element,
-          from: element.dataset['from'],
+          from: element.getAttribute(fromAttribute),
           stop: () => stops.forEach((stop) => void stop()),
         });
     }
   }
 
   private poll(name: string, element: HTMLElement): (() => void) | undefined {
-    const interval = milliseconds(element.dataset['polls']);
+    const interval = milliseconds(element.getAttribute(pollAttribute));
     if (interval === undefined) return undefined;
     let wait = interval;
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -63,9 +67,9 @@ export class Polls {
   }
 
   private load(name: string, element: HTMLElement): (() => void) | undefined {
-    const address = element.dataset['from'];
-    if (address === undefined) return undefined;
-    if (element.dataset['when'] !== 'near') {
+    const address = element.getAttribute(fromAttribute);
+    if (address === null) return undefined;
+    if (element.getAttribute(whenAttribute) !== 'near') {
       void this.askRegion(name, address);
       return () => {};
     }
@@ -83,7 +87,7 @@ export class Polls {
 }
 
 /** `2s`, `500ms`, `5m`; not faster than ten times a second. */
-function milliseconds(text: string | undefined): number | undefined {
+function milliseconds(text: string | null): number | undefined {
   const found = /^(\d+(?:\.\d+)?)(ms|s|m)$/.exec(text ?? '');
   if (!found) return undefined;
   const unit = { ms: 1, s: 1000, m: 60_000 }[found[2] as 'ms' | 's' | 'm'];

@@ -1,9 +1,10 @@
 /** One request to the server: what the browser says of its page, what comes back. */
-import { type PageState, writeDigests } from './page.ts';
+import { type AnswerKind, headers as names, writeDigests } from '../protocol/index.ts';
+import type { PageState } from './page.ts';
 
 export interface Ask {
   /** The region that the visitor acted in, or `page`. */
-  asks: string;
+  region: string;
   /** The one region that is wanted. */
   only?: boolean;
   url: string;
@@ -30,14 +31,14 @@ export type Reply =
 const longestList = 6000;
 
 /** Sends a request with the headers that describe the page. Never throws but for an abort. */
-export async function ask(page: PageState, { asks, only, url, method, body, signal }: Ask): Promise<Reply> {
-  const headers = new Headers({ accept: 'text/html', 'loom-asks': asks, 'loom-page': page.name });
-  const has = new Map(page.has);
+export async function ask(page: PageState, { region, only, url, method, body, signal }: Ask): Promise<Reply> {
+  const headers = new Headers({ accept: 'text/html', [names.region]: region, [names.page]: page.name });
+  const digests = new Map(page.digests);
   // After a form was sent its region is wanted whatever it shows, as when a comment box is to be empty again.
-  if (method !== 'GET') has.delete(asks);
-  const list = writeDigests(has);
-  if (list.length <= longestList) headers.set('loom-has', list);
-  if (only) headers.set('loom-only', asks);
+  if (method !== 'GET') digests.delete(region);
+  const list = writeDigests(digests);
+  if (list.length <= longestList) headers.set(names.digests, list);
+  if (only) headers.set(names.only, region);
   let response: Response;
   try {
     response = await fetch(url, {
@@ -47,10 +48,10 @@ export async function ask(page: PageState, { asks, only, url, method, body, sign
       credentials: 'same-origin',
       signal: signal ?? null,
     });
-    const elsewhere = response.headers.get('loom-location');
+    const elsewhere = response.headers.get(names.elsewhere);
     if (elsewhere && /^https?:/i.test(elsewhere)) return { kind: 'navigate', url: elsewhere };
     const isHTML = (response.headers.get('content-type') ?? '').startsWith('text/html');
-    const answer = response.headers.get('loom-answer');
+    const answer = response.headers.get(names.answer) as AnswerKind | null;
     // The method of the last request: a form that was redirected ends in a page that can be asked for again (Fetch §4.4).
     const isGET = method === 'GET' || response.redirected;
     if (new URL(response.url).origin !== location.origin) return { kind: 'navigate', url: response.url };

@@ -1,4 +1,4 @@
-/** `(bind form)` and `(messages path)`. */
+/** `(bind form)` and `(errors path)`. */
 import { attributeOf, type Clause } from '../language/index.ts';
 import { joinedText } from './attribute-text.ts';
 import { complaints } from './complaints.ts';
@@ -18,16 +18,16 @@ export function resolveBind(
   return [{ kind: 'const', name, value, parts: inside({ ...at, bound: name }), place: clause.form }];
 }
 
-/** The element is shown only with messages; it gets the id that the control points to, and where it is empty it prints them. */
-export function resolveMessages(
-  clause: Extract<Clause, { kind: 'messages' }>,
+/** The element is shown only with errors; it gets the id that the control points to, and where it is empty it prints them. */
+export function resolveErrors(
+  clause: Extract<Clause, { kind: 'errors' }>,
   branch: Branch,
   at: Resolution,
   inside: (inner: Resolution, branch: Branch) => Part[],
 ): Part[] {
   const { bound } = at;
   if (!bound) {
-    at.report(clause, complaints.messagesOutsideBind());
+    at.report(clause, complaints.errorsOutsideBind());
     return [];
   }
   const { element } = branch;
@@ -36,21 +36,21 @@ export function resolveMessages(
   const completion: Completion = {
     attributes: hasId
       ? []
-      : [fixed(' id="'), ...print(js`${runtime('escapeText')}(${bound}.messagesId(${name}))`), fixed('"')],
+      : [fixed(' id="'), ...print(js`${runtime('escapeText')}(${bound}.errorsId(${name}))`), fixed('"')],
     content: element.children.some(isContent)
       ? undefined
-      : print(js`${runtime('printMessages')}(${bound}, ${name}, messages, ${literal(element.name)})`),
+      : print(js`${runtime('printErrors')}(${bound}, ${name}, errors, ${literal(element.name)})`),
   };
   const inner: Resolution = {
     ...at,
-    scope: at.scope.with(['messages']),
+    scope: at.scope.with(['errors']),
     completions: new Map([...at.completions, [element, completion]]),
   };
-  const shown: Part = { kind: 'if', branches: [{ condition: js`messages.length > 0`, parts: inside(inner, branch) }] };
-  return [{ kind: 'const', name: 'messages', value: js`${bound}.messagesAt(${name})`, parts: [shown], place: clause }];
+  const shown: Part = { kind: 'if', branches: [{ condition: js`errors.length > 0`, parts: inside(inner, branch) }] };
+  return [{ kind: 'const', name: 'errors', value: js`${bound}.errorsAt(${name})`, parts: [shown], place: clause }];
 }
 
-function pathCode(clause: Extract<Clause, { kind: 'messages' }>, at: Resolution): Code {
+function pathCode(clause: Extract<Clause, { kind: 'errors' }>, at: Resolution): Code {
   useValues({ value: clause.path }, at);
   return joinedText(clause.path);
 }

@@ -112,7 +112,7 @@ export class Compilation {
       chain: this.chainOf(template),
       hasRegions: holds('region'),
       hasLateContent: holds('meanwhile'),
-      usesToken: closure.some((one) => one.holds.postsForm || readsContext(one, 'csrf')),
+      usesToken: closure.some((one) => one.holds.postsForm || readsContext(one, 'token')),
       showsFlash: closure.some((one) => readsContext(one, 'flash')),
       sources: mergedSources(closure.map((one) => this.resolve(one).sources)),
       placed: this.resolve(template).placed,
@@ -165,7 +165,7 @@ interface ParsedFile {
 }
 
 /** `context.flash`, or `context` handed on whole. */
-function readsContext(template: Template, field: 'flash' | 'csrf'): boolean {
+function readsContext(template: Template, field: 'flash' | 'token'): boolean {
   return new RegExp(`\\bcontext\\b(?!\\s*\\??\\.\\s*(?!${field}\\b)[\\p{ID_Start}$_])`, 'u').test(template.tree.source);
 }
 

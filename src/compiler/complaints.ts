@@ -59,17 +59,17 @@ export const complaints = {
   placedValue: (): Complaint => ({
     code: 'placed-value',
     message:
-      'An element with (to …) holds no values and no further clauses: it stands once, however often its template is used.',
+      'An element with (into …) holds no values and no further clauses: it stands once, however often its template is used.',
     hint: 'Hand values over in a data- attribute of an element that stays, and let the script read them there.',
   }),
   placedWithoutLayout: (slot: string): Complaint => ({
     code: 'placed-without-layout',
-    message: `Something that this page uses is placed “(to ${slot})”, and there is no layout with a slot “${slot}” around it.`,
+    message: `Something that this page uses is placed “(into ${slot})”, and there is no layout with a slot “${slot}” around it.`,
     hint: `Give the page a layout with <slot name="${slot}"></slot>, or write the element into the page.`,
   }),
-  messagesOutsideBind: (): Complaint => ({
+  errorsOutsideBind: (): Complaint => ({
     code: 'messages-outside-bind',
-    message: '(messages …) stands inside no (bind …).',
+    message: '(errors …) stands inside no (bind …).',
     hint: 'Put (bind form) on the form or on an element around this one.',
   }),
   spreadOnForm: (): Complaint => ({
@@ -81,12 +81,12 @@ export const complaints = {
   regionSetting: (name: string): Complaint => ({
     code: 'region-setting',
     message: `A region has no setting “${name}”.`,
-    hint: 'Behind the name may stand polls="2s", from="/address", when="near" and live="channel".',
+    hint: 'Behind the name may stand poll="2s", from="/address", when="near" and live="channel".',
   }),
   regionInterval: (): Complaint => ({
     code: 'region-interval',
     message: 'This interval cannot be read.',
-    hint: 'Write a number with its unit, as polls="2s", "500ms" or "5m".',
+    hint: 'Write a number with its unit, as poll="2s", "500ms" or "5m".',
   }),
   regionWhen: (): Complaint => ({
     code: 'region-when',

@@ -141,7 +141,7 @@ function addFilling(
 function forwardCondition(nodes: TemplateNode[]): Code | undefined {
   const content = nodes.filter(isContent);
   const isForward = (node: TemplateNode): node is Element =>
-    node.kind === 'element' && isSlot(node) && !clauseOf(node, 'base') && !node.children.some(isContent);
+    node.kind === 'element' && isSlot(node) && !clauseOf(node, 'inherited') && !node.children.some(isContent);
   if (content.length === 0 || !content.every(isForward)) return undefined;
   const filled = content.map((slot) => js`${fills}[${literal(slotName(slot))}] !== undefined`);
   return js`(${joined(filled, ' || ')})`;

@@ -126,7 +126,7 @@ class Generator {
     const isAlways = fill.pieces.some((piece) => piece.condition === undefined);
     const conditions = isAlways ? [] : fill.pieces.map((piece) => js`(${piece.condition!})`);
     const test = joined(conditions, ' || ');
-    const base = this.names.frame('base');
+    const base = this.names.frame('inherited');
     const usesBase = fill.pieces.some((piece) => holdsBase(piece.parts));
     const values = fill.takes ? js`${fill.takes} = {}` : usesBase ? js`${this.names.frame('given')}` : js``;
     const parameters = usesBase ? js`${values}, ${base}` : values;
@@ -224,8 +224,8 @@ class Generator {
           this.parts(part.parts);
         });
         break;
-      case 'base':
-        this.writer.line(`${this.names.frame('base')}?.();`);
+      case 'inherited':
+        this.writer.line(`${this.names.frame('inherited')}?.();`);
     }
   }
 

@@ -5,7 +5,7 @@ import type { Part } from './parts.ts';
 export function holdsBase(parts: Part[]): boolean {
   return parts.some((part) => {
     switch (part.kind) {
-      case 'base':
+      case 'inherited':
         return true;
       case 'if':
         return part.branches.some((branch) => holdsBase(branch.parts));

@@ -46,7 +46,7 @@ export function buildFiles(compilation: Compilation, options: BuildOptions): Bui
     { path: 'index.js', text: indexModule([...folders.keys()], compilation, options) },
     {
       path: 'index.d.ts',
-      text: "import type { BuiltTemplates } from 'zip-loom';\n\nexport declare const templates: BuiltTemplates;\n",
+      text: "import type { BuiltTemplates } from 'zip-loom';\n\nexport declare const built: BuiltTemplates;\n",
     },
   ];
 }
@@ -148,7 +148,7 @@ function indexModule(paths: string[], compilation: Compilation, { assets }: Buil
   const files = used.has('asset') && assets ? `  assets: new Map(${dataLiteral([...assets])}),\n` : '';
   return `${mark}
 ${imports}
-export const templates = {
+export const built = {
   format: ${builtFormat},
   templates: [${paths.map((_, index) => `...folder${index}`).join(', ')}],
   helpers: ${dataLiteral(own)},

@@ -13,7 +13,7 @@ import {
 } from '../language/index.ts';
 import { assetsOfStyle } from './assets.ts';
 import { closeReference, quietCode } from './attribute-text.ts';
-import { resolveBind, resolveMessages } from './bindings.ts';
+import { resolveBind, resolveErrors } from './bindings.ts';
 import { resolveCall } from './calls.ts';
 import { complaints } from './complaints.ts';
 import { completionOf } from './controls.ts';
@@ -129,8 +129,8 @@ function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives
       return resolveAwait(clause, branch, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
     case 'bind':
       return resolveBind(clause, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
-    case 'messages':
-      return resolveMessages(clause, branch, at, (inner, marked) => resolveClauses(marked, rest, alternatives, inner));
+    case 'errors':
+      return resolveErrors(clause, branch, at, (inner, marked) => resolveClauses(marked, rest, alternatives, inner));
     case 'region': {
       const completion = regionCompletion(clause, branch.element, at);
       if (isGroup(branch.element) && branch.element.name === 'template')
@@ -147,9 +147,9 @@ function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives
     case 'else':
     case 'meanwhile':
     case 'catch':
-    case 'base':
+    case 'inherited':
       return resolveClauses(branch, rest, alternatives, at);
-    case 'to':
+    case 'into':
       // The layout prints it.
       if (!isFixedElement(branch.element)) at.report(clause, complaints.placedValue());
       return [];
@@ -300,7 +300,7 @@ function endTagOf({ endTag }: Element, at: Resolution): string {
 function mayPrintNothing(template: Template): boolean {
   return template.body.filter(isContent).every((node) => {
     if (node.kind !== 'element') return false;
-    return isSlot(node) || clausesOf(node).some(({ kind }) => kind === 'if' || kind === 'for' || kind === 'messages');
+    return isSlot(node) || clausesOf(node).some(({ kind }) => kind === 'if' || kind === 'for' || kind === 'errors');
   });
 }
 

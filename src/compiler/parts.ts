@@ -61,8 +61,8 @@ export type Part =
    * may happen before the text around it is printed. A name that is text is one that the author knows.
    */
   | { kind: 'const'; name: Name | string; value: Code; parts: Part[]; place: Span }
-  /** `<slot (base)>`: what the fill at hand replaces. */
-  | { kind: 'base' };
+  /** `<slot (inherited)>`: what the fill at hand replaces. */
+  | { kind: 'inherited' };
 
 /** What fills one slot: all pieces whose condition holds, in order. Where none holds, the slot is not filled. */
 export interface FillPart {

@@ -1,4 +1,4 @@
-/** `(to head)`: elements that a template places into a slot of the layout, once, however often the template is used. */
+/** `(into head)`: elements that a template places into a slot of the layout, once, however often the template is used. */
 import { clauseOf, clausesOf, type Element, expressionsOf } from '../language/index.ts';
 import { placeOfClause } from './fills.ts';
 import type { Template } from './template-set.ts';
@@ -18,12 +18,12 @@ export function collectPlaced(templates: Iterable<Template>): PlacedElements {
   const seen = new Set<string>();
   for (const template of templates) {
     for (const element of template.holds.placed) {
-      const { slot } = clauseOf(element, 'to')!;
+      const { slot } = clauseOf(element, 'into')!;
       const key = `${slot}\n${markupOf(element, template.tree.source)}`;
       // A value in it is reported where it stands.
       if (seen.has(key) || !isFixedElement(element)) continue;
       seen.add(key);
-      const items = element.items.map((item) => (item.kind === 'to' ? placeOfClause(item) : item));
+      const items = element.items.map((item) => (item.kind === 'into' ? placeOfClause(item) : item));
       placed.set(slot, [...(placed.get(slot) ?? []), { element: { ...element, items }, template }]);
     }
   }
@@ -40,6 +40,6 @@ export function isFixedElement(element: Element): boolean {
 
 /** The element as written, without its clause. */
 function markupOf(element: Element, source: string): string {
-  const clause = clauseOf(element, 'to')!;
+  const clause = clauseOf(element, 'into')!;
   return source.slice(element.start, clause.start).trimEnd() + source.slice(clause.end, element.end);
 }

@@ -93,9 +93,9 @@ export function regionCompletion(
 }
 
 /** Words behind a region’s name, and how each is printed. */
-const settings = ['polls', 'from', 'when', 'live'];
+const settings = ['poll', 'from', 'when'];
 
-/** ` data-polls="2s"` and its like, as code. */
+/** ` data-loom-poll="2s"` and its like, as code. */
 function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Resolution): Code {
   const pieces: Code[] = [];
   for (const item of clause.items) {
@@ -105,12 +105,12 @@ function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Resolutio
     }
     useValues(item, at);
     const fixedText = fixedValue(item);
-    if (item.name === 'polls' && (fixedText === undefined || !/^\d+(?:\.\d+)?(?:ms|s|m)$/.test(fixedText))) {
+    if (item.name === 'poll' && (fixedText === undefined || !/^\d+(?:\.\d+)?(?:ms|s|m)$/.test(fixedText))) {
       at.report(item, complaints.regionInterval());
     } else if (item.name === 'when' && fixedText !== 'near') {
       at.report(item, complaints.regionWhen());
     } else {
-      pieces.push(js`${literal(` data-${item.name}="`)} + ${runtime('escapeText')}(${settingText(item)}) + '"'`);
+      pieces.push(js`${literal(` data-loom-${item.name}="`)} + ${runtime('escapeText')}(${settingText(item)}) + '"'`);
     }
   }
   return sum(pieces);

@@ -26,7 +26,7 @@ export interface Resolution {
   scope: Scope;
   /** Inside markup whose slots are the browser’s. */
   inBrowser: boolean;
-  /** Inside a fill, where `<slot (base)>` has a meaning. */
+  /** Inside a fill, where `<slot (inherited)>` has a meaning. */
   inFill: boolean;
   /** Elements whose `slot` names a slot of ours. */
   fillElements: Set<Element>;

@@ -210,7 +210,7 @@ function placeElements(
       layout.fills.push({
         slot,
         takes: undefined,
-        pieces: [{ condition: undefined, parts: [{ kind: 'base' }, ...parts.slice(1)] }],
+        pieces: [{ condition: undefined, parts: [{ kind: 'inherited' }, ...parts.slice(1)] }],
       });
   }
   return markup;

@@ -8,10 +8,10 @@ import { slotName } from './slots.ts';
 
 /** The part for a slot. `before` is the white space that is printed only with something behind it. */
 export function resolveSlot(slot: Element, before: string, at: Resolution): Part[] {
-  if (clauseOf(slot, 'base')) {
+  if (clauseOf(slot, 'inherited')) {
     if (!at.inFill)
-      at.report(slot.startTag, complaints.misplacedClause('base', 'a <slot> inside an element that fills a slot'));
-    return [{ kind: 'static', text: before }, { kind: 'base' }];
+      at.report(slot.startTag, complaints.misplacedClause('inherited', 'a <slot> inside an element that fills a slot'));
+    return [{ kind: 'static', text: before }, { kind: 'inherited' }];
   }
   const name = attributeOf(slot, 'name');
   if (name?.value?.some((part) => part.kind === 'substitution')) at.report(name, complaints.substitutedSlotName());

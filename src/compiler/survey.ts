@@ -44,8 +44,8 @@ export function surveyOf(body: readonly TemplateNode[], isBrowserElement: (name:
         if (clause.kind === 'region') regions.push(clause);
       }
       if (isCallName(node.name)) calls.add(node.name);
-      if (!inBrowser && isSlot(node) && !clauseOf(node, 'base')) slots.add(slotName(node));
-      const isPlaced = clauseOf(node, 'to') !== undefined;
+      if (!inBrowser && isSlot(node) && !clauseOf(node, 'inherited')) slots.add(slotName(node));
+      const isPlaced = clauseOf(node, 'into') !== undefined;
       if (isPlaced && !inPlaced) placed.push(node);
       posts ||= isPostingForm(node);
       if (node.children.length > 0)

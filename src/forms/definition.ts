@@ -1,6 +1,6 @@
 /** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
 import { ownOptions } from '../runtime/index.ts';
-import { type FormDefinition, FormToRead } from './form-to-read.ts';
+import { Form, type FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
 import { readQuery, readRequest } from './read.ts';
 import { type InputOf, jsonSchemaOf, type OutputOf, type StandardSchema } from './schema.ts';
@@ -48,8 +48,8 @@ export function defineForm<const Name extends string, Schema extends StandardSch
       if (!cached || cached.changes) cached = makeShape();
       return cached.shape;
     },
-    blank: (values = {}, bindOptions = {}) => new FormToRead<Name, Input, Output>(definition, values, bindOptions),
-    from: (model, bindOptions = {}) => new FormToRead<Name, Input, Output>(definition, model, bindOptions),
+    blank: (values = {}, bindOptions = {}) => new Form<Name, Input, Output>(definition, values, bindOptions),
+    from: (model, bindOptions = {}) => new Form<Name, Input, Output>(definition, model, bindOptions),
     read: (request, readOptions) => readRequest(definition, request, readOptions),
     readQuery: (url) => readQuery(definition, url),
   };

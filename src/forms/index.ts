@@ -1,10 +1,11 @@
 /** Forms: definition, binding, reading, tokens, flash messages. */
-export { type BindOptions, BoundForm, type ChoiceLists, type Field, type FieldErrors } from './bound-form.ts';
+
 export { readCookie, writeCookie } from './cookies.ts';
 export { defineForm } from './definition.ts';
 export { type Entries, type Entry, readEntries } from './entries.ts';
 export { type Flash, type FlashMessage, flashLife, flashMessage, openFlash, sealFlash } from './flash.ts';
-export { type BoundFormOf, type FormDefinition, FormToRead, type ModelOf } from './form-to-read.ts';
+export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
+export { type BindOptions, type ChoiceLists, type Field, type FieldErrors, FormView } from './form-view.ts';
 export type { Limits } from './limits.ts';
 export { defaultLimits } from './limits.ts';
 export type { MessageCode, Messages } from './messages.ts';

@@ -23,7 +23,7 @@ export interface OpenedNames {
   isOld: boolean;
 }
 
-/** The value of the hidden field `_form`: the form’s name, the names it showed, page and time, a proof for this visitor. */
+/** The value of the hidden field `loom-form`: the form’s name, the names it showed, page and time, a proof for this visitor. */
 export function sealNames(sealer: Sealer, session: string, { form, names, page, minute }: ShownNames): string {
   const list = `${form}:${[...new Set(names)].map(encodeURIComponent).join(',')}:${page}.${minute.toString(36)}`;
   return `${list}:${sealer.sign('names', `${session} ${list}`)}`;

@@ -1,4 +1,5 @@
 /** Where an unsafe request comes from (Fetch Metadata; RFC 6454 for `Origin`), and the method that it means. */
+import { methodParameter } from '../protocol/index.ts';
 
 /** `same`: proved to be this site’s. `foreign`: proved to be another’s. `unknown`: the headers do not tell. */
 export type Provenance = 'same' | 'foreign' | 'unknown';
@@ -31,8 +32,8 @@ const overrides = new Set(['PUT', 'PATCH', 'DELETE']);
 export function effectiveMethod(request: Request, origin: string = new URL(request.url).origin): string {
   if (request.method !== 'POST') return request.method;
   // Most addresses need not be taken apart for this.
-  if (!request.url.includes('_method')) return 'POST';
-  const named = new URL(request.url).searchParams.getAll('_method');
+  if (!request.url.includes(methodParameter)) return 'POST';
+  const named = new URL(request.url).searchParams.getAll(methodParameter);
   const wished = named[0]?.toUpperCase();
   // Of several none is taken: somebody else than the form may have named one.
   if (named.length !== 1 || wished === undefined || !overrides.has(wished)) return 'POST';

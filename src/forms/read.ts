@@ -1,9 +1,10 @@
 /** Entries → raw values → typed values → result. */
+import { formField, methodParameter, tokenField } from '../protocol/index.ts';
 import { ownOptions, ownValue } from '../runtime/index.ts';
-import type { BindOptions } from './bound-form.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
 import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
-import { type FormDefinition, FormToRead } from './form-to-read.ts';
+import { Form, type FormDefinition } from './form.ts';
+import type { BindOptions } from './form-view.ts';
 import { type MessageCode, wordingFor } from './messages.ts';
 import { formatPath, parsePath, patternOf, valueAt } from './paths.ts';
 import { buildRaw, type RawForm, type Shown } from './raw.ts';
@@ -22,10 +23,10 @@ export interface ReadOptions {
 /** A definition, or a form that was bound to a model or to values. */
 export type Readable<Name extends string, Input, Output> =
   | FormDefinition<Name, Input, Output>
-  | FormToRead<Name, Input, Output>;
+  | Form<Name, Input, Output>;
 
 /** Names that the library itself puts into forms and addresses. */
-const ownNames = new Set(['_token', '_form', '_method']);
+const ownNames = new Set([tokenField, formField, methodParameter]);
 
 /** Reads entries into a form. */
 export async function readForm<Name extends string, Input, Output>(
@@ -33,7 +34,7 @@ export async function readForm<Name extends string, Input, Output>(
   read: Entries,
   options: ReadOptions = {},
 ): Promise<Sent<Name, Input, Output>> {
-  const form = readable instanceof FormToRead ? readable : readable.blank();
+  const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, options);
   const sent = read.ok ? await reading.accept(read.entries) : reading.refused(read.status, read.reason, []);
   return sent as unknown as Sent<Name, Input, Output>;
@@ -47,7 +48,7 @@ export function refusedForm<Name extends string, Input, Output>(
   reason: MessageCode | { text: string },
   locale: string | undefined,
 ): Sent<Name, Input, Output> {
-  const form = readable instanceof FormToRead ? readable : readable.blank();
+  const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, { locale });
   const text = typeof reason === 'string' ? reading.word(reason, { label: '' }) : reason.text;
   return reading.refused(status, text, entries) as unknown as Sent<Name, Input, Output>;
@@ -59,25 +60,25 @@ export function readQuery<Name extends string, Input, Output>(
   url: string | URL,
   locale?: string,
 ): Promise<Sent<Name, Input, Output>> {
-  const definition = readable instanceof FormToRead ? readable.definition : readable;
+  const definition = readable instanceof Form ? readable.definition : readable;
   const query = new URL(url, 'http://base.invalid').search.slice(1);
   return readForm(readable, urlEncodedEntries(query, definition.settings.limitsInForce), { locale });
 }
 
-/** Reads a request without a loom: for APIs and tests. No token is looked for, so `csrf: false` must say that this is meant. */
+/** Reads a request without a loom: for APIs and tests. No token is looked for, so `token: false` must say that this is meant. */
 export async function readRequest<Name extends string, Input, Output>(
   readable: Readable<Name, Input, Output>,
   request: Request,
   options: ReadRequestOptions = {},
 ): Promise<Sent<Name, Input, Output>> {
-  const definition = readable instanceof FormToRead ? readable.definition : readable;
-  const { csrf, only } = ownOptions(options);
-  if (csrf !== false) {
+  const definition = readable instanceof Form ? readable.definition : readable;
+  const { token, only } = ownOptions(options);
+  if (token !== false) {
     return refusedForm(
       readable,
       [],
       403,
-      { text: 'Read the form through an exchange, which checks its token, or say csrf: false.' },
+      { text: 'Read the form through an exchange, which checks its token, or say token: false.' },
       undefined,
     );
   }
@@ -87,10 +88,10 @@ export async function readRequest<Name extends string, Input, Output>(
 
 class Reading {
   readonly word: ReturnType<typeof wordingFor>;
-  private readonly form: FormToRead;
+  private readonly form: Form;
   private readonly options: ReadOptions;
 
-  constructor(form: FormToRead<string, unknown, unknown>, options: ReadOptions) {
+  constructor(form: Form<string, unknown, unknown>, options: ReadOptions) {
     this.form = form;
     this.options = options;
     this.word = wordingFor(this.settings.messages, options.locale);

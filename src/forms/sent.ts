@@ -1,13 +1,13 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
 import { ownValue } from '../runtime/index.ts';
-import { type BindOptions, BoundForm, type FormContent } from './bound-form.ts';
+import { type BindOptions, type FormContent, FormView } from './form-view.ts';
 import type { FormSettings } from './settings.ts';
 import type { Group } from './shape.ts';
 
 /** How reading ended, as an HTTP status. 200 where everything is right. */
 export type SentStatus = 200 | 400 | 403 | 408 | 413 | 415 | 422;
 
-interface Common<Name extends string, Model> extends BoundForm<Model> {
+interface Common<Name extends string, Model> extends FormView<Model> {
   /** The form’s name; tells forms apart that `readOneOf` read. */
   readonly name: Name;
   readonly status: SentStatus;
@@ -58,7 +58,7 @@ export function refusedStatus(value: unknown): SentStatus | undefined {
 }
 
 /** The one class behind both. */
-export class SentForm extends BoundForm {
+export class SentForm extends FormView {
   ok: boolean;
   status: SentStatus;
   value: unknown;

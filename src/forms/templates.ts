@@ -10,7 +10,7 @@ export const formTemplates: Readonly<Record<string, string>> = {
   <input (else) name=\${name} aria-describedby=\${field.describedBy} \${...rest}>
   <label (if field.control === 'checkbox') for=\${name}>\${field.label}</label>
   <p (if field.hint && field.control === 'checkbox') class="field-hint" id=\${field.hintId}>\${field.hint}</p>
-  <p class="field-messages" (messages \${name})></p>
+  <p class="field-errors" (errors \${name})></p>
 </div>
 </template>
 `,

@@ -27,11 +27,11 @@ const forms = {
   await: '(await name = promise)',
   meanwhile: '(meanwhile)',
   catch: '(catch error)',
-  base: '<slot (base)></slot>',
-  to: '(to head)',
-  region: '(region name), with polls="2s", from="/address" or when="near" behind the name',
+  inherited: '<slot (inherited)></slot>',
+  into: '(into head)',
+  region: '(region name), with poll="2s", from="/address" or when="near" behind the name',
   bind: '(bind boatForm)',
-  messages: '(messages) or (messages field)',
+  errors: '(errors) or (errors field)',
 } as const;
 
 type Word = keyof typeof forms;
@@ -142,16 +142,16 @@ function readBody(word: Word, source: string, start: number, at: number, report:
       return { kind: word, bindings, start, end: next };
     }
     case 'meanwhile':
-    case 'base':
+    case 'inherited':
       return { kind: word, start, end: at };
     case 'catch': {
       if (source.charCodeAt(at) === character.close) return { kind: 'catch', error: undefined, start, end: at };
       const { binding, next } = readBinding(source, at);
       return { kind: 'catch', error: binding, start, end: next };
     }
-    case 'to': {
+    case 'into': {
       const slotSpan = readTemplateName(source, at);
-      return { kind: 'to', slot: textOf(source, slotSpan), slotSpan, start, end: slotSpan.end };
+      return { kind: 'into', slot: textOf(source, slotSpan), slotSpan, start, end: slotSpan.end };
     }
     case 'region': {
       const { value, end } = readUnquoted(source, at, report);
@@ -163,9 +163,9 @@ function readBody(word: Word, source: string, start: number, at: number, report:
       const { expression, next } = readWhole(source, at, report);
       return { kind: 'bind', form: expression, start, end: next };
     }
-    case 'messages': {
+    case 'errors': {
       const { value, end } = readUnquoted(source, at, report);
-      return { kind: 'messages', path: value, start, end };
+      return { kind: 'errors', path: value, start, end };
     }
   }
 }

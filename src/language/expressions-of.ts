@@ -43,7 +43,7 @@ function ofClause(clause: Clause): Expression[] {
       return [clause.form];
     case 'region':
       return [...ofValue(clause.name), ...clause.items.flatMap(ofItem)];
-    case 'messages':
+    case 'errors':
       return ofValue(clause.path);
     default:
       return [];

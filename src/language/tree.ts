@@ -122,12 +122,12 @@ export type Clause = Span &
     | { kind: 'await'; bindings: Array<{ binding: Binding; value: Expression }> }
     | { kind: 'meanwhile' }
     | { kind: 'catch'; error: Binding | undefined }
-    | { kind: 'base' }
-    | { kind: 'to'; slot: string; slotSpan: Span }
+    | { kind: 'inherited' }
+    | { kind: 'into'; slot: string; slotSpan: Span }
     | { kind: 'bind'; form: Expression }
     | { kind: 'region'; name: Array<Text | Substitution>; items: Array<Attribute | Spread> }
     /** An empty path is the form itself. */
-    | { kind: 'messages'; path: Array<Text | Substitution> }
+    | { kind: 'errors'; path: Array<Text | Substitution> }
   );
 
 export type ClauseKind = Clause['kind'];

@@ -1,9 +1,11 @@
 /** A page for a request: whole, or what of it the browser does not have. */
+
 import { isSafeMethod, randomText, readCookie } from '../forms/index.ts';
+import { clientCookie, headers as names, orderParameter } from '../protocol/index.ts';
 import { type LoomContext, Recorder, type TemplateFacts } from '../runtime/index.ts';
-import { type Answer, type Asking, answerOnly, answerParts, clientCookie, pageList } from '../updates/index.ts';
+import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
-import type { Order } from './options.ts';
+import type { SendOrder } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import type { Visit } from './security.ts';
 
@@ -13,7 +15,7 @@ export interface PageRequest {
   readonly context: LoomContext;
   readonly visit: Visit;
   /** What the client says, if one asks. */
-  readonly asking: Asking | undefined;
+  readonly asked: PartialRequest | undefined;
   /** What pages are kept to; missing where no policy is wanted. */
   readonly policy: ContentPolicy | undefined;
   /** Keeps regions apart while the page is written; the exchange marks those that show messages. */
@@ -32,13 +34,10 @@ export interface RenderedAnswer {
 /** How a page is answered. */
 export interface AnswerOptions {
   status: number;
-  order: Order | undefined;
+  order: SendOrder | undefined;
   /** Told of every part that failed after the page had begun to be sent. */
   onFailure(error: unknown): void;
 }
-
-/** By this in the query a browser that runs no scripts asks for the page in source order. */
-export const sourceOrderParameter = '_order';
 
 /** Renders a page for a request. Throws as the renderer does, for what fails before the first byte. */
 export async function renderAnswer(
@@ -50,15 +49,15 @@ export async function renderAnswer(
 ): Promise<RenderedAnswer> {
   const found = renderer.orClose(data, () => renderer.find(name, to.context));
   const { facts } = found;
-  const { asking, visit, request, policy } = to;
+  const { asked, visit, request, policy } = to;
   const nonce = policy && pageNonce(to, facts);
   const isSafe = isSafeMethod(request.method);
-  const hasClient = asking !== undefined || readCookie(request, clientCookie) !== undefined;
+  const hasClient = asked !== undefined || readCookie(request, clientCookie) !== undefined;
   // Digests cost a little, and only a client asks for them.
-  to.recorder = facts.hasRegions && hasClient ? new Recorder(asking?.only) : undefined;
+  to.recorder = facts.hasRegions && hasClient ? new Recorder(asked?.only) : undefined;
   const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
   // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
-  const order = asking ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
+  const order = asked ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
   visit.showPage(name);
   const rendering = renderer.begin(found, data, to.context, {
     security: visit,
@@ -74,7 +73,7 @@ export async function renderAnswer(
   const policyHeaders = (): RenderedAnswer['headers'] =>
     policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
   if (rendering.isWaiting) rendering.stopWith(request.signal);
-  if (rendering.isWaiting && !asking) {
+  if (rendering.isWaiting && !asked) {
     await rendering.settle();
     // Headers are gone when a part that comes later asks for the token.
     if (facts.usesToken) visit.token();
@@ -92,18 +91,18 @@ export async function renderAnswer(
   }
   if (rendering.isWaiting) await rendering.whole();
   // A page without regions is never part of another.
-  let answer: Answer = { kind: asking && isSafe ? 'none' : 'page' };
-  if (asking && recorder && mark !== undefined) {
+  let answer: Answer = { kind: asked && isSafe ? 'none' : 'page' };
+  if (asked && recorder && mark !== undefined) {
     const page = {
       name: facts.chain,
       recorder,
       mark,
-      token: ofSamePage(asking, facts.chain) ? visit.tokenInUse() : undefined,
+      token: ofSamePage(asked, facts.chain) ? visit.tokenInUse() : undefined,
       placed: facts.placed,
     };
-    answer = asking.only ? answerOnly(page, asking.only, asking) : answerParts(page, asking, isSafe, status >= 400);
+    answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
   }
-  const said: RenderedAnswer['headers'] = asking ? [['loom-answer', answer.kind]] : [];
+  const said: RenderedAnswer['headers'] = asked ? [[names.answer, answer.kind]] : [];
   switch (answer.kind) {
     case 'none':
       return { body: '', headers: [...said, ['cache-control', 'no-store']], isPartial: true, showsFlash: false };
@@ -141,20 +140,20 @@ function pageNonce(
 }
 
 /** A token of another page means nothing for the forms that stay. */
-function ofSamePage({ page }: Asking, chain: string): boolean {
+function ofSamePage({ page }: PartialRequest, chain: string): boolean {
   return page.split(' ')[0] === chain.split(' ')[0];
 }
 
 /** Whether a browser that runs no scripts asks. */
 export function asksSourceOrder(request: Request): boolean {
   // Most addresses need not be taken apart for this.
-  if (!request.url.includes(sourceOrderParameter)) return false;
-  return new URL(request.url).searchParams.get(sourceOrderParameter) === 'source';
+  if (!request.url.includes(orderParameter)) return false;
+  return new URL(request.url).searchParams.get(orderParameter) === 'source';
 }
 
 /** Only the query: a path that begins with two slashes would lead to another site. */
 function sourceOrderAddress(request: Request): string {
   const url = new URL(request.url);
-  url.searchParams.set(sourceOrderParameter, 'source');
+  url.searchParams.set(orderParameter, 'source');
   return url.search;
 }

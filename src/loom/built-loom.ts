@@ -2,7 +2,7 @@
 import { type BuiltTemplates, ownOptions } from '../runtime/index.ts';
 import { builtProgram } from './built-program.ts';
 import { type Loom, loomFrom } from './loom.ts';
-import type { LoomOptions, Mode } from './options.ts';
+import type { LoomMode, LoomOptions } from './options.ts';
 import type { PlaceInFile } from './template-errors.ts';
 
 /** Options that were settled when the templates were built. */
@@ -15,7 +15,7 @@ export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {
 /**
  * Makes a loom of built templates.
  * @throws {LoomError} for modules of another version, and for helpers that they use and that are missing
- * @example const loom = createBuiltLoom({ built: templates, context });
+ * @example const loom = createBuiltLoom({ built, context });
  */
 export function createBuiltLoom(given: BuiltLoomOptions): Loom {
   const options = ownOptions(given);
@@ -26,7 +26,7 @@ export function createBuiltLoom(given: BuiltLoomOptions): Loom {
 export function builtLoom(
   built: BuiltTemplates,
   given: LoomOptions,
-  mode: Mode,
+  mode: LoomMode,
   placesOf?: (error: Error) => PlaceInFile[],
 ): Loom {
   const options = ownOptions(given);

@@ -3,10 +3,10 @@ import { ownOptions } from '../runtime/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { developersPage } from './error-page.ts';
 import { type Loom, loomFrom } from './loom.ts';
-import type { LoomOptions, Mode, TemplateStore } from './options.ts';
+import type { LoomMode, LoomOptions, TemplateStore } from './options.ts';
 
 /** @throws {TemplateError} in production, for any problem that keeps a template from being rendered */
-export function compiledLoom(store: TemplateStore, given: LoomOptions, mode: Mode): Loom {
+export function compiledLoom(store: TemplateStore, given: LoomOptions, mode: LoomMode): Loom {
   const options = ownOptions(given);
   const program = compiledProgram(store, options, mode);
   return loomFrom(program, options, mode, mode === 'development' ? developersPage : undefined);

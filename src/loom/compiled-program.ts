@@ -4,7 +4,7 @@ import { formTemplates } from '../forms/index.ts';
 import { TemplateError } from '../language/index.ts';
 import { defaultSchemes, helperNames, type LoadedTemplate } from '../runtime/index.ts';
 import { missingValue } from './loom-error.ts';
-import { consoleLogger, type LoomOptions, type Mode, type TemplateStore } from './options.ts';
+import { consoleLogger, type LoomMode, type LoomOptions, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
 import { problemErrors, problemsError, renderingError } from './template-errors.ts';
 import { loomTemplates } from './templates.ts';
@@ -25,7 +25,7 @@ interface State {
  * @param options of the loom
  * @throws {TemplateError} in production, for any problem that keeps a template from being rendered
  */
-export function compiledProgram(store: TemplateStore, options: LoomOptions, mode: Mode): Program {
+export function compiledProgram(store: TemplateStore, options: LoomOptions, mode: LoomMode): Program {
   let state = compile();
   if (mode === 'production') assertAllSound();
 

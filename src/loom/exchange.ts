@@ -1,10 +1,11 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
+
 import {
   defaultLimits,
   type Entries,
   externalAddress,
   type Flash,
-  FormToRead,
+  Form,
   flashMessage,
   formOfNames,
   isSafeMethod,
@@ -19,13 +20,14 @@ import {
   refusedStatus,
   type Sent,
 } from '../forms/index.ts';
+import { type AnswerKind, clientCookie, formField, headers as names, tokenField, vary } from '../protocol/index.ts';
 import { type LoomContext, ownOptions, type Recorder, readURL } from '../runtime/index.ts';
-import { type Asking, clientCookie, readAsking, vary } from '../updates/index.ts';
+import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { textResponse } from './known-text.ts';
 import { loomErrors, loomNotices } from './loom-error.ts';
-import type { Logger, Order } from './options.ts';
+import type { Logger, SendOrder } from './options.ts';
 import { closeSources, quietenData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
 import type { Visit } from './security.ts';
@@ -39,7 +41,7 @@ export interface RespondOptions {
    * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page. Default: `late` for
    * browsers that are known to run the client.
    */
-  order?: Order;
+  order?: SendOrder;
 }
 
 export interface RedirectOptions {
@@ -72,7 +74,7 @@ export class Exchange {
   readonly visit: Visit;
   private readonly from: Provenance;
   /** What the client says. @internal */
-  readonly asking: Asking | undefined;
+  readonly asked: PartialRequest | undefined;
   /** What pages are kept to. @internal */
   readonly policy: ContentPolicy | undefined;
   /** Keeps regions apart while the page is written. @internal */
@@ -92,9 +94,9 @@ export class Exchange {
     this.policy = policy;
     this.visit = visit;
     this.from = provenance(request, visit.origin);
-    this.asking = readAsking(request.headers);
+    this.asked = readPartialRequest(request.headers);
     this.context = context;
-    Object.defineProperty(context, 'csrf', { get: () => visit.token(), enumerable: true, configurable: true });
+    Object.defineProperty(context, 'token', { get: () => visit.token(), enumerable: true, configurable: true });
     Object.defineProperty(context, 'flash', { get: () => this.messages(), enumerable: true, configurable: true });
   }
 
@@ -113,11 +115,11 @@ export class Exchange {
     const body = await this.body(form);
     if (!body.ok)
       return this.from === 'foreign' ? refusedForm(form, [], 403, 'refused', locale) : readForm(form, body, { locale });
-    const name = form instanceof FormToRead ? form.definition.name : form.name;
+    const name = form instanceof Form ? form.definition.name : form.name;
     const page = this.verifiedPage(body);
     if (page === undefined) return refusedForm(form, body.entries, 403, 'refused', locale);
     if (only) return readForm(form, body, { shown: new Set(only), locale });
-    const lists = valuesOf(body, '_form').map((sealed) => this.visit.openNames(sealed));
+    const lists = valuesOf(body, formField).map((sealed) => this.visit.openNames(sealed));
     // Parts of a form that came late bring lists of their own.
     const own = lists.filter((list) => list?.form === name);
     const isSound = own.every((list) => list?.page === page && !list.isOld);
@@ -136,8 +138,8 @@ export class Exchange {
     forms: Forms,
   ): Promise<SentOf<Forms[number]>> {
     const body = await this.body(forms[0]);
-    const sent = body.ok ? valuesOf(body, '_form').map(formOfNames) : [];
-    const nameOf = (form: AnyReadable) => (form instanceof FormToRead ? form.definition.name : form.name);
+    const sent = body.ok ? valuesOf(body, formField).map(formOfNames) : [];
+    const nameOf = (form: AnyReadable) => (form instanceof Form ? form.definition.name : form.name);
     const form = forms.find((one) => sent.includes(nameOf(one))) ?? forms[0];
     return (await this.read(form)) as SentOf<Forms[number]>;
   }
@@ -219,7 +221,7 @@ export class Exchange {
       const isDevelopment = this.renderer.mode === 'development';
       headers.set('content-type', 'text/html; charset=utf-8');
       headers.set('cache-control', 'no-store');
-      headers.set('loom-answer', isDevelopment ? 'error' : 'failure');
+      headers.set(names.answer, (isDevelopment ? 'error' : 'failure') satisfies AnswerKind);
       status = 500;
       body = this.renderer.pageOfError(error, data);
     }
@@ -256,9 +258,9 @@ export class Exchange {
     const headers = new Headers({ location, 'cache-control': 'no-store' });
     this.addCookies(headers);
     // A script cannot follow a redirect to another site: the client goes there itself.
-    if (this.asking && /^[a-z][a-z0-9+.-]*:/i.test(location)) {
+    if (this.asked && /^[a-z][a-z0-9+.-]*:/i.test(location)) {
       headers.delete('location');
-      headers.set('loom-location', location);
+      headers.set(names.elsewhere, location);
       return new Response(null, { status: 204, headers });
     }
     return new Response(null, { status: options.status ?? 303, headers });
@@ -294,7 +296,7 @@ export class Exchange {
   private body(form: AnyReadable | undefined): Promise<Entries> {
     // What another site sends is not read at all.
     if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: '' });
-    const settings = form && (form instanceof FormToRead ? form.definition : form).settings;
+    const settings = form && (form instanceof Form ? form.definition : form).settings;
     this.submission ??= readEntries(this.request, settings?.limitsInForce ?? defaultLimits);
     return this.submission;
   }
@@ -302,7 +304,7 @@ export class Exchange {
   /** The page whose token was sent along; `undefined` where the request is not proved to come from this site. */
   private verifiedPage(body: Entries): string | undefined {
     if (this.from === 'foreign') return undefined;
-    const sent = this.request.headers.get('loom-token') ?? (body.ok ? valuesOf(body, '_token')[0] : undefined);
+    const sent = this.request.headers.get(names.token) ?? (body.ok ? valuesOf(body, tokenField)[0] : undefined);
     return sent === undefined ? undefined : this.visit.pageOfToken(sent);
   }
 

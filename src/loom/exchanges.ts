@@ -1,6 +1,6 @@
 /** The exchanges of one loom: made of requests, and ended with them. */
 import { comesOverTLS, publicAddress, type Sealer, type SiteSettings } from '../forms/index.ts';
-import { sourceOrderParameter } from './answer-page.ts';
+import { orderParameter } from '../protocol/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { Exchange } from './exchange.ts';
 import { loomNotices } from './loom-error.ts';
@@ -38,7 +38,7 @@ export function exchangeMaker({
     noteTLS(request, address);
     const url = new URL(address);
     // Ours, not the page’s: links that keep the query must not carry it on.
-    if (url.searchParams.has(sourceOrderParameter)) url.searchParams.delete(sourceOrderParameter);
+    if (url.searchParams.has(orderParameter)) url.searchParams.delete(orderParameter);
     const visit = new Visit(request, sealer, address);
     const exchange = new Exchange(request, { url, ...own }, renderer, visit, policy);
     exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);

@@ -12,10 +12,10 @@ export { LoomError, loomErrors } from './loom-error.ts';
 export {
   type AssetFiles,
   type Logger,
+  type LoomMode,
   type LoomOptions,
-  type Mode,
   memoryStore,
-  type Order,
+  type SendOrder,
   type TemplateStore,
 } from './options.ts';
 export { type PlaceInFile, problemErrors } from './template-errors.ts';

@@ -19,7 +19,7 @@ export function missingValue(page: string, missing: readonly string[], given: re
   return {
     code: 'missing-value',
     message: `${page} takes ${missing.join(', ')}, which was not given; it was given ${given.join(', ') || 'nothing'}.`,
-    hint: 'Add it to the data of render, fragment or respond.',
+    hint: 'Add it to the data of render, partial or respond.',
   };
 }
 
@@ -60,9 +60,9 @@ export const loomErrors = {
       `There is no page “${name}”.`,
       hint ?? 'Pages are rendered by their path below the pages’ folder, without “.html”.',
     ),
-  unknownFragment: (name: string, hint: string | undefined): LoomError =>
+  unknownPartial: (name: string, hint: string | undefined): LoomError =>
     new LoomError(
-      'unknown-fragment',
+      'unknown-partial',
       `There is no template “${name}”.`,
       hint ?? 'Give the name of a partial, as “berth-card”, or of a page.',
     ),

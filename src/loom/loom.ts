@@ -5,7 +5,7 @@ import type { LoomContext } from '../runtime/index.ts';
 import { contentPolicy } from './content-policy.ts';
 import type { Exchange, RespondOptions } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
-import type { LoomOptions, Mode, Order } from './options.ts';
+import type { LoomMode, LoomOptions, SendOrder } from './options.ts';
 import type { Program } from './program.ts';
 import { quietenData } from './quiet-data.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
@@ -23,7 +23,7 @@ export interface StreamOptions extends RenderOptions {
    * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page, for readers whose
    * browser runs the client. Default: `source`.
    */
-  order?: Order;
+  order?: SendOrder;
 }
 
 export interface Loom {
@@ -51,9 +51,9 @@ export interface Loom {
   ): ReadableStream<Uint8Array>;
   /**
    * One template without a layout: a partial by its name, or a page by its path.
-   * @example await loom.fragment('berth-card', { berth })
+   * @example await loom.partial('berth-card', { berth })
    */
-  fragment<Name extends TemplateName>(name: Name, ...rest: DataArguments<DataOf<Name>, RenderOptions>): Promise<string>;
+  partial<Name extends TemplateName>(name: Name, ...rest: DataArguments<DataOf<Name>, RenderOptions>): Promise<string>;
   /**
    * A page as the answer to a request. An error in the page becomes an answer with status 500.
    * @example return loom.respond(request, 'berths/list', { berths })
@@ -73,14 +73,14 @@ export interface Loom {
   pages(): string[];
   /** All template files, by their names in messages. */
   files(): string[];
-  readonly mode: Mode;
+  readonly mode: LoomMode;
 }
 
 /**
  * Makes a loom of templates that can run.
  * @param errorPage what stands for a page that failed; default: a page that says nothing of templates
  */
-export function loomFrom(program: Program, options: LoomOptions, mode: Mode, errorPage?: ErrorPage): Loom {
+export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode, errorPage?: ErrorPage): Loom {
   const renderer = new Renderer(program, options, mode, errorPage);
   const sealer = sealerFor(options, mode, program.postsForms());
   const fresh = () => {
@@ -111,8 +111,8 @@ export function loomFrom(program: Program, options: LoomOptions, mode: Mode, err
         },
       });
     },
-    fragment: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
-      textOf(renderer.fragment(name, data, context)),
+    partial: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
+      textOf(renderer.partial(name, data, context)),
     respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
       // Making the exchange may take longer than a promise takes to fail.
       quietenData(data);

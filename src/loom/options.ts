@@ -3,15 +3,15 @@ import type { BuiltTemplates, LayoutRules, LoomContext } from '../runtime/index.
 import type { PolicyOption } from './content-policy.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
-export type Mode = 'development' | 'production';
+export type LoomMode = 'development' | 'production';
 
 /** Where content that waits goes: in its place, or to the end of the page. */
-export type Order = 'source' | 'late';
+export type SendOrder = 'source' | 'late';
 
 export interface LoomOptions {
   /** Templates kept in memory: path → text, as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
   sources?: Readonly<Record<string, string>>;
-  /** Templates that "zip-loom build" has made, instead of sources: `templates` of the built folder’s `index.js`. */
+  /** Templates that "zip-loom build" has made, instead of sources: `built` of the built folder’s `index.js`. */
   built?: BuiltTemplates;
   /** The folder whose templates are pages. Default: `pages`. */
   pages?: string;
@@ -46,7 +46,7 @@ export interface LoomOptions {
    */
   policy?: PolicyOption;
   /** Default: `production`, unless `NODE_ENV` says `development`. */
-  mode?: Mode;
+  mode?: LoomMode;
   /** How dates, numbers and lists are written where the context does not say. BCP 47; default: `en`. */
   locale?: string;
   /** The time zone of dates where the context does not say. IANA; default: `UTC`. */

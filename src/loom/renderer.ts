@@ -20,7 +20,7 @@ import {
   stopRows,
 } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
-import { type AssetFiles, consoleLogger, type Logger, type LoomOptions, type Mode } from './options.ts';
+import { type AssetFiles, consoleLogger, type Logger, type LoomMode, type LoomOptions } from './options.ts';
 import type { Program } from './program.ts';
 import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
@@ -50,7 +50,7 @@ export interface FoundPage {
 export type ErrorPage = (error: unknown, data: object) => string;
 
 export class Renderer {
-  readonly mode: Mode;
+  readonly mode: LoomMode;
   /** Never fails, whatever is logged. */
   readonly logger: Logger;
   private readonly errorPage: ErrorPage;
@@ -63,7 +63,7 @@ export class Renderer {
   /** The files that the helpers know. */
   private assets: AssetFiles | undefined;
 
-  constructor(program: Program, options: LoomOptions, mode: Mode, errorPage: ErrorPage = () => visitorsPage) {
+  constructor(program: Program, options: LoomOptions, mode: LoomMode, errorPage: ErrorPage = () => visitorsPage) {
     for (const [name, helper] of Object.entries(options.helpers ?? {})) {
       if (typeof helper !== 'function') throw loomErrors.helperNotAFunction(name);
     }
@@ -127,18 +127,18 @@ export class Renderer {
    * One template without a layout: a partial by its name, or a page by its path.
    * @throws as `page`
    */
-  fragment(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
+  partial(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
     quietenData(data);
-    const template = this.orClose(data, () => this.findFragment(name));
+    const template = this.orClose(data, () => this.findPartial(name));
     return this.run({ template, name, layout: bare }, data, context, settings);
   }
 
-  private findFragment(name: string): LoadedTemplate {
+  private findPartial(name: string): LoadedTemplate {
     this.program.refresh();
     const template = this.program.partial(name) ?? this.program.page(name);
     if (!template) {
       const names = [...this.program.partialNames(), ...this.program.pageNames()];
-      throw loomErrors.unknownFragment(name, didYouMean(name, names));
+      throw loomErrors.unknownPartial(name, didYouMean(name, names));
     }
     this.program.assertSound(template);
     return template;
@@ -168,7 +168,7 @@ export class Renderer {
   failedPart(error: unknown, context: LoomContext): string {
     const details = this.mode === 'development' ? describeError(error) : '';
     try {
-      return this.fragment('failed-part', { details }, context, { isAtOnce: true }).text();
+      return this.partial('failed-part', { details }, context, { isAtOnce: true }).text();
     } catch (cause) {
       this.logger.error({ err: cause }, 'The template “failed-part” failed.');
       return '<p role="alert">This part of the page could not be shown.</p>';

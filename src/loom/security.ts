@@ -21,7 +21,7 @@ import {
 } from '../forms/index.ts';
 import { Digest, type FormSecurity } from '../runtime/index.ts';
 import { loomErrors } from './loom-error.ts';
-import type { LoomOptions, Mode } from './options.ts';
+import type { LoomMode, LoomOptions } from './options.ts';
 
 /** Shorter secrets could be guessed. */
 const shortestSecret = 16;
@@ -34,7 +34,7 @@ const fewestCharacters = 6;
  * @param needed whether a template of the project posts a form
  * @throws {LoomError} in production, when a secret is needed and missing, or too short
  */
-export function sealerFor(options: LoomOptions, mode: Mode, needed: boolean): Sealer {
+export function sealerFor(options: LoomOptions, mode: LoomMode, needed: boolean): Sealer {
   const secrets = typeof options.secret === 'string' ? [options.secret] : [...(options.secret ?? [])];
   if (secrets.some((secret) => secret.length < shortestSecret)) throw loomErrors.shortSecret(shortestSecret);
   if (secrets.some((secret) => new Set(secret).size < fewestCharacters)) throw loomErrors.weakSecret();

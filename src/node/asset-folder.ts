@@ -10,7 +10,7 @@ export interface AssetFolder {
   /** The manifest of Vite (`build.manifest`): names of sources → names with a hash. */
   manifest?: string;
   /** Where the site serves both, with `/` at its end. Default: `/`. */
-  base?: string;
+  prefix?: string;
 }
 
 /** What the option `assets` may be: a folder, more about it, or a map of paths and addresses. */
@@ -30,7 +30,7 @@ function isMap(assets: AssetsOption): assets is AssetFiles {
  * Reads the files; again when one was added or taken away, or the manifest has changed.
  * @throws {LoomError} when a folder or the manifest cannot be read
  */
-function assetFolder({ folder = [], manifest, base = '/' }: AssetFolder): () => AssetFiles {
+function assetFolder({ folder = [], manifest, prefix = '/' }: AssetFolder): () => AssetFiles {
   const folders = (typeof folder === 'string' ? [folder] : folder).map((one) => resolve(one));
   const manifestFile = manifest === undefined ? undefined : resolve(manifest);
   let version = '';
@@ -43,8 +43,8 @@ function assetFolder({ folder = [], manifest, base = '/' }: AssetFolder): () => 
     version = now;
     const served = listed.flatMap(([one, { paths }]) => paths.map((path) => pathBelow(one, path)));
     files = new Map([
-      ...served.map((path): [string, string] => [path, base + encodeURI(path)]),
-      ...(manifestFile ? readManifest(manifestFile, base) : []),
+      ...served.map((path): [string, string] => [path, prefix + encodeURI(path)]),
+      ...(manifestFile ? readManifest(manifestFile, prefix) : []),
     ]);
     return files;
   };
@@ -66,7 +66,7 @@ function listFolder(folder: string): { paths: string[]; times: string[] } {
 }
 
 /** Vite’s manifest: `{ "styles/site.css": { "file": "assets/site-4f3a.css" } }`. */
-function readManifest(file: string, base: string): Array<[string, string]> {
+function readManifest(file: string, prefix: string): Array<[string, string]> {
   let parsed: unknown;
   try {
     parsed = JSON.parse(readFileSync(file, 'utf8'));
@@ -75,7 +75,7 @@ function readManifest(file: string, base: string): Array<[string, string]> {
   }
   return Object.entries(parsed as Record<string, { file?: unknown }>).flatMap(
     ([name, entry]): Array<[string, string]> =>
-      typeof entry?.file === 'string' ? [[posix.normalize(name), base + encodeURI(entry.file)]] : [],
+      typeof entry?.file === 'string' ? [[posix.normalize(name), prefix + encodeURI(entry.file)]] : [],
   );
 }
 

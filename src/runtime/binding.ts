@@ -56,9 +56,9 @@ export interface Bindable {
   idOf(name: string): string | undefined;
   /** The same for fixed text, escaped; the text itself where the form has no such field. */
   targetOf(site: FieldSite): string;
-  messagesId(name: string): string;
+  errorsId(name: string): string;
   /** Messages of a field, or with `''` of the form itself, or the sentence that fields need another look. */
-  messagesAt(name: string): readonly string[];
+  errorsAt(name: string): readonly string[];
   /** Every field in error: where its control is, its label and its messages. */
   summary(): ReadonlyArray<{ id: string; label: string; messages: readonly string[] }>;
   /** Names of lists whose items the page went through, for their companions. */
@@ -134,7 +134,7 @@ export function labelFor(form: Bindable, name: unknown): string {
 }
 
 /** Messages as the content of an empty element: items of a list, links in a summary, else sentences. */
-export function printMessages(form: Bindable, name: string, messages: readonly string[], element: string): string {
+export function printErrors(form: Bindable, name: string, messages: readonly string[], element: string): string {
   if (element !== 'ul' && element !== 'ol') return messages.map(escapeText).join(' ');
   if (name !== '') return messages.map((message) => `<li>${escapeText(message)}</li>`).join('');
   const own = form.summary().length === 0 ? messages : [];

@@ -23,7 +23,7 @@ export {
   type FieldSite,
   fieldSite,
   labelFor,
-  printMessages,
+  printErrors,
   type WrittenControl,
 } from './binding.ts';
 export {
@@ -96,7 +96,7 @@ export { declaration } from './styles.ts';
 export { nextTask } from './tasks.ts';
 export { attributeText, escapeText, plain, text, textAfterStartTag } from './text.ts';
 export { asError, describeThrown, isThrown, messageOf } from './thrown.ts';
-export { type TrustedHTML, type TrustedURL, trustedHTML, trustedURL, type URLPath } from './trusted.ts';
+export { type TrustedMarkup, type TrustedURL, trustedHTML, trustedURL, type URLPath } from './trusted.ts';
 export {
   addressOf,
   codeURLAttribute,

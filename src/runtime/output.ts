@@ -23,7 +23,7 @@ export interface LoomContext {
   /** The address of the page. */
   url?: URL;
   /** The token for scripts that send requests of their own, in the header `Loom-Token`. */
-  csrf?: string;
+  token?: string;
   /** Messages that wait to be shown. */
   /** Reading it marks the region at hand as one that shows messages. */
   flash?: ReadonlyArray<{ id: string; text: string; role: 'status' | 'alert' }>;

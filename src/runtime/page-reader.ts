@@ -1,4 +1,5 @@
 /** Reads a page in order while parts of it are still to come: at the pace of whoever reads. */
+import { lateAttribute, wrappedAttribute } from '../protocol/index.ts';
 import type { Failure, Hole, Piece, Segment } from './segments.ts';
 import { isWaiting, whole } from './segments.ts';
 
@@ -153,9 +154,13 @@ export class PageReader {
   private latePieces(hole: Hole, id: string): Piece[] {
     const content = hole.failure ? [this.settings.onFailure(hole.failure)] : hole.pieces;
     const { wrapper } = hole;
-    if (wrapper === undefined) return [`<template data-late="${id}">`, ...content, '</template>\n'];
+    if (wrapper === undefined) return [`<template ${lateAttribute}="${id}">`, ...content, '</template>\n'];
     // Without such an element around it the parser would take it for HTML.
-    return [`<template data-late="${id}" data-wrapped><${wrapper}>`, ...content, `</${wrapper}></template>\n`];
+    return [
+      `<template ${lateAttribute}="${id}" ${wrappedAttribute}><${wrapper}>`,
+      ...content,
+      `</${wrapper}></template>\n`,
+    ];
   }
 }
 

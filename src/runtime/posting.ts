@@ -3,6 +3,7 @@
  * known only when the whole page is: a button further down may send it elsewhere, and so may a `<base>`. So the token is decided
  * when the page is read.
  */
+import { formField, methodParameter, tokenField } from '../protocol/index.ts';
 import type { Bindable } from './binding.ts';
 import type { Output } from './output.ts';
 import { readURL } from './read-url.ts';
@@ -134,8 +135,8 @@ function printSecret(out: Output, { course, shown, around }: OpenForm, holdsToke
       out.posting.noteSent(course);
       let text = '';
       for (const [form, names] of shown)
-        if (!around || names.size > 0) text += hidden('_form', security.sealNames(form.name, [...names]));
-      return holdsToken ? text + hidden('_token', security.token()) : text;
+        if (!around || names.size > 0) text += hidden(formField, security.sealNames(form.name, [...names]));
+      return holdsToken ? text + hidden(tokenField, security.token()) : text;
     },
   });
 }
@@ -183,9 +184,6 @@ function leadsHere(out: Output, address: string | undefined): boolean {
   // The origin of a “blob:” address is that of the page that made it.
   return (protocol === 'https:' || protocol === 'http:') && origin === security.origin;
 }
-
-/** The query’s name for a method that HTML does not have. */
-const methodParameter = '_method';
 
 /** Whether an address is that of the page, and that one names a method. */
 function carriesMethod(out: Output, address: string | undefined): boolean {

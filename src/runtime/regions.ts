@@ -1,4 +1,5 @@
 /** Regions while a page is written: what stands in which, and the digest of each. */
+import { keptAttribute, markAttribute, regionAttribute } from '../protocol/index.ts';
 import type { Output } from './output.ts';
 import { renderErrors } from './render-error.ts';
 import { newSegment, type RegionNode } from './segments.ts';
@@ -55,8 +56,8 @@ export function enterRegion(
     out.segment = region;
     if (recorder.only === name) recorder.muted = false;
   }
-  out.s += `<${tag} data-region="${escapeText(name)}"${more}`;
-  if (settings.mark !== undefined) printUncounted(out, ` data-mark="${settings.mark}"`);
+  out.s += `<${tag} ${regionAttribute}="${escapeText(name)}"${more}`;
+  if (settings.mark !== undefined) printUncounted(out, ` ${markAttribute}="${settings.mark}"`);
   return true;
 }
 
@@ -152,7 +153,7 @@ export function closeHead(out: Output): void {
 
 /** What stands for a region that the browser has already. */
 export function regionStub({ tag, name }: RegionNode): string {
-  return `<${tag} data-region="${escapeText(name)}" data-kept></${tag}>`;
+  return `<${tag} ${regionAttribute}="${escapeText(name)}" ${keptAttribute}></${tag}>`;
 }
 
 function makeRegion(name: string, tag: string, parent: RegionNode | undefined): RegionNode {

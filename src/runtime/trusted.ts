@@ -8,7 +8,7 @@ const url = Symbol.for('zip-loom.trusted-url');
 const path = Symbol.for('zip-loom.url-path');
 
 /** Markup that somebody vouches for. */
-export interface TrustedHTML {
+export interface TrustedMarkup {
   readonly [html]: string;
 }
 
@@ -23,7 +23,7 @@ export interface URLPath {
 }
 
 /** Markup that is printed as it is. Only for text that no visitor can write. */
-export function trustedHTML(text: string): TrustedHTML {
+export function trustedHTML(text: string): TrustedMarkup {
   return Object.freeze({ [html]: String(text) });
 }
 
@@ -34,7 +34,7 @@ export function trustedURL(text: string): TrustedURL {
 
 /** The markup of a trusted value, or `undefined` for any other value. */
 export function trustedMarkup(value: object): string | undefined {
-  return html in value ? (value as TrustedHTML)[html] : undefined;
+  return html in value ? (value as TrustedMarkup)[html] : undefined;
 }
 
 /** The address of a trusted value, or `undefined` for any other value. */

@@ -10,7 +10,7 @@ import { pathText, trustedAddress } from './trusted.ts';
 export const defaultSchemes: ReadonlySet<string> = new Set(['http', 'https', 'mailto', 'tel', 'sms']);
 
 /** What stands in the place of an address that does not pass. */
-export const blockedURL = 'about:blank#blocked';
+export const blockedURL = 'about:blank#refused-url';
 
 /** What browsers strip before they read a URL: C0 controls and spaces at its start, tabs and line breaks anywhere. */
 const leadingStripped = /^[\u0000-\u0020]+/;
@@ -31,7 +31,7 @@ function seenByBrowser(address: string): string {
 }
 
 /**
- * A whole address, escaped for an attribute: relative or of an allowed scheme, else `about:blank#blocked`.
+ * A whole address, escaped for an attribute: relative or of an allowed scheme, else `about:blank#refused-url`.
  * @param address the assembled address, as text
  */
 export function url(out: Output, address: string): string {

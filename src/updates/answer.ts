@@ -1,5 +1,15 @@
 /** A page that was rendered with its regions kept apart → what the browser is sent of it. */
 import {
+  digestsAttribute,
+  headAttribute,
+  markAttribute,
+  mergeIntoAttribute,
+  pageAttribute,
+  pageRegion,
+  tokenAttribute,
+  writeDigests,
+} from '../protocol/index.ts';
+import {
   digestOf,
   escapeText,
   innerRegions,
@@ -9,7 +19,7 @@ import {
   type Segment,
   segmentText,
 } from '../runtime/index.ts';
-import { type Asking, writeDigests } from './wire.ts';
+import type { PartialRequest } from './partial-request.ts';
 
 /** A rendered page and what belongs to its answer. */
 export interface RenderedPage {
@@ -36,16 +46,16 @@ export type Answer =
  * @param isSafe whether the page would be the same if it were asked for again
  * @param refused whether the status says that the request was refused: then only the asking region and messages are sent
  */
-export function answerParts(page: RenderedPage, asking: Asking, isSafe: boolean, refused: boolean): Answer {
+export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: boolean, refused: boolean): Answer {
   const { recorder } = page;
-  const asksPage = asking.asks === 'page';
-  const isSame = asking.page === page.name && (asksPage || recorder.regions.has(asking.asks));
+  const asksPage = asked.region === pageRegion;
+  const isSame = asked.page === page.name && (asksPage || recorder.regions.has(asked.region));
   if (!isSame) return { kind: isSafe ? 'none' : 'page' };
   const differs = (region: RegionNode) => {
-    if (region.name === asking.asks && !isSafe) return true;
-    if (refused && !asksPage) return region.name === asking.asks || region.showsFlash;
+    if (region.name === asked.region && !isSafe) return true;
+    if (refused && !asksPage) return region.name === asked.region || region.showsFlash;
     const digest = digestOf(region);
-    return digest === undefined || asking.has.get(region.name) !== digest;
+    return digest === undefined || asked.digests.get(region.name) !== digest;
   };
   const keeps = (region: RegionNode) => !holdsDifferent(region, differs);
   const parts: string[] = [];
@@ -58,7 +68,7 @@ export function answerParts(page: RenderedPage, asking: Asking, isSafe: boolean,
     noteFlash(region);
     // An inner region that is unchanged stands as a stub, one that changed stands whole.
     const text = segmentText(content, (inner) => (!differs(inner) && keeps(inner) ? regionStub(inner) : undefined));
-    parts.push(`<template data-merge-into="${escapeText(region.name)}">${text}</template>`);
+    parts.push(`<template ${mergeIntoAttribute}="${escapeText(region.name)}">${text}</template>`);
   };
   const walk = (region: RegionNode): void => {
     for (const inner of innerRegions(region)) {
@@ -72,28 +82,28 @@ export function answerParts(page: RenderedPage, asking: Asking, isSafe: boolean,
 }
 
 /** The one region that was asked for, or nothing where it is not on the page. */
-export function answerOnly(page: RenderedPage, only: string, asking: Asking): Answer {
+export function answerOnly(page: RenderedPage, only: string, asked: PartialRequest): Answer {
   const region = page.recorder.regions.get(only);
   if (!region) return { kind: 'none' };
-  const body = `<template data-merge-into="${escapeText(only)}">${segmentText(region)}</template>`;
+  const body = `<template ${mergeIntoAttribute}="${escapeText(only)}">${segmentText(region)}</template>`;
   // A region may come from another page than the one it is shown on.
   const head =
-    asking.page === page.name || page.placed.length === 0
+    asked.page === page.name || page.placed.length === 0
       ? ''
-      : `\n<template data-head>${page.placed.join('')}</template>`;
+      : `\n<template ${headAttribute}>${page.placed.join('')}</template>`;
   return { kind: 'parts', body: body + head + closing(page, digestsBelow(region)), showsFlash: region.showsFlash };
 }
 
 /** What a whole page ends with: its name, and where a client runs the digests of its regions. */
 export function pageList(name: string, mark: string, recorder: Recorder | undefined): string {
-  const has = recorder ? ` data-has="${escapeText(writeDigests(allDigests(recorder)))}"` : '';
-  return `<template data-page="${escapeText(name)}" data-mark="${mark}"${has}></template>`;
+  const digests = recorder ? ` ${digestsAttribute}="${escapeText(writeDigests(allDigests(recorder)))}"` : '';
+  return `<template ${pageAttribute}="${escapeText(name)}" ${markAttribute}="${mark}"${digests}></template>`;
 }
 
 function closing(page: RenderedPage, digests = allDigests(page.recorder)): string {
-  const token = page.token === undefined ? '' : `\n<template data-token="${escapeText(page.token)}"></template>`;
-  const has = escapeText(writeDigests(digests));
-  return `${token}\n<template data-page="${escapeText(page.name)}" data-mark="${page.mark}" data-has="${has}"></template>\n`;
+  const token = page.token === undefined ? '' : `\n<template ${tokenAttribute}="${escapeText(page.token)}"></template>`;
+  const list = escapeText(writeDigests(digests));
+  return `${token}\n<template ${pageAttribute}="${escapeText(page.name)}" ${markAttribute}="${page.mark}" ${digestsAttribute}="${list}"></template>\n`;
 }
 
 function allDigests(recorder: Recorder): Array<[string, string]> {

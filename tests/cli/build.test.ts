@@ -32,9 +32,9 @@ afterEach(() => project.remove());
 const berths = '[{ name: "A<1>", price: 18.5 }]';
 /** A module that makes a loom of the build and prints what `use` gives. */
 const using = (use: string) => `import { createLoom } from 'zip-loom';
-import { templates } from './build/templates/index.js';
+import { built } from './build/templates/index.js';
 const helpers = { shout: (text) => text.toUpperCase() };
-const loom = await createLoom({ built: templates, helpers, logger: { warn() {}, error() {} } });
+const loom = await createLoom({ built, helpers, logger: { warn() {}, error() {} } });
 console.log(JSON.stringify(await (async () => { ${use} })()));
 `;
 
@@ -53,7 +53,7 @@ describe('build', () => {
     project.write(
       'main.js',
       `globalThis.Function = globalThis.eval = () => { throw new Error('nothing is evaluated'); };\n${using(
-        `return [await loom.render('berths/list', { berths: ${berths}, query: 'a' }), await loom.render('tree', { node: { name: 'a', inner: [{ name: 'b', inner: [] }] } }), loom.pages(), await loom.fragment('note-line', { text: 'x' })];`,
+        `return [await loom.render('berths/list', { berths: ${berths}, query: 'a' }), await loom.render('tree', { node: { name: 'a', inner: [{ name: 'b', inner: [] }] } }), loom.pages(), await loom.partial('note-line', { text: 'x' })];`,
       )}`,
     );
     expect(project.run('main.js')).toEqual([
@@ -84,7 +84,7 @@ describe('build', () => {
       expect.stringContaining('4 |   <p (if !compact)>${berth.price.toFixed(2)}</p>'),
       ['templates/pages/berths/list.html:3', 'templates/partials/berth-card.html:4'],
       'missing-value',
-      'berths/list takes berths, which was not given; it was given nothing. Add it to the data of render, fragment or respond.',
+      'berths/list takes berths, which was not given; it was given nothing. Add it to the data of render, partial or respond.',
     ]);
   });
 
@@ -110,15 +110,15 @@ describe('build', () => {
   });
 
   test.each([
-    ['a helper that is missing', `{ built: templates }`, 'use helpers that are missing: shout'],
-    ['modules of another version', `{ built: { ...templates, format: 0 } }`, 'Run “zip-loom build” again.'],
+    ['a helper that is missing', `{ built }`, 'use helpers that are missing: shout'],
+    ['modules of another version', `{ built: { ...built, format: 0 } }`, 'Run “zip-loom build” again.'],
   ])('%s is told at the start', (_, options, message) => {
     project = makeProject({ ...templates, ...configuration });
     project.loom('build');
     project.write(
       'main.js',
       `import { createLoom } from 'zip-loom';
-import { templates } from './build/templates/index.js';
+import { built } from './build/templates/index.js';
 console.log(JSON.stringify(await createLoom(${options}).catch(({ message }) => message)));\n`,
     );
     expect(project.run('main.js')).toContain(message);
@@ -134,9 +134,9 @@ console.log(JSON.stringify(await createLoom(${options}).catch(({ message }) => m
     project.write(
       'main.js',
       `import { createLoom } from 'zip-loom';
-import { templates } from './build/templates/index.js';
-const plain = await (await createLoom({ built: templates, layouts: { '**': () => 'none' } })).render('berths/list');
-const lost = await (await createLoom({ built: templates })).render('berths/list').catch(({ message }) => message);
+import { built } from './build/templates/index.js';
+const plain = await (await createLoom({ built, layouts: { '**': () => 'none' } })).render('berths/list');
+const lost = await (await createLoom({ built })).render('berths/list').catch(({ message }) => message);
 console.log(JSON.stringify([plain, lost]));\n`,
     );
     expect(project.run('main.js')).toEqual(['<p>x</p>', expect.stringContaining('a function named its layout')]);
@@ -147,12 +147,12 @@ describe('types of pages', () => {
   const code = `import { createLoom } from 'zip-loom';
 const loom = await createLoom({ templates: 'templates' });
 const berths = [{ name: 'A1', price: 18 }];
-export const right = [loom.render('berths/list', { berths }), loom.render('berths/list', { berths, query: 'a' }), loom.fragment('note-line', { text: 'x' }), loom.respond(new Request('http://x.test'), 'tree', { node: {} })];
+export const right = [loom.render('berths/list', { berths }), loom.render('berths/list', { berths, query: 'a' }), loom.partial('note-line', { text: 'x' }), loom.respond(new Request('http://x.test'), 'tree', { node: {} })];
 loom.render('berth/list', { berths });
 loom.render('berths/list');
 loom.render('berths/list', { query: 'a' });
 loom.renderSync('berths/list', { berths: [{ name: 'A1', price: '18' }] });
-loom.fragment('note-lines', { text: 'x' });
+loom.partial('note-lines', { text: 'x' });
 const exchange = await loom.exchange(new Request('http://x.test'));
 exchange.respond('berths/list', { berths, quer: 'a' });
 `;
@@ -194,9 +194,9 @@ describe('where built templates run', () => {
     project.loom('build');
     const script = bundle(`
       import { createBuiltLoom } from ${JSON.stringify(resolve('dist/zip-loom.built.js'))};
-      import { templates } from ${JSON.stringify(join(project.folder, 'build/templates/index.js'))};
-      const loom = createBuiltLoom({ built: templates, helpers: { shout: (text) => text.toUpperCase() } });
-      const page = await loom.fragment('berths/list', { berths: [{ name: 'A<1>', price: 18.5 }, { name: 'A2', price: 20 }], query: 'a' });
+      import { built } from ${JSON.stringify(join(project.folder, 'build/templates/index.js'))};
+      const loom = createBuiltLoom({ built, helpers: { shout: (text) => text.toUpperCase() } });
+      const page = await loom.partial('berths/list', { berths: [{ name: 'A<1>', price: 18.5 }, { name: 'A2', price: 20 }], query: 'a' });
       document.querySelector('main').innerHTML = page;
     `);
     // Nothing of the compiler comes along.

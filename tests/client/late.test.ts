@@ -92,7 +92,7 @@ describe('with the client', () => {
     first.open('first');
     await loaded;
     expect(await html('ul')).toBe('<li>first</li><li>second</li>');
-    expect(await page.locator('template[data-late]').count()).toBe(0);
+    expect(await page.locator('template[data-loom-late]').count()).toBe(0);
   });
 
   test('a failure takes the place too', async () => {
@@ -134,7 +134,7 @@ describe('with the client', () => {
   test('a region with late content is answered in place afterwards, and what it has is known', async () => {
     const asked: Array<string | null> = [];
     answer = async (request) => {
-      asked.push(request.headers.get('loom-has'));
+      asked.push(request.headers.get('loom-digests'));
       const n = new URL(request.url).searchParams.get('n') ?? '1';
       return loom.respond(request, 'region', { n, a: new Promise((resolve) => setTimeout(resolve, 30, `late ${n}`)) });
     };
@@ -151,7 +151,7 @@ describe('with the client', () => {
   test('markup of a visitor can neither catch late content nor send any', async () => {
     const { promise, open } = gate<string>();
     const text =
-      '<!--late x-1--><b>mine</b><!--/late x-1--><template data-late="x-1"><i>caught</i></template><template data-late="1">!</template>';
+      '<!--late x-1--><b>mine</b><!--/late x-1--><template data-loom-late="x-1"><i>caught</i></template><template data-loom-late="1">!</template>';
     answer = show('forged', { a: promise, text });
     const loaded = page.goto('/');
     await page.getByText('caught').waitFor();
@@ -174,14 +174,14 @@ describe('without scripts', () => {
     await page.getByText('late').waitFor();
     expect(await html('main')).toBe('<h1>Before</h1><section id="place">late</section><h2>After</h2>');
     await page.goto('/?q=2');
-    expect(asked).toEqual(['?q=1', '?q=1&_order=source', '?q=2']);
+    expect(asked).toEqual(['?q=1', '?q=1&loom-order=source', '?q=2']);
     expect(await html('main')).toBe('<h1>Before</h1><section id="place">late</section><h2>After</h2>');
   });
 
   test('once scripts run again, the address is as it was', async () => {
     await openPage();
     answer = show('section', { a: 'there' });
-    await page.goto('/?q=1&_order=source');
+    await page.goto('/?q=1&loom-order=source');
     await page.waitForFunction(() => document.cookie.includes('loom-client'));
     expect(new URL(page.url()).search).toBe('?q=1');
   });

@@ -24,7 +24,7 @@ beforeAll(async () => {
         const root = document.querySelector('#root');
         const template = document.createElement('template');
         template.innerHTML = html;
-        const regions = new Map([...root.querySelectorAll('[data-region]')].map((one) => [one.dataset.region, one]));
+        const regions = new Map([...root.querySelectorAll('[data-loom-region]')].map((one) => [one.dataset.loomRegion, one]));
         mergeChildren(root, template.content, { since, sentForm, regions });
         return root.innerHTML;
       };
@@ -254,19 +254,19 @@ describe('merge', () => {
     expect(open).toEqual([true, true]);
   });
 
-  test('what says data-merge="none" is never touched; stubs stand for what is there; a region moves between two others', async () => {
+  test('what says data-loom-merge="none" is never touched; stubs stand for what is there; a region moves between two others', async () => {
     const result = await page.evaluate(() => {
       show(
-        '<div data-region="a"><i data-region="x">X</i></div><div data-region="b"></div><div id="map" data-merge="none"><canvas></canvas></div>',
+        '<div data-loom-region="a"><i data-loom-region="x">X</i></div><div data-loom-region="b"></div><div id="map" data-loom-merge="none"><canvas></canvas></div>',
       );
       const [x, map] = [document.querySelector('i')!, document.querySelector('#map')!];
       const markup = merge(
-        '<div data-region="a"></div><div data-region="b"><i data-region="x" data-kept></i></div><div id="map" data-merge="none"></div>',
+        '<div data-loom-region="a"></div><div data-loom-region="b"><i data-loom-region="x" data-loom-kept></i></div><div id="map" data-loom-merge="none"></div>',
       );
       return [markup, document.querySelector('i') === x, document.querySelector('#map') === map];
     });
     expect(result).toEqual([
-      '<div data-region="a"></div><div data-region="b"><i data-region="x">X</i></div><div id="map" data-merge="none"><canvas></canvas></div>',
+      '<div data-loom-region="a"></div><div data-loom-region="b"><i data-loom-region="x">X</i></div><div id="map" data-loom-merge="none"><canvas></canvas></div>',
       true,
       true,
     ]);

@@ -15,18 +15,18 @@ const sources = {
 <section (region box)><b id="count">\${count}</b> <a href="/?q=slow">slow</a> <a href="/?q=fast">fast</a> <a href="/other">other</a> <a href="/away">away</a>
 <form method="post"><input name="text" id="text"><button>Send</button></form><p id="text-shown">\${text}</p></section>
 <section (region second)><a href="/?second=1" id="second-link">second</a> <i>\${count}</i></section>
-<p (region clock polls="200ms")>\${count}</p>`,
+<p (region clock poll="200ms")>\${count}</p>`,
   'pages/two-forms.html':
     '<meta (takes sent)><section (region forms)><p id="sent">${sent}</p><form id="a" method="post"><button name="which" value="one">one</button></form><form id="b" method="post"><button name="which" value="two">two</button></form><a href="/?link">link</a></section>',
   'pages/other.html': '<h1>Other</h1><p (region own)>x</p>',
   'pages/refused.html':
     '<h1>Refused</h1><form method="post" (region refused)><input name="text" id="text" aria-invalid="true"></form>',
   'pages/wishes.html':
-    '<meta (takes where)><h1>${where}</h1><section (region box)><p id="where">${where}</p><a href="/?a" data-address="stay">stay</a> <a href="/?c" data-updates="none">ordinary</a> <a href="/?fail">fail</a> <p id="sorry" data-on-failure hidden>Sorry</p></section><a href="/?b" data-updates="page">whole</a>',
+    '<meta (takes where)><h1>${where}</h1><section (region box)><p id="where">${where}</p><a href="/?a" data-loom-url="keep">stay</a> <a href="/?c" data-loom-update="none">ordinary</a> <a href="/?fail">fail</a> <p id="sorry" data-loom-on-failure hidden>Sorry</p></section><a href="/?b" data-loom-update="page">whole</a>',
   'pages/boat.html':
-    '<meta (takes id)><h1>Boat ${id}</h1><section (region other)><a href="/?id=8" data-updates="page">next boat</a></section><div (region reviews from="/reviews?of=${id}")>Loading…</div><pre>${"\\n".repeat(300)}</pre><div (region far from="/far" when="near")>Far away</div>',
+    '<meta (takes id)><h1>Boat ${id}</h1><section (region other)><a href="/?id=8" data-loom-update="page">next boat</a></section><div (region reviews from="/reviews?of=${id}")>Loading…</div><pre>${"\\n".repeat(300)}</pre><div (region far from="/far" when="near")>Far away</div>',
   'pages/reviews.html':
-    '<meta (takes text, name)><div (region ${name})><b id="review">${text}</b> <a href="/reviews?of=more">more reviews</a></div><link (to head) rel="stylesheet" href="/reviews.css"><script (to head) src="/reviews.js"></script>',
+    '<meta (takes text, name)><div (region ${name})><b id="review">${text}</b> <a href="/reviews?of=more">more reviews</a></div><link (into head) rel="stylesheet" href="/reviews.css"><script (into head) src="/reviews.js"></script>',
   'pages/comments.html': '<meta (takes comments)><section (region list)>${comments}</section><p (region real)>real</p>',
 };
 
@@ -127,8 +127,8 @@ describe('order', () => {
     await page.getByRole('button', { name: 'Send' }).click();
     await page.locator('#count', { hasText: 'saved 1' }).waitFor();
     poll.open();
-    await page.locator('[data-region=clock]', { hasText: 'poll 1' }).waitFor();
-    const seen = await page.evaluate(() => document.querySelector('[data-region=clock]')?.textContent);
+    await page.locator('[data-loom-region=clock]', { hasText: 'poll 1' }).waitFor();
+    const seen = await page.evaluate(() => document.querySelector('[data-loom-region=clock]')?.textContent);
     expect(seen).toBe('poll 1');
   });
 
@@ -149,7 +149,7 @@ describe('order', () => {
     await button.click({ force: true });
     expect([
       await button.getAttribute('aria-disabled'),
-      await page.locator('[data-region=box]').getAttribute('aria-busy'),
+      await page.locator('[data-loom-region=box]').getAttribute('aria-busy'),
     ]).toEqual(['true', 'true']);
     await page.locator('#text').fill('second');
     post.open();
@@ -249,7 +249,7 @@ describe('failures', () => {
     await page.waitForFunction(() => document.body.dataset['failed'] === 'clock');
     const polls = requests.length;
     await page.waitForTimeout(600);
-    expect([await text('[data-region=clock]'), new URL(page.url()).pathname, requests.length, loads]).toEqual([
+    expect([await text('[data-loom-region=clock]'), new URL(page.url()).pathname, requests.length, loads]).toEqual([
       'tick',
       '/',
       polls,
@@ -328,7 +328,7 @@ describe('regions that load themselves', () => {
       return loom.respond(request, 'boat', { id: searchParams.get('id') ?? 7 });
     };
     await open();
-    const review = page.locator('[data-region=reviews] #review');
+    const review = page.locator('[data-loom-region=reviews] #review');
     await review.filter({ hasText: 'reviews of 7' }).waitFor();
     // What the other page places into its head comes along, once.
     await page.waitForFunction(() => 'reviewsLoaded' in globalThis);
@@ -341,8 +341,8 @@ describe('regions that load themselves', () => {
     await page.getByRole('link', { name: 'next boat' }).click();
     await page.getByRole('heading', { name: 'Boat 8' }).waitFor();
     await review.filter({ hasText: 'reviews of 8' }).waitFor();
-    await page.locator('[data-region=far]').scrollIntoViewIfNeeded();
-    await page.locator('[data-region=far] #review').waitFor();
+    await page.locator('[data-loom-region=far]').scrollIntoViewIfNeeded();
+    await page.locator('[data-loom-region=far] #review').waitFor();
     expect(loads).toBe(0);
   });
 });
@@ -350,7 +350,7 @@ describe('regions that load themselves', () => {
 describe('wishes', () => {
   test('an address that stays, a merge of the whole page, an ordinary navigation, and a failure’s own element', async () => {
     answer = (request) =>
-      new URL(request.url).searchParams.has('fail') && request.headers.has('loom-asks')
+      new URL(request.url).searchParams.has('fail') && request.headers.has('loom-region')
         ? Promise.resolve(new Response('x', { status: 500 }))
         : loom.respond(request, 'wishes', { where: new URL(request.url).search });
     await open();
@@ -372,32 +372,32 @@ describe('wishes', () => {
 describe('strangers', () => {
   test('a handler that knows nothing of us: its regions are picked out of its page', async () => {
     answer = async (request) => {
-      if (!request.headers.has('loom-asks') || isPoll(request)) return show(request, 'ours');
+      if (!request.headers.has('loom-region') || isPoll(request)) return show(request, 'ours');
       const html =
-        '<!doctype html><title>Foreign</title><section data-region="box"><b id="count">foreign</b></section><nav data-region="account">somebody</nav>';
+        '<!doctype html><title>Foreign</title><section data-loom-region="box"><b id="count">foreign</b></section><nav data-loom-region="account">somebody</nav>';
       return new Response(html, { headers: { 'content-type': 'text/html' } });
     };
     await open();
     await page.getByRole('link', { name: 'fast' }).click();
     await page.locator('#count', { hasText: 'foreign' }).waitFor();
-    expect([await text('nav'), await page.title(), await page.locator('[data-region=second]').count(), loads]).toEqual([
-      'somebody',
-      'Foreign',
-      1,
-      0,
-    ]);
+    expect([
+      await text('nav'),
+      await page.title(),
+      await page.locator('[data-loom-region=second]').count(),
+      loads,
+    ]).toEqual(['somebody', 'Foreign', 1, 0]);
   });
 
   test('visitors’ markup can neither catch nor send an update', async () => {
     const evil =
-      '<p data-region="account" id="trap">trap</p><template data-merge-into="real"><p>stolen</p></template><template data-page="comments site-layout" data-mark="" data-has=""></template><a href="/?x=1" id="link">more</a>';
+      '<p data-loom-region="account" id="trap">trap</p><template data-loom-merge-into="real"><p>stolen</p></template><template data-loom-page="comments site-layout" data-loom-mark="" data-loom-digests=""></template><a href="/?x=1" id="link">more</a>';
     let count = 0;
     answer = (request) => loom.respond(request, 'comments', { comments: trustedHTML(`${evil}<i>${count++}</i>`) });
     await open();
     await page.locator('#link').click();
-    await page.locator('[data-region=list] i', { hasText: '1' }).waitFor();
+    await page.locator('[data-loom-region=list] i', { hasText: '1' }).waitFor();
     expect([
-      await text('[data-region=real]'),
+      await text('[data-loom-region=real]'),
       await text('nav'),
       await page.locator('#trap').textContent(),
       loads,
@@ -407,7 +407,7 @@ describe('strangers', () => {
 
 describe('pages without regions', () => {
   const markup =
-    '<div data-region="box" data-from="/steal" id="from">x</div><div data-region="poll" data-mark="" data-polls="100ms">x</div><p data-region="both" data-mark="made-up1" data-polls="100ms" data-from="/steal"><a id="link" href="/other" data-region="box">x</a></p><template data-page="made up" data-mark="made-up1" data-has="both=AAAAAAAA"></template>';
+    '<div data-loom-region="box" data-loom-from="/steal" id="from">x</div><div data-loom-region="poll" data-loom-mark="" data-loom-poll="100ms">x</div><p data-loom-region="both" data-loom-mark="made-up1" data-loom-poll="100ms" data-loom-from="/steal"><a id="link" href="/other" data-loom-region="box">x</a></p><template data-loom-page="made up" data-loom-mark="made-up1" data-loom-digests="both=AAAAAAAA"></template>';
 
   test.each([
     ['on a first visit', false, `<main>${markup}</main>`],
@@ -433,8 +433,8 @@ describe('pages without regions', () => {
 
   test('a place to go to that is no page is not followed', async () => {
     answer = async (request) =>
-      request.headers.has('loom-asks') && !isPoll(request)
-        ? new Response(null, { status: 204, headers: { 'loom-location': 'javascript:document.title="evil"' } })
+      request.headers.has('loom-region') && !isPoll(request)
+        ? new Response(null, { status: 204, headers: { 'loom-elsewhere': 'javascript:document.title="evil"' } })
         : show(request, 'ours');
     await open();
     await page.getByRole('link', { name: 'fast' }).click();

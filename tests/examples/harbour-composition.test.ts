@@ -47,7 +47,7 @@ describe('the weather', () => {
   test('comes in its place to a first visitor and to one without scripts', async () => {
     await open('/', false);
     expect(await text('.weather')).toMatch(/^The weather Force \d [a-z ]+, from the [a-z-]+ Air ?\d/);
-    expect(await page.locator('.waiting, template[data-late]').count()).toBe(0);
+    expect(await page.locator('.waiting, template[data-loom-late]').count()).toBe(0);
   });
 
   test('comes late to a visitor whose client is known, and the arrivals do not wait for it', async () => {
@@ -58,7 +58,7 @@ describe('the weather', () => {
     expect(await page.locator('.board li').count()).toBe(8);
     await page.locator('.weather .wind').waitFor();
     await loaded;
-    expect(await page.locator('.waiting, template[data-late]').count()).toBe(0);
+    expect(await page.locator('.waiting, template[data-loom-late]').count()).toBe(0);
     // The tide goes on by itself, and asks no station.
     const shown = await text('.tide .height');
     harbour.advance(60_000);
@@ -96,10 +96,10 @@ describe('the harbour office', () => {
     const heading = await page.locator('h1').elementHandle();
     const row = page.locator('tbody tr').filter({ hasText: 'accepted' }).first();
     const boat = await row.locator('td').first().textContent();
-    const id = await row.getAttribute('data-region');
+    const id = await row.getAttribute('data-loom-region');
     await row.getByRole('button', { name: 'Refuse' }).click();
     await page.getByText(`${boat} is refused.`).waitFor();
-    expect(await page.locator(`[data-region=${id}] .status`).textContent()).toBe('refused');
+    expect(await page.locator(`[data-loom-region=${id}] .status`).textContent()).toBe('refused');
     expect(await heading?.evaluate((element) => element.isConnected)).toBe(true);
   });
 

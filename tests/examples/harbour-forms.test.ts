@@ -43,7 +43,7 @@ describe('flows', () => {
       true,
     ]);
     await page.goto('/berths?length=long&q=F1');
-    expect(await page.locator('.field-messages').textContent()).toBe(
+    expect(await page.locator('.field-errors').textContent()).toBe(
       'At least, m: Please write a number, as 12 or 12.5.',
     );
     expect(await page.getByLabel('Name').inputValue()).toBe('F1');
@@ -128,13 +128,13 @@ describe('flows', () => {
       await page.getByRole('button', { name: 'Change password' }).click();
     };
     await change('low-water', 'high-water', 'other');
-    expect(await page.locator('#password-again-messages').textContent()).toBe('The two passwords differ.');
+    expect(await page.locator('#password-again-errors').textContent()).toBe('The two passwords differ.');
     expect([
       await page.getByLabel('Your name').inputValue(),
       await page.getByLabel('Password now').inputValue(),
     ]).toEqual(['Hal Ketterby', '']);
     await change('wrong', 'high-water', 'high-water');
-    expect(await page.locator('#password-current-messages').textContent()).toBe('This is not your password.');
+    expect(await page.locator('#password-current-errors').textContent()).toBe('This is not your password.');
     await change('low-water', 'high-water', 'high-water');
     expect((await message(page)).join().trim()).toBe('Your password is changed.');
     await page.getByRole('button', { name: 'Sign out' }).click();

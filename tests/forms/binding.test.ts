@@ -149,7 +149,7 @@ describe('controls', () => {
       '<button name="draft">x</button><input type="submit" name="go">',
       '<button name="draft">x</button><input type="submit" name="go">',
     ],
-    ['no messages', '<p (messages name)></p><p (messages)></p>', ''],
+    ['no messages', '<p (errors name)></p><p (errors)></p>', ''],
   ])('%s', async (_name, template, output) => {
     expect(await bound(template)).toBe(output);
   });
@@ -164,7 +164,7 @@ describe('controls', () => {
     'a refused textarea keeps the line break at its start: %j',
     async (note) => {
       const body = new URLSearchParams({ name: '', note });
-      const sent = await form.read(new Request('http://harbour.test', { method: 'POST', body }), { csrf: false });
+      const sent = await form.read(new Request('http://harbour.test', { method: 'POST', body }), { token: false });
       const html = await render('<meta (takes f)><textarea (bind f) name="note"></textarea>', { f: sent });
       const [textarea] = parseFragment(html).childNodes as unknown as [{ childNodes: [{ value: string }] }];
       expect([sent.ok, textarea.childNodes[0].value]).toEqual([false, note.replace(/\r\n?/g, '\n')]);
@@ -184,7 +184,7 @@ describe('controls', () => {
     '<input name="secret">',
     '<input name="stops[0].port">',
     '<label for="name">N</label><label for="other">O</label>',
-    '<p (messages name)></p>',
+    '<p (errors name)></p>',
   ])('is the same on a later page as on the first: %s', async (template) => {
     const other = defineForm('other', schema.extend({ other: z.string().optional() }));
     class Inherits {
@@ -193,7 +193,7 @@ describe('controls', () => {
       }
     }
     const body = new URLSearchParams({ name: 'x', kind: 'sail', gear: 'buoy', fast: 'true' });
-    const sent = await form.read(new Request('http://harbour.test', { method: 'POST', body }), { csrf: false });
+    const sent = await form.read(new Request('http://harbour.test', { method: 'POST', body }), { token: false });
     if (sent.ok) throw new Error('The form is not refused.');
     const forms = [
       form.from({ ...model, gear: [...model.gear], stops: [...model.stops] }),
@@ -242,35 +242,31 @@ describe('controls', () => {
 describe('messages', () => {
   const sent = async () => {
     const body = new URLSearchParams({ name: 'x', length: 'long', 'stops[3].port': '' });
-    return form.read(new Request('http://harbour.test', { method: 'POST', body }), { csrf: false });
+    return form.read(new Request('http://harbour.test', { method: 'POST', body }), { token: false });
   };
 
   test.each<[string, string, string]>([
-    [
-      'of a field',
-      '<p (messages length)></p>',
-      '<p id="boat-length-messages">Please write a number, as 12 or 12.5.</p>',
-    ],
+    ['of a field', '<p (errors length)></p>', '<p id="boat-length-errors">Please write a number, as 12 or 12.5.</p>'],
     [
       'as a list',
-      '<ul class="m" (messages length)></ul>',
-      '<ul class="m" id="boat-length-messages"><li>Please write a number, as 12 or 12.5.</li></ul>',
+      '<ul class="m" (errors length)></ul>',
+      '<ul class="m" id="boat-length-errors"><li>Please write a number, as 12 or 12.5.</li></ul>',
     ],
     [
       'in the author’s own words',
-      '<p (messages length)>${messages.length}: ${messages[0]}</p>',
-      '<p id="boat-length-messages">1: Please write a number, as 12 or 12.5.</p>',
+      '<p (errors length)>${errors.length}: ${errors[0]}</p>',
+      '<p id="boat-length-errors">1: Please write a number, as 12 or 12.5.</p>',
     ],
     [
       'of an item, by a value',
-      '<p (let i = 0) (messages stops[${i}].port)></p>',
-      '<p id="boat-stops-0-port-messages">This field is required.</p>',
+      '<p (let i = 0) (errors stops[${i}].port)></p>',
+      '<p id="boat-stops-0-port-errors">This field is required.</p>',
     ],
-    ['of the form', '<p (messages)></p>', '<p id="boat-messages">Some fields need another look.</p>'],
+    ['of the form', '<p (errors)></p>', '<p id="boat-errors">Some fields need another look.</p>'],
     [
       'what was typed',
       '<input name="length">',
-      '<input name="length" type="number" id="boat-length" required min="2" max="60" step="any" aria-invalid="true" aria-describedby="boat-length-messages" value="long">',
+      '<input name="length" type="number" id="boat-length" required min="2" max="60" step="any" aria-invalid="true" aria-describedby="boat-length-errors" value="long">',
     ],
   ])('%s', async (_name, template, output) => {
     expect(await bound(template, await sent())).toBe(output);
@@ -279,15 +275,15 @@ describe('messages', () => {
   test('of a form that was refused after it had been accepted', async () => {
     const name = defineForm('name', z.object({ name: z.string() }));
     const request = new Request('http://harbour.test', { method: 'POST', body: new URLSearchParams({ name: 'Tern' }) });
-    const sent = await name.read(request, { csrf: false });
+    const sent = await name.read(request, { token: false });
     expect(sent.ok).toBe(true);
-    expect(await bound('<p (messages name)></p><input name="name">', sent.refuse('name', 'Taken.'))).toBe(
-      '<p id="name-name-messages">Taken.</p><input name="name" type="text" id="name-name" required aria-invalid="true" aria-describedby="name-name-messages" value="Tern">',
+    expect(await bound('<p (errors name)></p><input name="name">', sent.refuse('name', 'Taken.'))).toBe(
+      '<p id="name-name-errors">Taken.</p><input name="name" type="text" id="name-name" required aria-invalid="true" aria-describedby="name-name-errors" value="Tern">',
     );
   });
 
   test('a summary links to every field in error, in the order of the form', async () => {
-    const text = await bound('<ul (messages)></ul>', await sent());
+    const text = await bound('<ul (errors)></ul>', await sent());
     expect([...text.matchAll(/href="#([\w-]+)">([^<]+)/g)].map((found) => `${found[1]} ${found[2]}`)).toEqual(
       [
         'boat-name Name',
@@ -325,7 +321,7 @@ describe('mistakes', () => {
   });
 
   test.each([
-    ['messages outside', '<p (messages name)></p>', 'messages-outside-bind'],
+    ['messages outside', '<p (errors name)></p>', 'messages-outside-bind'],
     ['attributes of a posting form from a list', '<form method="post" ${...{}}></form>', 'spread-on-form'],
   ])('%s', async (_name, template, code) => {
     expect((await errors(template)).map((error) => error.code)).toEqual([code]);

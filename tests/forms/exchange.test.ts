@@ -11,7 +11,7 @@ const boatForm = defineForm(
 );
 const otherForm = defineForm('other', z.object({ name: z.string().optional() }));
 const edit =
-  '<meta (takes boatForm, otherForm?)><flash-messages></flash-messages><form (bind boatForm) method="post"><input name="name"><input name="length"><p (messages)></p></form>';
+  '<meta (takes boatForm, otherForm?)><flash-messages></flash-messages><form (bind boatForm) method="post"><input name="name"><input name="length"><p (errors)></p></form>';
 const sources = {
   'pages/edit.html': edit,
   'pages/both.html':
@@ -42,17 +42,17 @@ describe('a form’s round', () => {
   });
 
   test.each<[string, (hidden: Record<string, string>) => Record<string, string>, Record<string, string>]>([
-    ['without a token', ({ _token, ...rest }) => rest, {}],
-    ['with a token of somebody else', (hidden) => ({ ...hidden, _token: 'AAAAAAAA.AAAAAAAAAAAAAAAAAAAAAA' }), {}],
-    ['without the list of names', ({ _form, ...rest }) => rest, {}],
+    ['without a token', ({ 'loom-token': _, ...rest }) => rest, {}],
+    ['with a token of somebody else', (hidden) => ({ ...hidden, 'loom-token': 'AAAAAAAA.AAAAAAAAAAAAAAAAAAAAAA' }), {}],
+    ['without the list of names', ({ 'loom-form': _, ...rest }) => rest, {}],
     [
       'with a longer list of names',
-      (hidden) => ({ ...hidden, _form: hidden['_form']!.replace('name,', 'name,secret,') }),
+      (hidden) => ({ ...hidden, 'loom-form': hidden['loom-form']!.replace('name,', 'name,secret,') }),
       {},
     ],
     [
       'with the list of another form',
-      (hidden) => ({ ...hidden, _form: hidden['_form']!.replace('boat:', 'other:') }),
+      (hidden) => ({ ...hidden, 'loom-form': hidden['loom-form']!.replace('boat:', 'other:') }),
       {},
     ],
     ['from another site', (hidden) => hidden, { 'sec-fetch-site': 'cross-site' }],
@@ -95,8 +95,8 @@ describe('a form’s round', () => {
     const response = await exchange.respond('edit', { boatForm: await exchange.read(boatForm) });
     const text = await response.text();
     expect(response.status).toBe(422);
-    expect(text).toMatch(/aria-invalid="true" aria-describedby="boat-length-messages" value="1,5"/);
-    expect(text).toContain('<p id="boat-messages">Some fields need another look.</p>');
+    expect(text).toMatch(/aria-invalid="true" aria-describedby="boat-length-errors" value="1,5"/);
+    expect(text).toContain('<p id="boat-errors">Some fields need another look.</p>');
   });
 
   test('the handler’s own message', async () => {
@@ -117,9 +117,9 @@ describe('a form’s round', () => {
     const text = await ada.page((exchange) =>
       exchange.respond('both', { boatForm: boatForm.blank(), otherForm: otherForm.blank() }),
     );
-    const lists = [...text.matchAll(/name="_form" value="([^"]+)"/g)].map((found) => found[1]!);
+    const lists = [...text.matchAll(/name="loom-form" value="([^"]+)"/g)].map((found) => found[1]!);
     for (const [index, name] of ['boat', 'other'].entries()) {
-      ada.hidden['_form'] = lists[index]!;
+      ada.hidden['loom-form'] = lists[index]!;
       const sent = await (await ada.send([['name', 'Tern']])).readOneOf([boatForm, otherForm]);
       expect([sent.name, sent.ok]).toEqual([name, true]);
     }
@@ -152,7 +152,7 @@ describe('tokens', () => {
         '<base href="https://evil.test/"><form id="based" action="x" method="post"></form><form id="back" action="http://harbour.test/" method="post"></form>',
     });
     const withToken = (text: string) =>
-      [...text.matchAll(/<form id="([\w-]+)"(?:(?!<\/form>)[\s\S])*_token/g)].map((found) => found[1]);
+      [...text.matchAll(/<form id="([\w-]+)"(?:(?!<\/form>)[\s\S])*loom-token/g)].map((found) => found[1]);
     const forms = await ada.page((exchange) => exchange.respond('forms', { there: 'https://evil.test/y' }));
     expect(withToken(forms)).toEqual(['post', 'same']);
     expect(withToken(await ada.page((exchange) => exchange.respond('based')))).toEqual(['back']);
@@ -192,14 +192,14 @@ describe('tokens', () => {
     exchange.renew();
     ada.keep(exchange.redirect('/'));
     await ada.page(showEdit);
-    ada.hidden = { ...ada.hidden, _token: old['_token']! };
+    ada.hidden = { ...ada.hidden, 'loom-token': old['loom-token']! };
     expect((await (await ada.send([])).verify()).ok).toBe(false);
   });
 
   test('a route without a form is verified', async () => {
     const ada = await visitor(sources);
     await ada.page(showEdit);
-    const token = ada.hidden['_token']!;
+    const token = ada.hidden['loom-token']!;
     const good = await (await ada.send([])).verify();
     const bad = await (await ada.send([], { bare: true })).verify();
     const script = await (

@@ -37,7 +37,7 @@ const post = (
   body: string,
   headers: Record<string, string> = { 'content-type': 'application/x-www-form-urlencoded' },
 ) => new Request('http://harbour.test/', { method: 'POST', body, headers });
-const read = (body: string) => form.read(post(body), { csrf: false });
+const read = (body: string) => form.read(post(body), { token: false });
 
 describe('values by field', () => {
   test.each<[string, string, object]>([
@@ -144,7 +144,7 @@ describe('bodies', () => {
       body: new TextEncoder().encode(body),
       headers,
     });
-    const sent = await form.read(request, { csrf: false });
+    const sent = await form.read(request, { token: false });
     expect([sent.ok, sent.status, Object.keys(sent.errors), sent.response.status]).toEqual([
       false,
       status,
@@ -164,7 +164,7 @@ describe('bodies', () => {
       'owner.port': 'no',
       nights: null,
     });
-    const sent = await form.read(post(body, { 'content-type': 'application/json' }), { csrf: false });
+    const sent = await form.read(post(body, { 'content-type': 'application/json' }), { token: false });
     expect(sent.value).toEqual({
       tide: null,
       name: 'ab',
@@ -181,7 +181,7 @@ describe('bodies', () => {
     'a JSON number that cannot be held is an error at its field, of whatever kind: %s',
     async (number) => {
       const body = `{"name": ${number}, "length": ${number}, "owner": {"name": ${number}}}`;
-      const sent = await form.read(post(body, { 'content-type': 'application/json' }), { csrf: false });
+      const sent = await form.read(post(body, { 'content-type': 'application/json' }), { token: false });
       expect(sent.value).toBeUndefined();
       expect(Object.keys(sent.errors)).toEqual(expect.arrayContaining(['name', 'length', 'owner.name']));
     },
@@ -189,7 +189,7 @@ describe('bodies', () => {
 
   test('a JSON number that can be held is itself', async () => {
     const body = '{"name": 9007199254740991, "length": 0.1}';
-    const sent = await form.read(post(body, { 'content-type': 'application/json' }), { csrf: false });
+    const sent = await form.read(post(body, { 'content-type': 'application/json' }), { token: false });
     expect([sent.text('name'), sent.text('length')]).toEqual(['9007199254740991', '0.1']);
   });
 
@@ -199,11 +199,11 @@ describe('bodies', () => {
     const quick = defineForm('quick', z.object({}), { limits: { pause: 20 } });
     const streamed = (body: ReadableStream) =>
       new Request('http://harbour.test/', { method: 'POST', body, headers: urlEncoded, duplex: 'half' } as RequestInit);
-    expect((await quick.read(streamed(cut), { csrf: false })).status).toBe(400);
-    expect((await quick.read(streamed(slow), { csrf: false })).status).toBe(408);
+    expect((await quick.read(streamed(cut), { token: false })).status).toBe(400);
+    expect((await quick.read(streamed(slow), { token: false })).status).toBe(408);
   });
 
-  test('without an exchange, csrf: false must be said', async () => {
+  test('without an exchange, token: false must be said', async () => {
     const sent = await form.read(post('name=ab'));
     expect([sent.status, sent.errors['']![0]]).toEqual([403, expect.stringContaining('exchange')]);
   });
@@ -275,9 +275,9 @@ describe('messages', () => {
     const worded = defineForm('w', z.object({ n: z.number(), m: z.number() }), {
       messages: { required: 'Needed.', de: { required: ({ label }) => `${label} fehlt.` } },
     });
-    const sent = await worded.read(post('n=1'), { csrf: false });
+    const sent = await worded.read(post('n=1'), { token: false });
     expect(sent.errors).toEqual({ m: ['Needed.'] });
-    expect(await render('<meta (takes f)><template (bind f)><p (messages)></p></template>', { f: sent })).toContain(
+    expect(await render('<meta (takes f)><template (bind f)><p (errors)></p></template>', { f: sent })).toContain(
       'Some fields need another look.',
     );
   });

@@ -210,15 +210,15 @@ describe('the list of names that a form showed', () => {
   test('is that of the page whose token comes with it', async () => {
     const ada = await visitor(sources);
     await ada.page(show('long'));
-    const { _form: long } = ada.hidden;
+    const { 'loom-form': long } = ada.hidden;
     expect((await (await ada.send(fields)).read(boatForm)).value).toEqual({ name: 'Tern', secret: 'x' });
     await ada.page(show('short'));
-    const { _form: short } = ada.hidden;
+    const { 'loom-form': short } = ada.hidden;
     expect((await (await ada.send(fields)).read(boatForm)).value).toEqual({ name: 'Tern' });
-    ada.hidden['_form'] = long!;
+    ada.hidden['loom-form'] = long!;
     expect((await (await ada.send(fields)).read(boatForm)).status).toBe(403);
-    ada.hidden['_form'] = short!;
-    expect((await (await ada.send([...fields, ['_form', long!]])).read(boatForm)).status).toBe(403);
+    ada.hidden['loom-form'] = short!;
+    expect((await (await ada.send([...fields, ['loom-form', long!]])).read(boatForm)).status).toBe(403);
     expect(ada.logged).toContain('old-form');
   });
 
@@ -411,7 +411,7 @@ describe('options are those that were given', () => {
     const everywhere = Object.prototype as Record<string, unknown>;
     const polluted = {
       external: true,
-      csrf: false,
+      token: false,
       origin: 'http://evil.test',
       trustProxy: true,
       unknown: 'collect',
@@ -431,7 +431,7 @@ describe('options are those that were given', () => {
       expect(exchange.redirect('https://evil.test', {}).headers.get('location')).toBe('/');
       const body = new URLSearchParams({ name: 'x', more: 'y' });
       expect((await form.read(new Request(site, { method: 'POST', body }), {})).status).toBe(403);
-      expect((await form.read(new Request(site, { method: 'POST', body }), { csrf: false })).unknown.size).toBe(0);
+      expect((await form.read(new Request(site, { method: 'POST', body }), { token: false })).unknown.size).toBe(0);
     } finally {
       for (const name of Object.keys(polluted)) delete everywhere[name];
     }

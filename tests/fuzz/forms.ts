@@ -60,7 +60,7 @@ export function leaks(html: string, page: string): boolean {
   });
 }
 
-export const holdsToken = (html: string) => html.includes('name="_token"');
+export const holdsToken = (html: string) => html.includes('name="loom-token"');
 
 const addresses = [
   ...'x /x ?q #a // /// \\\\ /\\ \\/ http: http:// http:/ https:// //evil.test evil.test harbour.test http://harbour.test'.split(

@@ -140,7 +140,7 @@ export const places: Place[] = [
   },
   {
     name: 'a query of the page',
-    template: '<a href=${query(b ? "//evil.test/x" : "/x", { a, b })}>x</a>',
+    template: '<a href=${withQuery(b ? "//evil.test/x" : "/x", { a, b })}>x</a>',
     check: staysHere('a', 'href'),
   },
   {
@@ -296,7 +296,7 @@ function attributeIn(html: string, element: string, name: string): string | unde
 function addressCheck(element: string, name: string, isImage = false) {
   return (html: string): string | undefined => {
     const value = attributeIn(html, element, name);
-    if (value === undefined || value === 'about:blank#blocked') return undefined;
+    if (value === undefined || value === 'about:blank#refused-url') return undefined;
     // As browsers read it: with the URL standard’s own parser.
     const url = read(value);
     if (!url || allowedSchemes.has(url.protocol)) return undefined;
@@ -308,7 +308,7 @@ function addressCheck(element: string, name: string, isImage = false) {
 function staysBelow(start: string, end: string | undefined, element = 'a', name = 'href') {
   return (html: string): string | undefined => {
     const value = attributeIn(html, element, name);
-    if (value === undefined || value === 'about:blank#blocked') return undefined;
+    if (value === undefined || value === 'about:blank#refused-url') return undefined;
     const { origin, pathname } = new URL(value, 'http://harbour.test/deep/er/');
     const holds =
       origin === 'http://harbour.test' && pathname.startsWith(start) && (end === undefined || pathname.endsWith(end));
@@ -378,7 +378,7 @@ function followsStart(html: string, a: unknown): string | undefined {
   const value = attributeIn(html, 'a', 'href');
   const base = 'http://harbour.test/deep/er/';
   const url = value === undefined ? undefined : read(value, base);
-  if (!url || value === 'about:blank#blocked') return addressCheck('a', 'href')(html);
+  if (!url || value === 'about:blank#refused-url') return addressCheck('a', 'href')(html);
   const start = printed(a);
   const expected = read(start, base)?.host;
   const { host } = url;

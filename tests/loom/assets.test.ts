@@ -86,7 +86,7 @@ describe('addresses in templates', () => {
       sources: {
         'layouts/site-layout.html': '<head>\n    <slot name="head"></slot></head><slot></slot>',
         'partials/berth-card.html':
-          '<link (to head) rel="stylesheet" href="css/site.css"><script (to head) src="js/site.js"></script><b>x</b>',
+          '<link (into head) rel="stylesheet" href="css/site.css"><script (into head) src="js/site.js"></script><b>x</b>',
         'pages/page.html': '<berth-card></berth-card><berth-card></berth-card>',
       },
     });
@@ -156,7 +156,7 @@ describe('folders and manifests', () => {
   test('a folder and a manifest together, under a base path', async () => {
     const loom = await createNodeLoom({
       sources: { 'pages/page.html': page },
-      assets: { folder: join(folder, 'public'), manifest: join(folder, 'manifest.json'), base: '/tern/' },
+      assets: { folder: join(folder, 'public'), manifest: join(folder, 'manifest.json'), prefix: '/tern/' },
     });
     expect([loom.check(), await loom.render('page')]).toEqual([
       [],

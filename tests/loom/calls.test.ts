@@ -177,7 +177,7 @@ describe('elements that are placed into the layout', () => {
     '<html>\n  <head>\n    <slot name="head"></slot>\n  </head>\n  <body>\n    <slot></slot>\n  </body>\n</html>\n';
   const own = layout.replace('<slot name="head"></slot>', '<slot name="head"><meta name="own"></slot>');
   const map =
-    '<link rel="stylesheet" href="/map.css" (to head)>\n<script src="/map.js" async (to head)></script>\n<div class="map"></div>\n';
+    '<link rel="stylesheet" href="/map.css" (into head)>\n<script src="/map.js" async (into head)></script>\n<div class="map"></div>\n';
   const sources = { 'partials/sea-map.html': map };
 
   test.each<[string, string, string, string]>([
@@ -199,7 +199,7 @@ describe('elements that are placed into the layout', () => {
       '<sea-map/>',
       '<meta name="own"><link rel="stylesheet" href="/map.css">\n    <script src="/map.js" async></script>',
     ],
-    ['from the page itself', layout, '<style (to head)>p{}</style><p>x</p>', '<style>p{}</style>'],
+    ['from the page itself', layout, '<style (into head)>p{}</style><p>x</p>', '<style>p{}</style>'],
   ])('%s', async (_name, base, page, head) => {
     const text = await render(`<meta (layout one-layout)>${page}`, {}, { ...sources, 'layouts/one-layout.html': base });
     expect(text.slice(text.indexOf('<head>') + 6, text.indexOf('</head>')).trim()).toBe(head);
@@ -207,12 +207,12 @@ describe('elements that are placed into the layout', () => {
   });
 
   test.each([
-    ['a value', '<meta (layout one-layout)><link href="/${1}" (to head)>', 'placed-value'],
-    ['a further clause', '<meta (layout one-layout)><link (if 1) href="/x" (to head)>', 'placed-value'],
+    ['a value', '<meta (layout one-layout)><link href="/${1}" (into head)>', 'placed-value'],
+    ['a further clause', '<meta (layout one-layout)><link (if 1) href="/x" (into head)>', 'placed-value'],
     ['no layout', '<sea-map/>', 'placed-without-layout'],
     [
       'a slot that the layout does not have',
-      '<meta (layout one-layout)><link href="/x" (to foot)>',
+      '<meta (layout one-layout)><link href="/x" (into foot)>',
       'placed-without-layout',
     ],
   ])('%s is an error', async (_name, page, code) => {
@@ -225,7 +225,7 @@ describe('layouts', () => {
   const base =
     '<meta (takes wide = false)>\n<!doctype html>\n<html>\n  <head>\n    <slot name="title"><title>T</title></slot>\n  </head>\n  <body class=${wide && "wide"}>\n    <slot></slot>\n    <aside><slot name="aside">base</slot></aside>\n  </body>\n</html>\n';
   const staff =
-    '<meta (layout base-layout wide)>\n<ul slot="aside"><slot (base)></slot><li>staff</li><slot name="more"></slot></ul>\n<main><slot></slot></main>\n';
+    '<meta (layout base-layout wide)>\n<ul slot="aside"><slot (inherited)></slot><li>staff</li><slot name="more"></slot></ul>\n<main><slot></slot></main>\n';
   const layouts = { 'layouts/base-layout.html': base, 'layouts/staff-layout.html': staff };
   const page = '<title slot="title">P</title>\n<h1>x</h1>\n';
 
@@ -241,7 +241,7 @@ describe('layouts', () => {
       '<body class="wide">\n    <main><h1>x</h1></main>\n    <aside><ul>base<li>staff</li></ul></aside>',
     );
     expect(await loom.render('staff/print/c')).toBe('<title slot="title">P</title>\n<h1>x</h1>\n');
-    expect(await loom.fragment('a')).toBe('<h1>x</h1>');
+    expect(await loom.partial('a')).toBe('<h1>x</h1>');
   });
 
   test('by a function of the visitor', async () => {
@@ -254,7 +254,7 @@ describe('layouts', () => {
     const chosen = { a: (_page: string, context: { locale?: string }) => context.locale ?? 'none', b: 'none' };
     const loom = await createLoom({ sources, layouts: chosen });
     expect(await loom.render('a', {}, { context: { locale: 'plain-layout' } })).toBe(
-      '<html><body data-region="all"><h1>x</h1></body></html>',
+      '<html><body data-loom-region="all"><h1>x</h1></body></html>',
     );
     expect(await loom.render('a', {}, { context: { locale: 'staff-layout' } })).toContain('<title>P</title>');
     expect(await loom.render('a')).toBe('<h1>x</h1>');
@@ -263,7 +263,9 @@ describe('layouts', () => {
     );
     const answer = await loom.exchange(new Request('http://harbour.test/'));
     answer.context.locale = 'plain-layout';
-    expect(await (await answer.respond('a')).text()).toContain('<template data-page="a plain-layout" data-mark=');
+    expect(await (await answer.respond('a')).text()).toContain(
+      '<template data-loom-page="a plain-layout" data-loom-mark=',
+    );
     await expect(createLoom({ sources, layouts: { '**': () => 'none' } })).rejects.toThrow(
       '“any layout” has no slot “nowhere”.',
     );
@@ -277,7 +279,7 @@ describe('layouts', () => {
   });
 
   test('a page fills what its layout’s layout left open, and shows what it replaces', async () => {
-    const filled = `<meta (layout staff-layout)><p slot="aside">[<slot (base)></slot>]</p><i slot="more">m</i>x`;
+    const filled = `<meta (layout staff-layout)><p slot="aside">[<slot (inherited)></slot>]</p><i slot="more">m</i>x`;
     expect(await render(filled, {}, layouts)).toContain(
       '<aside><p>[<ul>base<li>staff</li><i>m</i></ul>]</p></aside>'.replace('<i>m</i>', '<i>m</i>'),
     );
@@ -292,7 +294,7 @@ describe('layouts', () => {
     ['an unknown layout', '<meta (layout bsae-layout)>x', 'unknown-layout', /base-layout/],
     ['an unknown slot of a layout', '<meta (layout base-layout)><p slot="asid">x</p>', 'unknown-slot', /aside/],
     ['an unknown argument of a layout', '<meta (layout base-layout wid)>x', 'unknown-argument', /wide/],
-    ['base outside a fill', '<slot (base)></slot>', 'misplaced-clause', /fills a slot/],
+    ['base outside a fill', '<slot (inherited)></slot>', 'misplaced-clause', /fills a slot/],
   ])('%s', async (_name, template, code, hint) => {
     const found = await errors(template, layouts);
     expect(found.map((error) => error.code)).toEqual([code]);

@@ -104,7 +104,7 @@ describe('a wrong call', () => {
     await expect(loom.render('berths/lst')).rejects.toThrow(
       'There is no page “berths/lst”. Did you mean “berths/list”?',
     );
-    await expect(loom.fragment('x')).rejects.toThrow(LoomError);
+    await expect(loom.partial('x')).rejects.toThrow(LoomError);
   });
 
   test('no templates at all', async () => {

@@ -163,7 +163,7 @@ describe('data that fails when it is looked at', () => {
     expect((await loom.respond(request(), 'page', { a: sent })).status).toBe(200);
     const form = defineForm('boat', z.object({ name: z.string() }));
     const post = new Request('http://harbour.test/', { method: 'POST', body: new URLSearchParams() });
-    const refused = await form.read(post, { csrf: false });
+    const refused = await form.read(post, { token: false });
     expect((await loom.respond(request(), 'page', { a: refused })).status).toBe(422);
   });
 });
@@ -252,7 +252,7 @@ describe('a reader who leaves', () => {
     else setTimeout(() => controller.abort(), delay);
     const asking = new Request('http://harbour.test/', {
       signal: controller.signal,
-      headers: { 'loom-asks': 'r', 'loom-page': 'page' },
+      headers: { 'loom-region': 'r', 'loom-page': 'page' },
     });
     await loom.respond(asking, 'page', { a: rows });
     await settle();

@@ -126,7 +126,7 @@ describe('the header', () => {
       'pages/other.html': '<img src="https://other.test/a.png">',
       'layouts/site-layout.html':
         '<!doctype html><html><head><slot name="head"></slot></head><body><slot></slot></body></html>',
-      'partials/x-y.html': '<script src="https://part.test/a.js" (to head)></script><p><slot></slot></p>',
+      'partials/x-y.html': '<script src="https://part.test/a.js" (into head)></script><p><slot></slot></p>',
     };
     const { directives } = await policyOf('', { sources });
     expect(directives).toMatchObject({ 'img-src': 'https://fill.test', 'script-src': 'https://part.test' });

@@ -4,7 +4,7 @@ import { trustedHTML, trustedURL } from 'zip-loom';
 import { errors, failure, notices, problems, render } from '../support/templates.ts';
 
 /** What a link becomes that may not be followed. */
-const blockedLink = '<a href="about:blank#blocked">x</a>';
+const blockedLink = '<a href="about:blank#refused-url">x</a>';
 
 const rows: Array<[name: string, template: string, a: unknown, output: string]> = [
   ['text', '<p>${a}</p>', `<b title="x">&'`, '<p>&lt;b title=&quot;x&quot;&gt;&amp;&#39;</p>'],
@@ -59,22 +59,27 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
   ['tokens in part', '<p class="x ${a}"></p>', ['a', false, 'b'], '<p class="x a b"></p>'],
   ['an address', '<a href=${a}></a>', '/x?a=1&b=2', '<a href="/x?a=1&amp;b=2"></a>'],
   ['an address with capitals', '<a href=${a}></a>', 'HTTPS://H/', '<a href="HTTPS://H/"></a>'],
-  ['a blocked address', '<a href=${a}></a>', 'javascript:alert(1)', '<a href="about:blank#blocked"></a>'],
-  ['a disguised scheme', '<a href=${a}></a>', ' \u0001java\tscript\n:alert(1)', '<a href="about:blank#blocked"></a>'],
-  ['data is blocked for links', '<a href=${a}></a>', 'data:text/html,x', '<a href="about:blank#blocked"></a>'],
+  ['a blocked address', '<a href=${a}></a>', 'javascript:alert(1)', '<a href="about:blank#refused-url"></a>'],
+  [
+    'a disguised scheme',
+    '<a href=${a}></a>',
+    ' \u0001java\tscript\n:alert(1)',
+    '<a href="about:blank#refused-url"></a>',
+  ],
+  ['data is blocked for links', '<a href=${a}></a>', 'data:text/html,x', '<a href="about:blank#refused-url"></a>'],
   ['data passes for images', '<img src=${a}>', 'data:image/png;base64,AA', '<img src="data:image/png;base64,AA">'],
-  ['other data does not', '<img src=${a}>', 'data:text/html,x', '<img src="about:blank#blocked">'],
+  ['other data does not', '<img src=${a}>', 'data:text/html,x', '<img src="about:blank#refused-url">'],
   [
     'a scheme from two values',
     '<a href="${a[0]}:${a[1]}"></a>',
     ['javascript', 'x'],
-    '<a href="about:blank#blocked"></a>',
+    '<a href="about:blank#refused-url"></a>',
   ],
   [
     'two values side by side',
     '<a href="${a[0]}${a[1]}"></a>',
     ['javascript:', 'x()'],
-    '<a href="about:blank#blocked"></a>',
+    '<a href="about:blank#refused-url"></a>',
   ],
   ['a base and a segment', '<a href="${a[0]}/x/${a[1]}"></a>', ['..', 'b/c'], '<a href="../x/b%2Fc"></a>'],
   [
@@ -83,8 +88,8 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     'a/b?c&d#é',
     '<a href="/b/a%2Fb%3Fc%26d%23%C3%A9?q=a%2Fb%3Fc%26d%23%C3%A9#a%2Fb%3Fc%26d%23%C3%A9"></a>',
   ],
-  ['a segment that climbs', '<a href="/b/${a}/c"></a>', '..', '<a href="about:blank#blocked"></a>'],
-  ['a segment that climbs in two halves', '<a href="/b/.${a}/c"></a>', '.', '<a href="about:blank#blocked"></a>'],
+  ['a segment that climbs', '<a href="/b/${a}/c"></a>', '..', '<a href="about:blank#refused-url"></a>'],
+  ['a segment that climbs in two halves', '<a href="/b/.${a}/c"></a>', '.', '<a href="about:blank#refused-url"></a>'],
   ['dots behind other text of a segment', '<a href="/b/x${a}/c"></a>', '..', '<a href="/b/x../c"></a>'],
   ['dots in a query', '<a href="/b?x=${a}"></a>', '..', '<a href="/b?x=.."></a>'],
   ['several segments', '<a href="/b/${urlPath(a)}"></a>', ['x', 'y z'], '<a href="/b/x/y%20z"></a>'],
@@ -93,7 +98,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     'image candidates',
     '<img srcset=${a}>',
     '/a.png 1x, javascript:x 2x',
-    '<img srcset="/a.png 1x, about:blank#blocked 2x">',
+    '<img srcset="/a.png 1x, about:blank#refused-url 2x">',
   ],
   [
     'an image in candidates',
@@ -130,7 +135,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     'a list of attributes',
     '<a ${...a}>x</a>',
     { href: 'javascript:x', title: '"', disabled: false, class: ['b'] },
-    '<a href="about:blank#blocked" title="&quot;" class="b">x</a>',
+    '<a href="about:blank#refused-url" title="&quot;" class="b">x</a>',
   ],
   [
     'classes join, the later attribute wins',
@@ -175,7 +180,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     'a refresh to another site',
     '<meta http-equiv="refresh" content="5; url=${a}">',
     'https://evil.test/',
-    '<meta http-equiv="refresh" content="5; url=about:blank#blocked">',
+    '<meta http-equiv="refresh" content="5; url=about:blank#refused-url">',
   ],
   [
     'a refresh to this site, in quotes',
@@ -187,7 +192,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     'a refresh',
     '<meta http-equiv="refresh" content="5; url=${a}">',
     'javascript:x',
-    '<meta http-equiv="refresh" content="5; url=about:blank#blocked">',
+    '<meta http-equiv="refresh" content="5; url=about:blank#refused-url">',
   ],
 ];
 

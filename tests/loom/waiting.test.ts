@@ -188,7 +188,7 @@ describe('content that waits', () => {
     expect(inContent).toMatchObject({ file: 'partials/wind-box.html', line: 2, column: 31 });
   });
 
-  test.each(['render', 'stream', 'fragment'] as const)('promises that nobody reads end nothing: %s', async (way) => {
+  test.each(['render', 'stream', 'partial'] as const)('promises that nobody reads end nothing: %s', async (way) => {
     const unhandled: unknown[] = [];
     const note = (reason: unknown) => unhandled.push(reason);
     process.on('unhandledRejection', note);
@@ -213,7 +213,7 @@ describe('content that waits', () => {
     const loom = await loomOf('x', {
       sources: { 'pages/needs.html': '<meta (takes a, b)>x', 'pages/breaks.html': '<meta (takes a)>${a.b.c}' },
     });
-    for (const way of ['render', 'fragment'] as const)
+    for (const way of ['render', 'partial'] as const)
       await expect(loom[way](page, { a: failing('a') })).rejects.toThrow();
     expect((await loom.respond(new Request('http://x.test'), page, { a: failing('a') })).status).toBe(500);
     await later(0);
@@ -339,7 +339,7 @@ describe('streams', () => {
       'a placeholder, and the content at the end of the body',
       `<meta (takes weather)>\n<body>\n${weather}</body>\n`,
       () => ({ weather: later(12) }),
-      `<body>\n${inPlace('<!--late 1-->\n  <p>Asking …</p><!--/late 1-->').replace('\n  <!--', '<!--')}<template data-late="1">\n  <section>12°</section></template>\n</body>\n`,
+      `<body>\n${inPlace('<!--late 1-->\n  <p>Asking …</p><!--/late 1-->').replace('\n  <!--', '<!--')}<template data-loom-late="1">\n  <section>12°</section></template>\n</body>\n`,
     ],
     [
       'a value that is there already needs no placeholder',
@@ -351,25 +351,25 @@ describe('streams', () => {
       'each part when it is ready, the first to be ready first',
       '<meta (takes a, b)>\n<p (await x = a)>${x}</p><p (meanwhile)>A</p><p (await y = b)>${y}</p><p (meanwhile)>B</p>',
       () => ({ a: later(0).then(() => later('a')), b: later('b') }),
-      '<!--late 1--><p>A</p><!--/late 1--><!--late 2--><p>B</p><!--/late 2--><template data-late="2"><p>b</p></template>\n<template data-late="1"><p>a</p></template>\n',
+      '<!--late 1--><p>A</p><!--/late 1--><!--late 2--><p>B</p><!--/late 2--><template data-loom-late="2"><p>b</p></template>\n<template data-loom-late="1"><p>a</p></template>\n',
     ],
     [
       'a row of a table, with its white space',
       '<meta (takes a)>\n<table>\n  <tr (await x = a)><td>${x}</td></tr>\n  <tr (meanwhile)><td>…</td></tr>\n</table>',
       () => ({ a: later(1) }),
-      '<table><!--late 1-->\n  <tr><td>…</td></tr><!--/late 1-->\n</table><template data-late="1">\n  <tr><td>1</td></tr></template>\n',
+      '<table><!--late 1-->\n  <tr><td>…</td></tr><!--/late 1-->\n</table><template data-loom-late="1">\n  <tr><td>1</td></tr></template>\n',
     ],
     [
       'a drawing inside of SVG, with an element around it that makes it one',
       '<meta (takes a)>\n<svg><circle (await r = a) r=${r}></circle><text (meanwhile)>…</text></svg>',
       () => ({ a: later(3) }),
-      '<svg><!--late 1--><text>…</text><!--/late 1--></svg><template data-late="1" data-wrapped><svg><circle r="3"></circle></svg></template>\n',
+      '<svg><!--late 1--><text>…</text><!--/late 1--></svg><template data-loom-late="1" data-loom-wrapped><svg><circle r="3"></circle></svg></template>\n',
     ],
     [
       'a failure with a (catch …)',
       takesWeather,
       () => ({ weather: failing('fog') }),
-      `${inPlace('<!--late 1-->\n  <p>Asking …</p><!--/late 1-->').replace('\n  <!--', '<!--')}<template data-late="1">\n  <p>No weather: fog</p></template>\n`,
+      `${inPlace('<!--late 1-->\n  <p>Asking …</p><!--/late 1-->').replace('\n  <!--', '<!--')}<template data-loom-late="1">\n  <p>No weather: fog</p></template>\n`,
     ],
   ])('late: %s', async (_, page, data, expected) => {
     const loom = await loomOf(page);
@@ -385,7 +385,7 @@ describe('streams', () => {
     expect((await chunks.next()).value).toBe('<!--late 1--><p>A</p><!--/late 1-->');
     inner.resolve('b');
     // Content comes in one piece: what waits in it is waited for.
-    expect((await chunks.next()).value).toBe('<template data-late="1"><div><i>b</i></div></template>\n');
+    expect((await chunks.next()).value).toBe('<template data-loom-late="1"><div><i>b</i></div></template>\n');
   });
 
   test('an error before the first byte is thrown, one after it is shown in its place and logged', async () => {

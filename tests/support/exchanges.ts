@@ -44,7 +44,7 @@ export async function visitor(sources: Record<string, string>, options: LoomOpti
       );
       const text = await self.keep(await respond(exchange)).text();
       self.hidden = Object.fromEntries(
-        [...text.matchAll(/<input type="hidden" name="(_\w+)" value="([^"]*)">/g)].map((found) => [
+        [...text.matchAll(/<input type="hidden" name="(loom-\w+)" value="([^"]*)">/g)].map((found) => [
           found[1]!,
           found[2]!,
         ]),

@@ -41,8 +41,10 @@ async function browser(
     await loom.respond(new Request(address, { headers: { cookie: 'loom-client=1' } }), page, data)
   ).text();
   const [, name = '', has = ''] =
-    /<template data-page="([^"]*)" data-mark="[\w-]{8}" data-has="([^"]*)"><\/template>\n<\/body>/.exec(text) ??
-    /data-page="([^"]*)"[^>]*data-has="([^"]*)"/.exec(text) ??
+    /<template data-loom-page="([^"]*)" data-loom-mark="[\w-]{8}" data-loom-digests="([^"]*)"><\/template>\n<\/body>/.exec(
+      text,
+    ) ??
+    /data-loom-page="([^"]*)"[^>]*data-loom-digests="([^"]*)"/.exec(text) ??
     [];
   return { loom, has, page: name };
 }
@@ -58,9 +60,9 @@ async function asks(
   const request = new Request(address, {
     method: init.method ?? 'GET',
     headers: {
-      'loom-asks': name,
+      'loom-region': name,
       'loom-page': from.page,
-      'loom-has': from.has,
+      'loom-digests': from.has,
       'sec-fetch-site': 'same-origin',
       ...headers,
     },
@@ -69,7 +71,7 @@ async function asks(
   if (init.method) await exchange.verify();
   const response = await exchange.respond(page, data, init.status ? { status: init.status } : {});
   const text = await response.text();
-  return { response, text, sent: [...text.matchAll(/data-merge-into="([^"]+)"/g)].map((found) => found[1]) };
+  return { response, text, sent: [...text.matchAll(/data-loom-merge-into="([^"]+)"/g)].map((found) => found[1]) };
 }
 
 describe('a page', () => {
@@ -84,14 +86,16 @@ describe('a page', () => {
   test('has no digests on a first visit, and no list without regions', async () => {
     const { loom } = await browser();
     const first = await (await loom.respond(new Request(address), 'list', { heading: 'H', rows })).text();
-    expect(first).toMatch(/<template data-page="list site-layout" data-mark="[\w-]{8}"><\/template>\n<\/body>/);
+    expect(first).toMatch(
+      /<template data-loom-page="list site-layout" data-loom-mark="[\w-]{8}"><\/template>\n<\/body>/,
+    );
     expect(await (await loom.respond(new Request(address), 'plain')).text()).toBe('<p>no regions</p>');
   });
 
   test('depends on the headers of the client', async () => {
     const { loom } = await browser();
     expect((await loom.respond(new Request(address), 'plain')).headers.get('vary')).toBe(
-      'Loom-Asks, Loom-Page, Loom-Has, Loom-Only',
+      'Loom-Region, Loom-Page, Loom-Digests, Loom-Only',
     );
   });
 
@@ -119,7 +123,7 @@ describe('an answer', () => {
       [],
     ]);
     expect(text).toContain('<title>T</title>');
-    expect(text).toContain('data-has="');
+    expect(text).toContain('data-loom-digests="');
   });
 
   test('holds the inner region alone where only that differs, and those that nobody asked for', async () => {
@@ -136,7 +140,7 @@ describe('an answer', () => {
     });
     expect(sent).toEqual(['table']);
     expect(text).toMatch(
-      /<table data-region="table" data-mark="[\w-]+"><tr data-region="row-3" data-mark="[\w-]+"><td>three<\/td><\/tr><tr data-region="row-1" data-kept><\/tr><tr data-region="row-2" data-kept><\/tr><\/table>/,
+      /<table data-loom-region="table" data-loom-mark="[\w-]+"><tr data-loom-region="row-3" data-loom-mark="[\w-]+"><td>three<\/td><\/tr><tr data-loom-region="row-1" data-loom-kept><\/tr><tr data-loom-region="row-2" data-loom-kept><\/tr><\/table>/,
     );
   });
 
@@ -145,7 +149,7 @@ describe('an answer', () => {
     const { sent, text } = await asks(ada, 'table', 'list', { heading: 'New', rows });
     expect(sent).toEqual(['page']);
     expect(text).toMatch(
-      /<template data-merge-into="page"><nav data-region="account" data-kept><\/nav><div data-region="flash" data-kept><\/div><main><h1>New<\/h1><table data-region="table" data-kept><\/table><p data-region="slow" data-kept><\/p><\/main><\/template>/,
+      /<template data-loom-merge-into="page"><nav data-loom-region="account" data-loom-kept><\/nav><div data-loom-region="flash" data-loom-kept><\/div><main><h1>New<\/h1><table data-loom-region="table" data-loom-kept><\/table><p data-loom-region="slow" data-loom-kept><\/p><\/main><\/template>/,
     );
   });
 
@@ -192,7 +196,7 @@ describe('an answer', () => {
     const { sent, text } = await asks(ada, 'row-2', 'list', { heading: 'H', rows, secret }, { 'loom-only': 'row-2' });
     expect([sent, ran]).toEqual([['row-2'], 0]);
     expect(text).toMatch(
-      /^<template data-merge-into="row-2"><tr data-region="row-2" data-mark="[\w-]+"><td>two<\/td><\/tr><\/template>/,
+      /^<template data-loom-merge-into="row-2"><tr data-loom-region="row-2" data-loom-mark="[\w-]+"><td>two<\/td><\/tr><\/template>/,
     );
     expect((await asks(ada, 'slow', 'list', { heading: 'H', rows, secret }, { 'loom-only': 'slow' })).text).toContain(
       'secret',
@@ -218,9 +222,9 @@ describe('an answer', () => {
 
   test('to another site is an address for the browser', async () => {
     const ada = await browser();
-    const exchange = await ada.loom.exchange(new Request(address, { headers: { 'loom-asks': 'table' } }));
+    const exchange = await ada.loom.exchange(new Request(address, { headers: { 'loom-region': 'table' } }));
     const response = exchange.redirect('https://other.test/x', { external: true });
-    expect([response.status, response.headers.get('loom-location'), response.headers.get('location')]).toEqual([
+    expect([response.status, response.headers.get('loom-elsewhere'), response.headers.get('location')]).toEqual([
       204,
       'https://other.test/x',
       null,
@@ -239,12 +243,12 @@ describe('mistakes', () => {
     const development = await createLoom({ sources: { 'pages/a.html': template }, mode: 'development' });
     expect(() => development.renderSync('a')).toThrow(expect.objectContaining({ code }));
     const production = await createLoom({ sources: { 'pages/a.html': template }, logger });
-    expect(production.renderSync('a')).toContain('data-region=');
+    expect(production.renderSync('a')).toContain('data-loom-region=');
     expect(logged).toMatchObject([{ code }]);
   });
 
   test.each([
-    ['an interval without unit', '<p (region a polls="2")></p>', 'region-interval'],
+    ['an interval without unit', '<p (region a poll="2")></p>', 'region-interval'],
     ['an unknown setting', '<p (region a pols="2s")></p>', 'region-setting'],
     ['when far', '<p (region a from="/x" when="far")></p>', 'region-when'],
     ['no name', '<p (region)></p>', 'clause-syntax'],

@@ -33,20 +33,20 @@ function loomOf(options: LoomOptions = {}): Promise<Loom> {
 
 const withClient = { cookie: 'loom-client=1' };
 const get = (headers: Record<string, string> = {}, url = address) => new Request(url, { headers });
-const plain = (text: string) => text.replace(/[\w-]{8}(?=-\d)/g, 'id').replace(/ data-mark="[\w-]{8}"/g, '');
+const plain = (text: string) => text.replace(/[\w-]{8}(?=-\d)/g, 'id').replace(/ data-loom-mark="[\w-]{8}"/g, '');
 
 describe('where late content goes', () => {
   const data = { weather: () => later('12°') };
   const late =
-    '<body>\n<!--late id-1--><i>Asking</i><!--/late id-1-->\n<template data-late="id-1"><b>12°</b></template>\n</body>';
+    '<body>\n<!--late id-1--><i>Asking</i><!--/late id-1-->\n<template data-loom-late="id-1"><b>12°</b></template>\n</body>';
   const inPlace = '<body>\n<b>12°</b>\n</body>';
   test.each<[string, Record<string, string>, string, 'late' | 'source' | undefined, string]>([
     ['a first visit', {}, address, undefined, inPlace],
     ['a visitor whose client has said that it runs', withClient, address, undefined, late],
-    ['a browser that runs no scripts now', withClient, `${address}&_order=source`, undefined, inPlace],
+    ['a browser that runs no scripts now', withClient, `${address}&loom-order=source`, undefined, inPlace],
     ['a page that says late', {}, address, 'late', late],
     ['a page that says source', withClient, address, 'source', inPlace],
-    ['a client that merges', { ...withClient, 'loom-asks': 'page' }, address, 'late', ''],
+    ['a client that merges', { ...withClient, 'loom-region': 'page' }, address, 'late', ''],
   ])('%s', async (_, headers, url, order, expected) => {
     const loom = await loomOf();
     const response = await loom.respond(get(headers, url), 'plain', data, order ? { order } : {});
@@ -58,9 +58,9 @@ describe('where late content goes', () => {
     const loom = await loomOf();
     const text = await (await loom.respond(get(withClient), 'plain', data)).text();
     expect(text).toContain(
-      '<head><noscript><meta http-equiv="refresh" content="0; url=?page=2&amp;_order=source"></noscript>',
+      '<head><noscript><meta http-equiv="refresh" content="0; url=?page=2&amp;loom-order=source"></noscript>',
     );
-    const response = await loom.respond(get(withClient, `${address}&_order=source`), 'plain', data);
+    const response = await loom.respond(get(withClient, `${address}&loom-order=source`), 'plain', data);
     expect(await response.text()).not.toContain('noscript');
     expect(response.headers.getSetCookie()).toEqual(['loom-client=; Path=/; Max-Age=0; SameSite=Lax']);
   });
@@ -68,12 +68,14 @@ describe('where late content goes', () => {
   test('a path that looks like another site leads nowhere', async () => {
     const loom = await loomOf();
     const text = await (await loom.respond(get(withClient, 'http://harbour.test//evil.test/x'), 'plain', data)).text();
-    expect(text).toContain('content="0; url=?_order=source"');
+    expect(text).toContain('content="0; url=?loom-order=source"');
   });
 
   test('the page’s own address does not show that it came in source order', async () => {
     const loom = await loomOf({ sources: { ...sources, 'pages/here.html': '<p>${context.url.search}</p>' } });
-    expect(await (await loom.respond(get({}, `${address}&_order=source`), 'here')).text()).toContain('<p>?page=2</p>');
+    expect(await (await loom.respond(get({}, `${address}&loom-order=source`), 'here')).text()).toContain(
+      '<p>?page=2</p>',
+    );
   });
 
   test('what fails at once is an ordinary 500, what fails later is shown in its place', async () => {
@@ -95,7 +97,7 @@ describe('where late content goes', () => {
 });
 
 describe('regions', () => {
-  const has = async (response: Response) => /data-has="([^"]*)"/.exec(await response.text())?.[1];
+  const has = async (response: Response) => /data-loom-digests="([^"]*)"/.exec(await response.text())?.[1];
 
   test('digests are the same in whichever order and however quickly the content came', async () => {
     const loom = await loomOf();
@@ -109,16 +111,22 @@ describe('regions', () => {
   });
 
   const ask = (list: string | undefined, more: Record<string, string> = {}) =>
-    get({ ...withClient, 'loom-asks': 'clock', 'loom-page': 'home site-layout', 'loom-has': list ?? '', ...more });
+    get({
+      ...withClient,
+      'loom-region': 'clock',
+      'loom-page': 'home site-layout',
+      'loom-digests': list ?? '',
+      ...more,
+    });
 
   test('an answer in place waits for late content, and leaves it out when it is as it was', async () => {
     const loom = await loomOf();
     const list = await has(await loom.respond(get(withClient), 'home', { weather: () => later('12°') }));
     const same = await (await loom.respond(ask(list), 'home', { clock: '2', weather: () => later('12°') })).text();
-    expect([...same.matchAll(/data-merge-into="(\w+)"/g)].map(([, name]) => name)).toEqual(['clock']);
+    expect([...same.matchAll(/data-loom-merge-into="(\w+)"/g)].map(([, name]) => name)).toEqual(['clock']);
     const other = await (await loom.respond(ask(list), 'home', { clock: '2', weather: () => later('13°') })).text();
     expect(plain(other)).toContain(
-      '<template data-merge-into="weather"><section data-region="weather"><b>13°</b></section></template>',
+      '<template data-loom-merge-into="weather"><section data-loom-region="weather"><b>13°</b></section></template>',
     );
   });
 
@@ -127,7 +135,7 @@ describe('regions', () => {
     let asked = 0;
     const weather = () => later(String(++asked));
     const clock = await loom.respond(ask('', { 'loom-only': 'clock' }), 'home', { weather });
-    expect([plain(await clock.text()).includes('<p data-region="clock">1</p>'), asked]).toEqual([true, 0]);
+    expect([plain(await clock.text()).includes('<p data-loom-region="clock">1</p>'), asked]).toEqual([true, 0]);
     const own = await loom.respond(ask('', { 'loom-only': 'weather' }), 'home', { weather });
     expect([plain(await own.text()).includes('<b>1</b></section>'), asked]).toEqual([true, 1]);
   });
@@ -140,7 +148,7 @@ describe('regions', () => {
       weather: () => never,
     });
     expect(plain(await response.text())).toContain(
-      '<template data-merge-into="inner"><p data-region="inner">here</p></template>',
+      '<template data-loom-merge-into="inner"><p data-loom-region="inner">here</p></template>',
     );
   });
 
@@ -151,9 +159,9 @@ describe('regions', () => {
     }
     const list = await has(await loom.respond(get(withClient), 'rows', { rows: rows() }));
     expect(list).toMatch(/^page=[\w-]{8}, rest=[\w-]{8}$/);
-    const headers = { 'loom-asks': 'rest', 'loom-page': 'rows site-layout', 'loom-has': list ?? '' };
+    const headers = { 'loom-region': 'rest', 'loom-page': 'rows site-layout', 'loom-digests': list ?? '' };
     const text = await (await loom.respond(get({ ...withClient, ...headers }), 'rows', { rows: rows() })).text();
-    expect([...text.matchAll(/data-merge-into="(\w+)"/g)].map(([, name]) => name)).toEqual(['list']);
+    expect([...text.matchAll(/data-loom-merge-into="(\w+)"/g)].map(([, name]) => name)).toEqual(['list']);
     expect(text).toContain('<li>a</li>');
   });
 });
@@ -171,8 +179,8 @@ describe('forms', () => {
     expect(response.headers.getSetCookie().join()).toContain('loom=');
     keep(response);
     const text = await response.text();
-    const fields = [...text.matchAll(/<input type="hidden" name="(_\w+)" value="([^"]*)">/g)];
-    expect(fields.map(([, name]) => name).sort()).toEqual(['_form', '_form', '_token']);
+    const fields = [...text.matchAll(/<input type="hidden" name="(loom-\w+)" value="([^"]*)">/g)];
+    expect(fields.map(([, name]) => name).sort()).toEqual(['loom-form', 'loom-form', 'loom-token']);
     expect(cookies.size).toBe(1);
     const body = new URLSearchParams([
       ['boat', 'Tern'],
@@ -198,6 +206,6 @@ describe('forms', () => {
     expect(logged).toEqual(['error']);
     // In its place it comes before the token, which is left out then.
     const inPlace = await shown('source');
-    expect([inPlace.includes('elsewhere'), inPlace.includes('_token')]).toEqual([true, false]);
+    expect([inPlace.includes('elsewhere'), inPlace.includes('loom-token')]).toEqual([true, false]);
   });
 });

@@ -1,5 +1,5 @@
 /** The forms of the harbour: one definition each for the page, the checks and the reading. */
-import { type BoundFormOf, defineForm } from 'zip-loom/forms';
+import { defineForm, type FormViewOf } from 'zip-loom/forms';
 import { z } from 'zod';
 
 export const searchForm = defineForm(
@@ -65,8 +65,8 @@ export const passwordForm = defineForm(
 export const answerForm = defineForm('answer', z.object({ status: z.enum(['accepted', 'refused']) }));
 
 /** What templates take. */
-export type SearchForm = BoundFormOf<typeof searchForm>;
-export type BoatForm = BoundFormOf<typeof boatForm>;
-export type SignInForm = BoundFormOf<typeof signInForm>;
-export type DetailsForm = BoundFormOf<typeof detailsForm>;
-export type PasswordForm = BoundFormOf<typeof passwordForm>;
+export type SearchForm = FormViewOf<typeof searchForm>;
+export type BoatForm = FormViewOf<typeof boatForm>;
+export type SignInForm = FormViewOf<typeof signInForm>;
+export type DetailsForm = FormViewOf<typeof detailsForm>;
+export type PasswordForm = FormViewOf<typeof passwordForm>;

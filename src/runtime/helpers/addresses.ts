@@ -20,7 +20,7 @@ export function urlPath(...segments: unknown[]): URLPath {
  * what is not named stays.
  * @param url a `URL`, of which path, query and fragment are taken, or text; only text with a scheme keeps its origin
  */
-export function query(url: URL | string, changes: Record<string, unknown>): string {
+export function withQuery(url: URL | string, changes: Record<string, unknown>): string {
   const text = url instanceof URL ? url.pathname + url.search + url.hash : plain(url);
   const [, path = '', search = '', hash = ''] = /^([^?#]*)(\?[^#]*)?(#.*)?$/s.exec(text) ?? [];
   const kept = new URLSearchParams(search);

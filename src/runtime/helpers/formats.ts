@@ -8,8 +8,8 @@ import type { Place } from './index.ts';
 type Time = Date | number | string | null | undefined;
 type DateStyle = 'short' | 'medium' | 'long' | 'full';
 
-/** Steps of `ago`: below how many seconds a unit is used, and how many seconds it has. */
-const agoSteps: ReadonlyArray<[below: number, unit: Intl.RelativeTimeFormatUnit, seconds: number]> = [
+/** Steps of `relativeTime`: below how many seconds a unit is used, and how many seconds it has. */
+const timeSteps: ReadonlyArray<[below: number, unit: Intl.RelativeTimeFormatUnit, seconds: number]> = [
   [60, 'second', 1],
   [3600, 'minute', 60],
   [86_400, 'hour', 3600],
@@ -47,13 +47,13 @@ export function formatHelpers({ locale, timeZone }: Place) {
     time: (value: Time, style: DateStyle = 'short') => written(value, undefined, style),
     /** `dateTime(d, style?)`: 12 Jun 2026, 14:05. */
     dateTime: (value: Time, style: DateStyle = 'medium') => written(value, style, 'short'),
-    /** `ago(d)`: 3 minutes ago, in 2 days. `now` may be given. */
-    ago: (value: Time, now: Time = Date.now()) => {
+    /** `relativeTime(d)`: 3 minutes relativeTime, in 2 days. `now` may be given. */
+    relativeTime: (value: Time, now: Time = Date.now()) => {
       const moment = timeOf(value);
       const present = timeOf(now);
       if (!moment || !present) return '';
       const seconds = (moment.getTime() - present.getTime()) / 1000;
-      const [, unit, size] = agoSteps.find(([below]) => Math.abs(seconds) < below)!;
+      const [, unit, size] = timeSteps.find(([below]) => Math.abs(seconds) < below)!;
       return relative({ numeric: 'auto' }).format(Math.trunc(seconds / size), unit);
     },
     /** `number(n, options?)`: 1,234.5. */

@@ -1,7 +1,7 @@
 /** The functions that every template may call. */
 
 import { trustedHTML, trustedURL } from '../trusted.ts';
-import { query, urlPath } from './addresses.ts';
+import { urlPath, withQuery } from './addresses.ts';
 import { formatHelpers } from './formats.ts';
 import { json, truncate } from './texts.ts';
 
@@ -21,7 +21,16 @@ export interface Place {
  * @param asset gives the address of a file of the project
  */
 export function createHelpers(place: Place, asset: (path: string) => string = (path) => path) {
-  return { ...formatHelpers(place), asset, query, urlPath, json, truncate: truncateIn(place), trustedHTML, trustedURL };
+  return {
+    ...formatHelpers(place),
+    asset,
+    withQuery,
+    urlPath,
+    json,
+    truncate: truncateIn(place),
+    trustedHTML,
+    trustedURL,
+  };
 }
 
 /** The names of all built-in helpers. */

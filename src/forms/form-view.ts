@@ -52,7 +52,7 @@ const nothing: readonly string[] = [];
 const deepestName = 12;
 
 /** A form that templates can bind. `Model` is what its schema takes. */
-export class BoundForm<Model = unknown> implements Bindable {
+export class FormView<Model = unknown> implements Bindable {
   readonly [bindable] = true as const;
   readonly errors: FieldErrors;
   /** Only for types: what the form’s schema takes. */
@@ -123,8 +123,8 @@ export class BoundForm<Model = unknown> implements Bindable {
       text,
       chosen: new Set(isMany ? this.textsOf(name) : text === '' ? [] : [text]),
       choices: this.choicesAt(name, shape),
-      invalid: this.messagesAt(name).length > 0,
-      describedBy: this.messagesAt(name).length > 0 ? [this.messagesId(name)] : [],
+      invalid: this.errorsAt(name).length > 0,
+      describedBy: this.errorsAt(name).length > 0 ? [this.errorsId(name)] : [],
     });
   }
 
@@ -163,11 +163,11 @@ export class BoundForm<Model = unknown> implements Bindable {
     return plan;
   }
 
-  messagesId(name: string): string {
-    return `${this.idFor(name)}-messages`;
+  errorsId(name: string): string {
+    return `${this.idFor(name)}-errors`;
   }
 
-  messagesAt(name: string): readonly string[] {
+  errorsAt(name: string): readonly string[] {
     // What was read can be refused later.
     if (!hasAny(this.errors)) return nothing;
     const own = ownValue(this.errors, name);
@@ -198,13 +198,13 @@ export class BoundForm<Model = unknown> implements Bindable {
       hint,
       hintId: `${this.idFor(name)}-hint`,
       describedBy:
-        [hint ? `${this.idFor(name)}-hint` : '', this.messagesAt(name).length > 0 ? this.messagesId(name) : '']
+        [hint ? `${this.idFor(name)}-hint` : '', this.errorsAt(name).length > 0 ? this.errorsId(name) : '']
           .join(' ')
           .trim() || undefined,
       kind,
       control:
         kind === 'boolean' ? 'checkbox' : kind === 'choice' ? 'select' : kind === 'long-text' ? 'textarea' : 'input',
-      invalid: this.messagesAt(name).length > 0,
+      invalid: this.errorsAt(name).length > 0,
     };
   }
 

@@ -1,5 +1,5 @@
 /** A form’s options, its definition, and forms that were made from it but not sent. */
-import { type BindOptions, BoundForm } from './bound-form.ts';
+import { type BindOptions, FormView } from './form-view.ts';
 import type { ReadRequestOptions } from './read-options.ts';
 import type { Sent } from './sent.ts';
 import type { FormSettings } from './settings.ts';
@@ -10,10 +10,10 @@ export type ModelOf<Input> = { readonly [Field in keyof Input]?: Input[Field] | 
 
 /**
  * The form that a template takes, by its definition.
- * @example export type BoatForm = BoundFormOf<typeof boatForm>;
+ * @example export type BoatForm = FormViewOf<typeof boatForm>;
  */
-export type BoundFormOf<Definition> =
-  Definition extends FormDefinition<string, infer Input, unknown> ? BoundForm<Input> : never;
+export type FormViewOf<Definition> =
+  Definition extends FormDefinition<string, infer Input, unknown> ? FormView<Input> : never;
 
 export interface FormDefinition<Name extends string = string, Input = unknown, Output = unknown> {
   readonly name: Name;
@@ -21,11 +21,11 @@ export interface FormDefinition<Name extends string = string, Input = unknown, O
   /** Only for types: what reading gives. */
   readonly output?: Output;
   /** A form to fill in, with some values given. */
-  blank(values?: ModelOf<Input>, options?: BindOptions): FormToRead<Name, Input, Output>;
+  blank(values?: ModelOf<Input>, options?: BindOptions): Form<Name, Input, Output>;
   /** A form that shows a model. */
-  from(model: ModelOf<Input> & object, options?: BindOptions): FormToRead<Name, Input, Output>;
+  from(model: ModelOf<Input> & object, options?: BindOptions): Form<Name, Input, Output>;
   /**
-   * Reads a request without a loom, for APIs and tests. No token is looked for: `csrf: false` says that this is meant, and
+   * Reads a request without a loom, for APIs and tests. No token is looked for: `token: false` says that this is meant, and
    * without it the answer is a refusal.
    */
   read(request: Request, options?: ReadRequestOptions): Promise<Sent<Name, Input, Output>>;
@@ -36,7 +36,7 @@ export interface FormDefinition<Name extends string = string, Input = unknown, O
 }
 
 /** A bound form that has not been sent. `read` takes it too: what was not sent keeps its value. */
-export class FormToRead<Name extends string = string, Input = unknown, Output = unknown> extends BoundForm<Input> {
+export class Form<Name extends string = string, Input = unknown, Output = unknown> extends FormView<Input> {
   /** Only for types: what reading gives. */
   declare readonly output: Output;
   declare readonly nameType: Name;

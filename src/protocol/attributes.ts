@@ -1,0 +1,50 @@
+/**
+ * Attributes of ours, on elements of a page and of an answer. All begin with `data-loom-`, so that an author’s own `data-from`
+ * or `data-key` means nothing to us.
+ */
+
+// On regions.
+/** The region’s name. */
+export const regionAttribute = 'data-loom-region';
+/** A nonce of the page, by which the server proves that a region, or the list at the end of a page, is its own. */
+export const markAttribute = 'data-loom-mark';
+/** Stands on the empty element that takes the place of a region which the browser has already. */
+export const keptAttribute = 'data-loom-kept';
+/** The interval at which a region asks for itself: `2s`, `500ms`, `5m`. */
+export const pollAttribute = 'data-loom-poll';
+/** The URL that a region loads its content from. */
+export const fromAttribute = 'data-loom-from';
+/** `near`: the region is loaded when it comes near the screen. */
+export const whenAttribute = 'data-loom-when';
+
+// Of authors, on links, forms, buttons and elements around them.
+/** The region on whose behalf an element acts; `page` or `none`. */
+export const updateAttribute = 'data-loom-update';
+/** `input`: the form is submitted while the visitor types. */
+export const submitOnAttribute = 'data-loom-submit-on';
+/** By how many milliseconds such a form is debounced. */
+export const debounceAttribute = 'data-loom-debounce';
+/** `keep`: the address bar stays as it is. */
+export const urlAttribute = 'data-loom-url';
+/** `none`: the element is never touched by a merge. */
+export const mergeAttribute = 'data-loom-merge';
+/** By what an element without an `id` is known again. */
+export const keyAttribute = 'data-loom-key';
+/** The element that is shown when the request of its region fails. */
+export const onFailureAttribute = 'data-loom-on-failure';
+
+// On `<template>` elements of the server.
+/** The page’s template and layouts: the element that a page and an answer end with. */
+export const pageAttribute = 'data-loom-page';
+/** The digests of the page’s regions, beside `pageAttribute`. */
+export const digestsAttribute = 'data-loom-digests';
+/** The region that the content is merged into. */
+export const mergeIntoAttribute = 'data-loom-merge-into';
+/** Content for the page’s `<head>`. */
+export const headAttribute = 'data-loom-head';
+/** The session’s token, for the forms that stay on the page. */
+export const tokenAttribute = 'data-loom-token';
+/** Content that came late, by the id of its place. */
+export const lateAttribute = 'data-loom-late';
+/** Late content of SVG or MathML, which stands in an element that is not part of it. */
+export const wrappedAttribute = 'data-loom-wrapped';

@@ -1,0 +1,13 @@
+/** Names of ours among those of forms and of queries. */
+
+/** The hidden field with the session’s token. */
+export const tokenField = 'loom-token';
+
+/** The hidden field with the sealed list of the names that a form showed. */
+export const formField = 'loom-form';
+
+/** The parameter of the query that says which method a POST stands for. */
+export const methodParameter = '_method';
+
+/** The parameter of the query by which a browser without scripts asks for a page in source order. */
+export const orderParameter = 'loom-order';

@@ -1,0 +1,33 @@
+/** Headers by which the browser says what it has, and the server what it answers with. */
+
+export const headers = {
+  /** Request: the region that the visitor acted in, or `page`. */
+  region: 'Loom-Region',
+  /** Request: the template and layouts of the page in the browser. */
+  page: 'Loom-Page',
+  /** Request: the digests of the regions in the browser. */
+  digests: 'Loom-Digests',
+  /** Request: the one region that is wanted. */
+  only: 'Loom-Only',
+  /** Request: the session’s token, for requests without a form. */
+  token: 'Loom-Token',
+  /** Answer: what it is, see `AnswerKind`. */
+  answer: 'Loom-Answer',
+  /** Answer: the URL on another site that the browser is to go to. */
+  elsewhere: 'Loom-Elsewhere',
+} as const;
+
+/** Headers that every page depends on (RFC 9110 §12.5.5). */
+export const vary = [headers.region, headers.page, headers.digests, headers.only].join(', ');
+
+/**
+ * What an answer is: `parts` of the page that differ; `none`, for the browser has to go there itself; another whole `page`; a
+ * page that shows an `error` to developers, or tells visitors of a `failure`.
+ */
+export type AnswerKind = 'parts' | 'none' | 'page' | 'error' | 'failure';
+
+/** The region that stands for everything outside of regions. */
+export const pageRegion = 'page';
+
+/** The cookie by which the client says that it runs. */
+export const clientCookie = 'loom-client';

@@ -1,0 +1,5 @@
+/** The wire: names that server and browser agree on, and the codec of the list of digests. */
+export * from './attributes.ts';
+export { type Digests, readDigests, writeDigests } from './digest-list.ts';
+export { formField, methodParameter, orderParameter, tokenField } from './fields.ts';
+export { type AnswerKind, clientCookie, headers, pageRegion, vary } from './headers.ts';

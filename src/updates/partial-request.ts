@@ -1,0 +1,23 @@
+/** What the browser says of the page that it has, and wants: the headers of a request as plain data. */
+import { type Digests, headers as names, readDigests } from '../protocol/index.ts';
+
+/** A request of the client’s. */
+export interface PartialRequest {
+  /** The region the visitor acted in, or `page`. */
+  region: string;
+  /** The template and layouts of the page in the browser. */
+  page: string;
+  /** What the browser has. */
+  digests: Digests;
+  /** The one region that is wanted. */
+  only: string | undefined;
+}
+
+/** Reads the headers of a request; `undefined` where no client asks. */
+export function readPartialRequest(headers: Headers): PartialRequest | undefined {
+  const only = headers.get(names.only) || undefined;
+  const region = headers.get(names.region) ?? only;
+  if (!region) return undefined;
+  const digests = readDigests(headers.get(names.digests) ?? '');
+  return { region, page: headers.get(names.page) ?? '', digests, only };
+}
