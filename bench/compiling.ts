@@ -38,7 +38,7 @@ export function compilingResult(): Result {
       helpers: new Set([...helperNames, 'nights']),
       layouts: { '**': 'site-layout', 'staff/**': 'staff-layout', 'copy-*/staff/**': 'staff-layout' },
     });
-    const problems = compilation.problems();
+    const problems = compilation.diagnostics();
     if (problems.length > 0) throw new Error(`${problems[0]!.file}: ${problems[0]!.message}`);
     for (const template of compilation.set.templates) compilation.generate(template);
   };

@@ -18,7 +18,7 @@ const mutations = [
   ['" in text', 'text.ts', "return '&quot;';", "return '\"';"],
   ["' in text", 'text.ts', "return '&#39;';", 'return "\'";'],
   ['lone surrogates in text', 'text.ts', "pair : '\\ufffd'", 'pair : text[at]'],
-  ['values without an obvious text', 'text.ts', 'throw renderErrors.unprintable(value);', 'return String(value);'],
+  ['values without an obvious text', 'text.ts', 'throw unprintable(value);', 'return String(value);'],
   ['a line break behind <pre> and <textarea>', 'text.ts', '/^[\\r\\n]/.test(printed)', 'false'],
   ['trusted by a symbol only', 'trusted.ts', "Symbol.for('zip-loom.trusted-html')", "'zip-loom.trusted-html'"],
   ['an & before a value', 'attribute-text.ts', "text.replace(/&(?=#?[a-z0-9]*$)/i, '&amp;')", 'text'],
@@ -55,7 +55,12 @@ const mutations = [
     'candidates.push(escapeText(list.slice(start, end))',
   ],
   ['what ends an address in a list', 'urls.ts', '.replace(/[\\s,]/g, encodeURIComponent)', ''],
-  ['addresses of code', 'urls.ts', 'if (trusted === undefined) throw renderErrors.untrusted(what);', ''],
+  [
+    'addresses of code',
+    'urls.ts',
+    "if (trusted === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what }));",
+    '',
+  ],
   ['the alphabet of styles', 'styles.ts', 'if (!safeAlphabet.test(text)) return false;', ''],
   ['functions that load, in styles', 'styles.ts', '(?:url|src|image|', '(?:src|image|'],
   ['brackets in styles', 'styles.ts', 'return depth === 0;', 'return true;'],
@@ -75,7 +80,7 @@ const mutations = [
   [
     'trusted import maps',
     'json.ts',
-    "if (address === undefined) throw renderErrors.untrusted('An import map');",
+    "if (address === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what: 'An import map' }));",
     'if (address === undefined) return jsonValue(value);',
   ],
   ['names in lists of attributes', 'attributes.ts', '!wellFormedName.test(written) || ', ''],
@@ -83,7 +88,7 @@ const mutations = [
   [
     'refused names in lists of attributes',
     'attributes.ts',
-    'throw renderErrors.attributeName(name);',
+    "throw new RenderError(renderDiagnostic('refused-spread-attribute', { name }));",
     'return attribute(prefix, value);',
   ],
   ['event handlers', 'attribute-kinds.ts', "name.startsWith('on') || ", ''],
@@ -117,10 +122,15 @@ const mutations = [
   [
     'the same in the action of a form',
     'places.ts',
-    'if (attribute && scheme !== undefined) report(attribute, complaints.refusedScheme(scheme));',
+    "if (attribute && scheme !== undefined) report(attribute, templateDiagnostic('refused-scheme', { scheme }));",
     '',
   ],
-  ['the origin of code', 'places.ts', 'if (!settlesOrigin(value)) return refuse(complaints.untrustedCode(what));', ''],
+  [
+    'the origin of code',
+    'places.ts',
+    "if (!settlesOrigin(value)) return refuse(templateDiagnostic('refused-code-url', { what }));",
+    '',
+  ],
   [
     'the content of a refresh',
     'places.ts',
@@ -130,7 +140,7 @@ const mutations = [
   [
     'a whole style as a value',
     'style-places.ts',
-    "if (value.length === 1) return refuse(complaints.refusedStyle('the place of a whole style'));",
+    "if (value.length === 1)\n    return refuse(templateDiagnostic('refused-style-value', { place: 'the place of a whole style' }));",
     '',
   ],
   ['the name of a property', 'style-places.ts', "this.hasColon ? undefined : 'the name of a property'", 'undefined'],
@@ -143,12 +153,12 @@ const mutations = [
   ['text that cannot be escaped', 'nodes.ts', 'if (refusesText(element, at)) return;', ''],
   ['JSON that is none', 'json-scripts.ts', 'if (holdsValue) checkJSON(standIn, element, at);', ''],
   ['strings of an import map', 'json-scripts.ts', 'if (isCode && inString)', 'if (false)'],
-  ['names of tags', 'tokenizer.ts', 'complaint, this.report);', 'complaint, () => {});'],
+  ['names of tags', 'tokenizer.ts', 'diagnostic, this.report);', 'diagnostic, () => {});'],
   [
     'names of attributes',
     'attributes.ts',
-    'complaints.substitutionInAttributeName(), report);',
-    'complaints.substitutionInAttributeName(), () => {});',
+    "readingDiagnostic('refused-attribute-name'), report);",
+    "readingDiagnostic('refused-attribute-name'), () => {});",
   ],
   [
     'trusted markup in attributes',
@@ -240,7 +250,7 @@ const mutations = [
   [
     'buttons that come too late',
     'posting.ts',
-    'if (course.isSent && !mayHoldToken(out, course)) throw renderErrors.lateFormAction();',
+    "if (course.isSent && !mayHoldToken(out, course)) throw new RenderError(renderDiagnostic('refused-late-submitter'));",
     '',
   ],
   ['methods in the address of the page', 'posting.ts', "pair !== '' && !namesMethod(pair)", "pair !== ''"],
@@ -270,8 +280,8 @@ const mutations = [
   ['promises behind conditions', 'attribute-text.ts', 'return mayMake(expression.syntax) ?', 'return false ?'],
   [
     'promises that are printed',
-    'render-error.ts',
-    '// A function of the data may have made it: then nobody else knows it.\n    quieten(value);',
+    'text.ts',
+    '// A function of the data may have made it: then nobody else knows it.\n  quieten(value);',
     '',
   ],
   ['late rows of a list', 'data-values.ts', 'else lookAtNext(row as Record<string, unknown>, accessors, meet);', ''],
@@ -320,7 +330,7 @@ const mutations = [
   ['the depth of elements', 'parser.ts', 'if (this.depth > deepestNesting) {', 'if (false) {'],
   ['the depth of expressions', 'expressions.ts', 'if (++this.depth > deepestExpression)', 'if (++this.depth < 0)'],
   ['the number of alternatives', 'siblings.ts', 'chain.length > mostAlternatives', 'false'],
-  ['the number of problems', 'report.ts', 'if (problems.length >= mostProblems) throw new TooManyProblems();', ''],
+  ['the number of problems', 'report.ts', 'if (found.length >= mostDiagnostics) throw new TooManyDiagnostics();', ''],
   ['nonces of private pages', 'answer-page.ts', 'sources.needsNonce || usesToken || ', 'sources.needsNonce || '],
   ['nonces of unknown code', 'answer-page.ts', 'sources.needsNonce || usesToken', 'usesToken'],
   ['hashes of code as browsers have it', 'page-sources.ts', ".replace(/\\r\\n?/g, '\\n')", ''],
@@ -330,7 +340,12 @@ const mutations = [
     "if (first.kind !== 'text') return undefined;",
     "if (first.kind !== 'text') return [\"'self'\"];",
   ],
-  ['what a policy adds', 'content-policy.ts', 'throw loomErrors.invalidPolicy(name);', 'return [];'],
+  [
+    'what a policy adds',
+    'content-policy.ts',
+    "throw new LoomError(loomDiagnostic('invalid-policy', { directive: name }));",
+    'return [];',
+  ],
 ];
 
 /** The quick tests first; what takes long only where they see nothing. */

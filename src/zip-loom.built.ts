@@ -1,11 +1,12 @@
 /** `zip-loom/built`: templates that `zip-loom build` has made, without the compiler: for browsers above all. */
+
+export { LoomError } from './diagnostics/index.ts';
 export {
   type BuiltLoomOptions,
   createBuiltLoom,
   type Exchange,
   type Logger,
   type Loom,
-  LoomError,
   type RenderOptions,
   type RespondOptions,
   type StreamOptions,

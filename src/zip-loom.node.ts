@@ -1,24 +1,24 @@
 /** `zip-loom` under Node: as elsewhere, and `createLoom` also reads folders. */
+
+export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
 export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
-export { type CallSite, TemplateError } from './language/index.ts';
-export {
-  type AssetFiles,
-  type Exchange,
-  type Logger,
-  type Loom,
-  LoomError,
-  type LoomMode,
-  type PageName,
-  type Pages,
-  type Partials,
-  type PolicyAdditions,
-  type PolicyOption,
-  type RedirectOptions,
-  type RenderOptions,
-  type RespondOptions,
-  type SendOrder,
-  type StreamOptions,
-  type TemplateName,
+export type {
+  AssetFiles,
+  Exchange,
+  Logger,
+  Loom,
+  LoomMode,
+  PageName,
+  Pages,
+  Partials,
+  PolicyAdditions,
+  PolicyOption,
+  RedirectOptions,
+  RenderOptions,
+  RespondOptions,
+  SendOrder,
+  StreamOptions,
+  TemplateName,
 } from './loom/index.ts';
 export { type AssetFolder, createLoom, type NodeLoomOptions as LoomOptions } from './node/index.ts';
 export {

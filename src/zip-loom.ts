@@ -1,13 +1,13 @@
 /** `zip-loom` wherever there is no file system: templates come from memory. */
+
+export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
 export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
-export { type CallSite, TemplateError } from './language/index.ts';
 export {
   type AssetFiles,
   createLoom,
   type Exchange,
   type Logger,
   type Loom,
-  LoomError,
   type LoomMode,
   type LoomOptions,
   type PageName,

@@ -1,20 +1,23 @@
 /** Errors as plain findings, for programs and for people. Pure: errors in, data and text out. */
-import type { TemplateError } from '../language/index.ts';
+import type { DiagnosticCode, Severity, TemplateError } from '../diagnostics/index.ts';
 
 /** One finding, as `--json` prints it. Lines and columns are counted from 1, columns in UTF-16 code units. */
 export interface Finding {
   file: string;
   line: number;
   column: number;
-  code: string;
+  /** Stable, as `unknown-name`. */
+  code: DiagnosticCode;
+  severity: Severity;
   message: string;
   hint: string | null;
 }
 
 /** The error without its frame. */
 export function findingOf(error: TemplateError): Finding {
-  const { file, line, column, code, message, hint } = error;
-  return { file, line, column, code, message, hint: hint ?? null };
+  const { file, line, column, diagnostic } = error;
+  const { code, severity, message, hint } = diagnostic;
+  return { file, line, column, code, severity, message, hint: hint === '' ? null : hint };
 }
 
 /** “2 problems in 1 template.” */

@@ -1,11 +1,13 @@
 /** `zip-loom build`: templates as ES modules, for projects that run without their sources. */
+
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative, resolve, sep } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { Command } from 'commander';
 import { type BuiltFile, buildFiles, typeDeclarations } from '../compiler/index.ts';
+import { LoomError } from '../diagnostics/index.ts';
 import { compileProject, findProject } from '../node/index.ts';
-import { callErrors } from './call-error.ts';
+import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 
 interface Options {
@@ -27,7 +29,7 @@ async function build(options: Options, command: Command): Promise<void> {
   const { project } = command.optsWithGlobals<{ project?: string }>();
   const { folder, options: configured } = await findProject(project ?? process.cwd());
   const { compilation, assets, errors } = compileProject(configured);
-  const harmful = errors.filter((error) => !error.isHarmless);
+  const harmful = errors.filter((error) => error.severity === 'error');
   for (const [index, error] of errors.entries()) {
     if (index > 0) process.stderr.write('\n');
     reportError(error);
@@ -70,7 +72,8 @@ function removeStale(out: string, files: ReadonlySet<string>): void {
   const present = readdirSync(out, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
   const paths = present.map((entry) => urlPath(relative(out, join(entry.parentPath, entry.name))));
   const isOurs = (path: string) => readFileSync(join(out, path), 'utf8').startsWith('// Built by zip-loom');
-  if (paths.length > 0 && !(paths.includes('index.js') && isOurs('index.js'))) throw callErrors.folderInUse(out);
+  if (paths.length > 0 && !(paths.includes('index.js') && isOurs('index.js')))
+    throw new LoomError(commandDiagnostic('refused-folder', { folder: out }));
   for (const path of paths) {
     if (files.has(path) || !path.endsWith('.js') || !isOurs(path)) continue;
     rmSync(join(out, path));

@@ -1,12 +1,13 @@
 /** `zip-loom check`: every problem of every template. */
+
 import { resolve } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { Command } from 'commander';
 import { findingOf, summary } from '../analysis/index.ts';
-import type { TemplateError } from '../language/index.ts';
+import { LoomError, type TemplateError } from '../diagnostics/index.ts';
 import type { Loom } from '../loom/index.ts';
 import { createLoom, findProject } from '../node/index.ts';
-import { callErrors } from './call-error.ts';
+import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 
 interface Options {
@@ -36,7 +37,7 @@ async function check(files: string[], options: Options, command: Command): Promi
   if (options.trusted) return listTrusted(loom.trusted(), options.json ?? false);
   const wanted = new Set(files.map((file) => resolve(file)));
   const unknown = [...wanted].find((file) => !loom.files().some((known) => resolve(known) === file));
-  if (unknown) throw callErrors.notATemplate(unknown);
+  if (unknown) throw new LoomError(commandDiagnostic('unknown-file', { file: unknown }));
   const errorsNow = () => loom.check().filter((error) => wanted.size === 0 || wanted.has(resolve(error.file)));
   const count = () => wanted.size || loom.files().length;
   if (options.watch) return watch(errorsNow, (errors) => report(errors, count(), options));

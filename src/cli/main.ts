@@ -1,9 +1,8 @@
 #!/usr/bin/env node
 /** The command line: `zip-loom <command>`. Exit codes: 0 for success, 1 when something was found, 2 when the call was wrong. */
 import { Command, CommanderError } from 'commander';
-import { LoomError } from '../loom/index.ts';
+import { LoomError } from '../diagnostics/index.ts';
 import { buildCommand } from './build.ts';
-import { CallError } from './call-error.ts';
 import { checkCommand } from './check.ts';
 import { renderCommand } from './render.ts';
 
@@ -30,7 +29,7 @@ function inherit(command: Command): Command {
 function exitCode(error: unknown): number {
   // Commander has printed its own message already.
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
-  if (error instanceof CallError || error instanceof LoomError) {
+  if (error instanceof LoomError) {
     console.error(error.message);
     return 2;
   }

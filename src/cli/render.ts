@@ -1,9 +1,10 @@
 /** `zip-loom render <page>`: one page on standard output. */
+
 import { readFileSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
-import { TemplateError } from '../language/index.ts';
+import { LoomError, TemplateError } from '../diagnostics/index.ts';
 import { createLoom, findProject } from '../node/index.ts';
-import { callErrors } from './call-error.ts';
+import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 
 interface Options {
@@ -46,18 +47,22 @@ function readData(file: string): object {
   try {
     text = readFileSync(file === '-' ? 0 : file, 'utf8');
   } catch (error) {
-    throw callErrors.unreadableData(file, reasonOf(error));
+    throw new LoomError(commandDiagnostic('unreadable-data', { file, reason: reasonOf(error) }));
   }
   let data: unknown;
   try {
     data = JSON.parse(text);
   } catch (error) {
-    throw callErrors.dataNotJSON(file === '-' ? 'standard input' : file, reasonOf(error));
+    throw new LoomError(commandDiagnostic('invalid-data', { file: nameOf(file), reason: reasonOf(error) }));
   }
   if (typeof data !== 'object' || data === null || Array.isArray(data)) {
-    throw callErrors.dataNotAnObject();
+    throw new LoomError(commandDiagnostic('invalid-data', { file: nameOf(file), reason: undefined }));
   }
   return data;
+}
+
+function nameOf(file: string): string {
+  return file === '-' ? 'standard input' : file;
 }
 
 function reasonOf(error: unknown): string {

@@ -1,6 +1,6 @@
 /** Prints template errors for people: in colour on a terminal, plain elsewhere. */
 import colours from 'picocolors';
-import type { TemplateError } from '../language/index.ts';
+import type { TemplateError } from '../diagnostics/index.ts';
 
 /** Prints one error and those found with it. */
 export function reportError(error: TemplateError, stream: NodeJS.WriteStream = process.stderr): void {

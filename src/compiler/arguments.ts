@@ -1,7 +1,9 @@
 /** Attributes of a call as arguments. */
-import { type Attribute, didYouMean, type Element, type Report, type Spread } from '../language/index.ts';
+
+import { didYouMean, type Report } from '../diagnostics/index.ts';
+import type { Attribute, Element, Spread } from '../language/index.ts';
 import { quietCode, valueCode } from './attribute-text.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { type Code, commaList, js, propertyName } from './parts.ts';
 import { declarationOf, type Template } from './template-set.ts';
 
@@ -52,17 +54,18 @@ export function argumentsCode(
     }
     const name = argumentName(item.name);
     const isKnown = known.has(name);
-    if (given.has(name)) report(item.nameSpan, complaints.argumentTwice(template.name, item.name));
+    if (given.has(name))
+      report(item.nameSpan, templateDiagnostic('duplicate-argument', { call: template.name, name: item.name }));
     given.add(name);
     if (!isKnown && !takesRest) {
       report(
         item.nameSpan,
-        complaints.unknownArgument(
-          template.name,
-          item.name,
-          hintFor(item.name, [...known.keys()]),
-          declarationOf(template),
-        ),
+        templateDiagnostic('unknown-argument', {
+          call: template.name,
+          name: item.name,
+          nearest: hintFor(item.name, [...known.keys()]),
+          declaration: declarationOf(template),
+        }),
       );
     }
     entries.push(js`${propertyName(isKnown ? name : item.name)}: ${argumentCode(item)}`);
@@ -70,7 +73,14 @@ export function argumentsCode(
   if (!spread) {
     for (const parameter of known.values()) {
       if (parameter.required && !given.has(parameter.name)) {
-        report(span, complaints.missingArgument(template.name, attributeName(parameter.name), declarationOf(template)));
+        report(
+          span,
+          templateDiagnostic('missing-argument', {
+            call: template.name,
+            name: attributeName(parameter.name),
+            declaration: declarationOf(template),
+          }),
+        );
       }
     }
   }

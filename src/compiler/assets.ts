@@ -2,20 +2,19 @@
 
 import type { Node } from 'acorn';
 import { decodeHTMLAttribute } from 'entities';
+import { didYouMean, type Span } from '../diagnostics/index.ts';
 import {
   type Attribute,
   attributeOf,
-  didYouMean,
   type Element,
   type Expression,
   fixedValue,
   isSpace,
-  type Span,
   skipSpace,
   visit,
 } from '../language/index.ts';
 import { assetPath, escapeText } from '../runtime/index.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import type { Resolution } from './resolution.ts';
 
 /** Attributes of any element whose address may be that of a file. */
@@ -114,7 +113,10 @@ export function checkAssetCalls(expression: Expression, at: Resolution): void {
     const path = (argument as { value?: unknown } | undefined)?.value;
     const named = typeof path === 'string' ? assetPath(path) : undefined;
     if (named && !assets.has(named.path))
-      at.report(argument!, complaints.missingAsset(named.path, didYouMean(named.path, assets.keys())));
+      at.report(
+        argument!,
+        templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
+      );
   });
 }
 
@@ -125,7 +127,11 @@ function assetAddress(address: string, needed: Span | undefined, at: Resolution)
   if (!assets || !named) return address;
   const found = assets.get(named.path);
   if (found !== undefined) return found + named.rest;
-  if (needed) at.report(needed, complaints.missingAsset(named.path, didYouMean(named.path, assets.keys())));
+  if (needed)
+    at.report(
+      needed,
+      templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
+    );
   return address;
 }
 

@@ -1,7 +1,8 @@
 /** `(bind form)` and `(errors path)`. */
+
 import { attributeOf, type Clause } from '../language/index.ts';
 import { joinedText } from './attribute-text.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { isContent } from './fills.ts';
 import { type Code, fixed, js, literal, local, type Part, print, runtime } from './parts.ts';
 import { type Completion, type Resolution, use, useValues } from './resolution.ts';
@@ -27,7 +28,7 @@ export function resolveErrors(
 ): Part[] {
   const { bound } = at;
   if (!bound) {
-    at.report(clause, complaints.errorsOutsideBind());
+    at.report(clause, templateDiagnostic('missing-bind'));
     return [];
   }
   const { element } = branch;

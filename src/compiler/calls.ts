@@ -1,7 +1,9 @@
 /** Calls of templates: `<berth-card berth=${b}>…</berth-card>`. */
-import { attributeOf, didYouMean, type Element } from '../language/index.ts';
+
+import { didYouMean } from '../diagnostics/index.ts';
+import { attributeOf, type Element } from '../language/index.ts';
 import { argumentsCode } from './arguments.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { collectFills } from './fills.ts';
 import { js, type Part } from './parts.ts';
 import { holdsNoRegion } from './regions.ts';
@@ -14,7 +16,7 @@ export function resolveCall(element: Element, at: Resolution): Part[] {
     const name = element.name;
     at.report(
       { start: element.start + 1, end: element.start + 1 + name.length },
-      complaints.unknownTemplate(name, didYouMean(name, at.set.partials.keys())),
+      templateDiagnostic('unknown-template', { name, nearest: didYouMean(name, at.set.partials.keys()) }),
     );
     at.nodes(element.children, at);
     return [];

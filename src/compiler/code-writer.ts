@@ -1,5 +1,7 @@
 /** Collects generated JavaScript and remembers which of it came from where in the template. */
-import type { Expression, Span } from '../language/index.ts';
+
+import type { Span } from '../diagnostics/index.ts';
+import type { Expression } from '../language/index.ts';
 import type { Code, Name } from './parts.ts';
 
 /** Where a piece of generated code came from. Offsets and lengths in UTF-16 code units. */

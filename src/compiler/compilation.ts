@@ -1,5 +1,7 @@
 /** All templates of a project, compiled as they are asked for. */
-import { browserElements, type ClauseKind, type ParseResult, type Problem, parseTemplate } from '../language/index.ts';
+
+import type { TemplateDiagnostic } from '../diagnostics/index.ts';
+import { browserElements, type ClauseKind, type ParseResult, parseTemplate } from '../language/index.ts';
 import { type LayoutRules, mergedSources, type TemplateFacts } from '../runtime/index.ts';
 import { callGraph } from './call-graph.ts';
 import { type GeneratedModule, generateModule } from './generate.ts';
@@ -82,25 +84,27 @@ export class Compilation {
     return seen;
   }
 
-  /** Everything that keeps these templates from being rendered, each problem once, in the order of the files. */
-  problemsOf(templates: Iterable<Template>): Problem[] {
+  /** Everything that keeps these templates from being rendered, each error once, in the order of the files. */
+  diagnosticsOf(templates: Iterable<Template>): TemplateDiagnostic[] {
     const list = [...templates];
     const files = new Set(list.map((template) => template.tree.file));
     const fromFiles = [...this.parsed.values()].flatMap(({ result }) =>
-      files.has(result.tree.file) ? result.problems : [],
+      files.has(result.tree.file) ? result.diagnostics : [],
     );
-    const fromSet = this.set.problems.filter((problem) => files.has(problem.file));
-    const fromTemplates = list.flatMap((template) => this.resolve(template).problems);
-    return inOrder([...fromFiles, ...fromSet, ...fromTemplates]).filter((problem) => !problem.isHarmless);
+    const fromSet = this.set.diagnostics.filter((diagnostic) => files.has(diagnostic.file));
+    const fromTemplates = list.flatMap((template) => this.resolve(template).diagnostics);
+    return inOrder([...fromFiles, ...fromSet, ...fromTemplates]).filter(
+      (diagnostic) => diagnostic.severity === 'error',
+    );
   }
 
   /** Everything that is wrong with any template. */
-  problems(): Problem[] {
-    const fromFiles = [...this.parsed.values()].flatMap(({ result }) => result.problems);
+  diagnostics(): TemplateDiagnostic[] {
+    const fromFiles = [...this.parsed.values()].flatMap(({ result }) => result.diagnostics);
     return inOrder([
       ...fromFiles,
-      ...this.set.problems,
-      ...this.set.templates.flatMap((template) => this.resolve(template).problems),
+      ...this.set.diagnostics,
+      ...this.set.templates.flatMap((template) => this.resolve(template).diagnostics),
     ]);
   }
 
@@ -184,9 +188,9 @@ function parseAll(
   return parsed;
 }
 
-function inOrder(problems: Problem[]): Problem[] {
+function inOrder(diagnostics: TemplateDiagnostic[]): TemplateDiagnostic[] {
   const seen = new Set<string>();
-  const once = problems.filter(({ file, span, code, message }) => {
+  const once = diagnostics.filter(({ file, span, code, message }) => {
     const key = `${file}\n${span.start}\n${code}\n${message}`;
     return !seen.has(key) && seen.add(key);
   });

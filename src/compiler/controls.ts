@@ -1,8 +1,9 @@
 /** Forms, controls, labels and options: what is completed at run time besides what the author wrote. */
+
 import { decodeHTMLAttribute } from 'entities';
 import { type Attribute, attributeOf, type Element, fixedValue } from '../language/index.ts';
 import { joinedText, sum, valueCode } from './attribute-text.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { isContent } from './fills.ts';
 import {
   type Code,
@@ -86,7 +87,7 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
   const fixedMethod = fixedValue(method)?.trim().toLowerCase();
   if (fixedMethod === '' || fixedMethod === 'get' || fixedMethod === 'dialog' || !method) return undefined;
   const spread = element.items.find((item) => item.kind === 'spread');
-  if (spread) at.report(spread, complaints.spreadOnForm());
+  if (spread) at.report(spread, templateDiagnostic('refused-form-spread'));
   useValues(action, at);
   useValues(method, at);
   reportScheme(action, at.schemes, at.report);

@@ -1,19 +1,19 @@
 /** What stands between the tags of a call, or in a page around which a layout stands: which of it fills which slot. */
+
+import { didYouMean, type Span } from '../diagnostics/index.ts';
 import {
   attributeOf,
   type Clause,
   clauseOf,
   clausesOf,
-  didYouMean,
   type Element,
   fixedValue,
   isBlankText,
   type Parameter,
-  type Span,
   type TemplateNode,
 } from '../language/index.ts';
 import { quietCode } from './attribute-text.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { type Code, commaList, type FillPart, fills, fixed, joined, js, literal } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
 import { companionClause, mostAlternatives } from './siblings.ts';
@@ -46,7 +46,7 @@ export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Resolu
       const first = content.find(isContent)!;
       at.report(
         { start: first.start, end: first.kind === 'element' ? first.startTag.end : first.end },
-        complaints.unknownSlot('default', owner.name, undefined),
+        templateDiagnostic('unknown-slot', { name: 'default', owner: owner.name, nearest: undefined }),
       );
     }
     const condition = forwardCondition(content);
@@ -95,13 +95,13 @@ function takeFillings(
     const slot = attributeOf(node, 'slot');
     if (slot) {
       const name = fixedValue(slot);
-      if (name === undefined) at.report(slot, complaints.substitutedSlotName());
+      if (name === undefined) at.report(slot, templateDiagnostic('refused-slot-name'));
       else addFilling(node, name || 'default', both(condition, own.condition), owner, at, fillings);
       if (clauseOf(node, 'await')) awaiting = fillings.at(-1);
       dropSpace(rest);
     } else if (isFillGroup(node)) {
       if ((['for', 'let', 'await'] as const).some((kind) => clauseOf(node, kind)))
-        at.report(node.startTag, complaints.slotInRepetition());
+        at.report(node.startTag, templateDiagnostic('refused-slot-clause'));
       takeFillings(node.children, owner, both(condition, own.condition), at, fillings);
       dropSpace(rest);
     } else {
@@ -122,7 +122,10 @@ function addFilling(
   const open = owner.slots;
   if (!open.has(slot)) {
     const named = [...open].filter((name) => name !== 'default');
-    at.report(attributeOf(element, 'slot')!, complaints.unknownSlot(slot, owner.name, didYouMean(slot, named)));
+    at.report(
+      attributeOf(element, 'slot')!,
+      templateDiagnostic('unknown-slot', { name: slot, owner: owner.name, nearest: didYouMean(slot, named) }),
+    );
   }
   at.fillElements.add(element);
   const takes = clauseOf(element, 'takes')?.parameters ?? [];
@@ -195,7 +198,7 @@ function ownCondition(
   for (const clause of clausesOf(element)) {
     if (clause.kind !== 'if' && clause.kind !== 'else-if' && clause.kind !== 'else') continue;
     if (earlier.length >= mostAlternatives) {
-      at.report(clause, complaints.tooManyAlternatives(mostAlternatives));
+      at.report(clause, templateDiagnostic('too-many-alternatives', { limit: mostAlternatives }));
       return { condition: undefined, earlier };
     }
     const none = clause.kind === 'if' ? [] : earlier.map((condition) => js`!${condition}`);

@@ -1,6 +1,7 @@
 /** Groups: a `<template>` with clauses or in a slot, of which only the content is printed. */
+
 import { attributeOf, clausesOf, type Element } from '../language/index.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { trimStart } from './fills.ts';
 import type { Part } from './parts.ts';
 import type { Resolution } from './resolution.ts';
@@ -14,8 +15,9 @@ export function isGroup(element: Element): boolean {
 /** A group prints its content; where its tags stand alone on their lines, the lines go with them. */
 export function resolveGroup(element: Element, before: string, at: Resolution): Part[] {
   for (const item of element.items) {
-    if (item.kind === 'attribute' && item.name !== 'slot') at.report(item, complaints.attributeOnGroup(item.name));
-    if (item.kind === 'spread') at.report(item, complaints.attributeOnGroup('${...}'));
+    if (item.kind === 'attribute' && item.name !== 'slot')
+      at.report(item, templateDiagnostic('refused-group-attribute', { name: item.name }));
+    if (item.kind === 'spread') at.report(item, templateDiagnostic('refused-group-attribute', { name: '${...}' }));
   }
   const { source } = at.template.tree;
   const contentStart = element.startTag.end;

@@ -1,6 +1,7 @@
 /** `<script type="application/json">` and its kin: values as JSON, or as part of a JSON string (RFC 8259 §7). */
+
 import { attributeOf, type Element, fixedValue } from '../language/index.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { js, type Part, runtime } from './parts.ts';
 import { type Resolution, use } from './resolution.ts';
 
@@ -20,7 +21,8 @@ export function resolveJSONScript(element: Element, at: Resolution): Part[] {
       holdsValue = true;
       standIn += '0';
       const name = isCode ? 'trustedJSONValue' : inString ? 'jsonStringPart' : 'jsonValue';
-      if (isCode && inString) at.report(child, complaints.untrustedCode('an address of an import map'));
+      if (isCode && inString)
+        at.report(child, templateDiagnostic('refused-code-url', { what: 'an address of an import map' }));
       parts.push({ kind: 'value', code: js`${runtime(name)}(${use(child.expression, at)})` });
     }
   }
@@ -38,7 +40,7 @@ function checkJSON(text: string, element: Element, at: Resolution): void {
     JSON.parse(text);
   } catch (error) {
     if (!(error instanceof SyntaxError)) throw error;
-    at.report(element.startTag, complaints.notJSON(error.message));
+    at.report(element.startTag, templateDiagnostic('invalid-json-script', { reason: error.message }));
   }
 }
 

@@ -1,11 +1,12 @@
 /** Turns compiled templates into functions at once, for development, tests and templates kept in memory. */
-import { TemplateError } from '../language/index.ts';
+
+import { placed, TemplateError } from '../diagnostics/index.ts';
 import type { Render } from '../runtime/index.ts';
 import * as runtime from '../runtime/index.ts';
 import { assembleFunctionBody } from './assemble.ts';
 import type { Mapping } from './code-writer.ts';
 import type { Compilation } from './compilation.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import type { Template } from './template-set.ts';
 
 /** A place in a template. */
@@ -84,13 +85,8 @@ function functionOf(body: string, { tree: { file, source } }: Template): Make {
     return new Function('runtime', 'link', body) as Make;
   } catch (error) {
     if (!(error instanceof RangeError)) throw error;
-    throw new TemplateError({
-      complaint: complaints.tooDeep(),
-      file,
-      source,
-      span: { start: 0, end: 1 },
-      cause: error,
-    });
+    const diagnostic = placed(templateDiagnostic('nested-too-deeply'), file, { start: 0, end: 1 });
+    throw new TemplateError(diagnostic, { source, cause: error });
   }
 }
 

@@ -28,7 +28,7 @@ const mark = '// Built by zip-loom; changes here are lost.';
 /** Where built modules find the run-time. */
 const runtimeModule = 'runtime.js';
 
-/** All files that a build writes. The templates must be free of problems. */
+/** All files that a build writes. The templates must be free of errors. */
 export function buildFiles(compilation: Compilation, options: BuildOptions): BuiltFile[] {
   const folders = byModule(compilation.set.templates);
   const exported = new Map([...folders.values()].flatMap(exportedNames));

@@ -1,4 +1,5 @@
 /** Trees → parts: text, comments, elements, and the clauses that choose and repeat them. */
+
 import {
   attributeOf,
   type Clause,
@@ -15,8 +16,8 @@ import { assetsOfStyle } from './assets.ts';
 import { closeReference, quietCode } from './attribute-text.ts';
 import { resolveBind, resolveErrors } from './bindings.ts';
 import { resolveCall } from './calls.ts';
-import { complaints } from './complaints.ts';
 import { completionOf } from './controls.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { isContent, trimStart } from './fills.ts';
 import { isGroup, resolveGroup } from './groups.ts';
 import { resolveJSONScript } from './json-scripts.ts';
@@ -136,7 +137,10 @@ function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives
       if (isGroup(branch.element) && branch.element.name === 'template')
         at.report(
           clause,
-          complaints.misplacedClause('region', 'an element, not on a <template>, which is not printed'),
+          templateDiagnostic('refused-clause', {
+            name: 'region',
+            place: 'an element, not on a <template>, which is not printed',
+          }),
         );
       const completions = new Map([
         ...at.completions,
@@ -151,28 +155,34 @@ function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives
       return resolveClauses(branch, rest, alternatives, at);
     case 'into':
       // The layout prints it.
-      if (!isFixedElement(branch.element)) at.report(clause, complaints.placedValue());
+      if (!isFixedElement(branch.element)) at.report(clause, templateDiagnostic('refused-placed-value'));
       return [];
     case 'takes':
       if (branch.element.name === 'template' && attributeOf(branch.element, 'slot'))
         return resolveClauses(branch, rest, alternatives, at);
       at.report(
         clause,
-        complaints.misplacedClause(
-          'takes',
-          'the <meta> at the start of a template, on a named <template> or on a <template slot>',
-        ),
+        templateDiagnostic('refused-clause', {
+          name: 'takes',
+          place: 'the <meta> at the start of a template, on a named <template> or on a <template slot>',
+        }),
       );
       return [];
     case 'import':
     case 'layout':
       at.report(
         clause,
-        complaints.misplacedClause(clause.kind, 'the <meta> at the start of a template or on a named <template>'),
+        templateDiagnostic('refused-clause', {
+          name: clause.kind,
+          place: 'the <meta> at the start of a template or on a named <template>',
+        }),
       );
       return [];
     case 'named':
-      at.report(clause, complaints.misplacedClause('named', 'a <template> at the top of a file'));
+      at.report(
+        clause,
+        templateDiagnostic('refused-clause', { name: 'named', place: 'a <template> at the top of a file' }),
+      );
       return [];
   }
 }

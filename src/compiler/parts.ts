@@ -2,7 +2,9 @@
  * The resolved tree: what a template does when it runs, with all names settled. The pass before knows HTML, the pass after
  * knows JavaScript; these types are all that they share.
  */
-import type { Binding, Expression, Namespace, Span } from '../language/index.ts';
+
+import type { Span } from '../diagnostics/index.ts';
+import type { Binding, Expression, Namespace } from '../language/index.ts';
 import type { Template } from './template-set.ts';
 
 export type Part =

@@ -2,26 +2,27 @@
  * Values in attributes: decides from the place how a value is escaped, and refuses the places where none may stand. The
  * result is parts that print the attribute; no decision is left for run time, except for attribute lists.
  */
+
 import { decodeHTMLAttribute } from 'entities';
+import type { Diagnostic, Report } from '../diagnostics/index.ts';
 import {
   type Attribute,
   attributeOf,
   type Element,
   fixedValue,
   isSpace,
-  type Report,
   type Substitution,
   type Text,
 } from '../language/index.ts';
 import { type AttributeOwner, attributeKind, escapeText, schemeOf, settlesHost } from '../runtime/index.ts';
 import { fixedAttributeText } from './attribute-text.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 import { styleParts } from './style-places.ts';
 import { tokensParts } from './token-lists.ts';
 
 /** Reports a place that takes no value. */
-type Refuse = (complaint: ReturnType<typeof complaints.refusedScript>) => undefined;
+type Refuse = (diagnostic: Diagnostic) => undefined;
 
 /** What the compiler knows of the element that an attribute stands on. */
 export function ownerOf(element: Element): AttributeOwner {
@@ -50,8 +51,8 @@ export function attributeParts(
   const kind = attributeKind(owner, attribute.name);
   const [only] = value;
   const whole = value.length === 1 && only?.kind === 'substitution' ? only.expression : undefined;
-  const refuse = (complaint: ReturnType<typeof complaints.refusedScript>) => {
-    report(value.find((part) => part.kind === 'substitution')!, complaint);
+  const refuse = (diagnostic: Diagnostic) => {
+    report(value.find((part) => part.kind === 'substitution')!, diagnostic);
     return undefined;
   };
   if (owner.refresh && attribute.name === 'content') return refreshParts(value, prefix, schemes, refuse);
@@ -59,8 +60,8 @@ export function attributeParts(
     case 'refused':
       return refuse(
         attribute.name.startsWith('on')
-          ? complaints.eventHandler(attribute.name)
-          : complaints.refusedAttribute(attribute.name, owner.name),
+          ? templateDiagnostic('refused-event-handler', { name: attribute.name })
+          : templateDiagnostic('refused-attribute', { name: attribute.name, element: owner.name }),
       );
     case 'boolean':
       if (whole) return print(js`${runtime('booleanAttribute')}(${literal(prefix)}, ${whole})`);
@@ -83,7 +84,7 @@ export function attributeParts(
     case 'code-url': {
       const what = `“${attribute.name}” of <${owner.name}>`;
       if (whole) return print(js`${runtime('codeURLAttribute')}(${literal(prefix)}, ${literal(what)}, ${whole})`);
-      if (!settlesOrigin(value)) return refuse(complaints.untrustedCode(what));
+      if (!settlesOrigin(value)) return refuse(templateDiagnostic('refused-code-url', { what }));
       return urlParts(value, `${prefix}="`, false, schemes, refuse);
     }
     case 'url-list':
@@ -118,7 +119,7 @@ function urlParts(
   refuse: Refuse,
 ): Part[] | undefined {
   const refused = refusedScheme(value, isImage, schemes);
-  if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
+  if (refused !== undefined) return refuse(templateDiagnostic('refused-scheme', { scheme: refused }));
   const simple = oneValueBehindText(value);
   if (simple) return [fixed(opening), ...print(simple), fixed('"')];
   return [fixed(opening), ...print(js`${runtime('escapeText')}(${addressOfParts(value, isImage)})`), fixed('"')];
@@ -143,7 +144,7 @@ function listParts(
     }
     const refused = refusedScheme(piece.parts, !isTokens, schemes);
     if (refused !== undefined && piece.parts.some((part) => part.kind === 'substitution'))
-      return refuse(complaints.refusedScheme(refused));
+      return refuse(templateDiagnostic('refused-scheme', { scheme: refused }));
     const [only] = piece.parts;
     if (piece.parts.length === 1 && only?.kind === 'text') parts.push(fixed(fixedAttributeText(only.text, false)));
     else parts.push(...print(js`${runtime('urlListItem')}(${addressOfParts(piece.parts, !isTokens)})`));
@@ -209,7 +210,7 @@ export function addressCode(attribute: Attribute | undefined): Code | undefined 
 export function reportScheme(attribute: Attribute | undefined, schemes: ReadonlySet<string>, report: Report): void {
   const value = attribute?.value;
   const scheme = value?.some((part) => part.kind === 'substitution') ? refusedScheme(value, false, schemes) : undefined;
-  if (attribute && scheme !== undefined) report(attribute, complaints.refusedScheme(scheme));
+  if (attribute && scheme !== undefined) report(attribute, templateDiagnostic('refused-scheme', { scheme }));
 }
 
 /** The scheme of fixed text that may not be followed by values. */
@@ -293,10 +294,10 @@ function refreshParts(
 ): Part[] | undefined {
   const first = value[0]!;
   const lead = first.kind === 'text' ? /^\s*\d+\s*[;,]\s*url\s*=\s*/i.exec(first.text)?.[0] : undefined;
-  if (first.kind !== 'text' || lead === undefined) return refuse(complaints.refusedRefresh());
+  if (first.kind !== 'text' || lead === undefined) return refuse(templateDiagnostic('refused-refresh'));
   const address = withoutQuotes([{ ...first, text: first.text.slice(lead.length) }, ...value.slice(1)]);
   const refused = refusedScheme(address, false, schemes);
-  if (refused !== undefined) return refuse(complaints.refusedScheme(refused));
+  if (refused !== undefined) return refuse(templateDiagnostic('refused-scheme', { scheme: refused }));
   // The visitor is sent there without a click, so data alone may not lead to another site.
   const code = js`${runtime('escapeText')}(${runtime('unquotedURL')}(${addressOfParts(address, false, true)}))`;
   return [fixed(`${prefix}="${fixedAttributeText(lead, false)}`), ...print(code), fixed('"')];

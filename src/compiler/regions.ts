@@ -1,4 +1,5 @@
 /** `(region name …)`: parts of a page that can change by themselves, and where they may stand. */
+
 import {
   type Attribute,
   type Clause,
@@ -11,7 +12,7 @@ import {
   type Text,
 } from '../language/index.ts';
 import { joinedText, sum } from './attribute-text.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { type Code, constant, dataLiteral, js, literal, out, type Part, runtime } from './parts.ts';
 import { addressCode } from './places.ts';
 import { type Completion, type Resolution, useValues } from './resolution.ts';
@@ -100,15 +101,18 @@ function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Resolutio
   const pieces: Code[] = [];
   for (const item of clause.items) {
     if (item.kind === 'spread' || !settings.includes(item.name)) {
-      at.report(item, complaints.regionSetting(item.kind === 'spread' ? '${...}' : item.name));
+      at.report(
+        item,
+        templateDiagnostic('unknown-region-setting', { name: item.kind === 'spread' ? '${...}' : item.name }),
+      );
       continue;
     }
     useValues(item, at);
     const fixedText = fixedValue(item);
     if (item.name === 'poll' && (fixedText === undefined || !/^\d+(?:\.\d+)?(?:ms|s|m)$/.test(fixedText))) {
-      at.report(item, complaints.regionInterval());
+      at.report(item, templateDiagnostic('invalid-poll'));
     } else if (item.name === 'when' && fixedText !== 'near') {
-      at.report(item, complaints.regionWhen());
+      at.report(item, templateDiagnostic('invalid-when'));
     } else {
       pieces.push(js`${literal(` data-loom-${item.name}="`)} + ${runtime('escapeText')}(${settingText(item)}) + '"'`);
     }

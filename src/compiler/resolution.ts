@@ -1,10 +1,11 @@
 /** What the passes that resolve one template share: where they are, and whom they tell. */
+
+import type { Report } from '../diagnostics/index.ts';
 import type {
   Attribute,
   Binding,
   Element,
   Expression,
-  Report,
   Spread,
   Substitution,
   TemplateNode,

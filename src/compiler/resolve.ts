@@ -1,8 +1,9 @@
 /** One template of the set → what it does when it runs. */
-import { limitedReport, type Problem, type Report, TooManyProblems } from '../language/index.ts';
+
+import { limitedReport, type Report, type TemplateDiagnostic, TooManyDiagnostics } from '../diagnostics/index.ts';
 import { defaultSchemes, type PageSources } from '../runtime/index.ts';
 import { argumentsCode } from './arguments.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';
 import { resolveNodes } from './nodes.ts';
 import { SourceCollector } from './page-sources.ts';
@@ -34,7 +35,7 @@ export interface ResolvedTemplate {
   hasRegions: boolean;
   /** Which of `context`, `slots` and the helpers its expressions use. */
   used: ReadonlySet<string>;
-  problems: Problem[];
+  diagnostics: TemplateDiagnostic[];
 }
 
 /** The layout around a template. */
@@ -69,8 +70,8 @@ export function resolveTemplate(
   recursive: ReadonlySet<Template>,
   options: ResolveOptions,
 ): ResolvedTemplate {
-  const problems: Problem[] = [];
-  const reportIn = ({ tree }: Template): Report => limitedReport(problems, tree.file);
+  const diagnostics: TemplateDiagnostic[] = [];
+  const reportIn = ({ tree }: Template): Report => limitedReport(diagnostics, tree.file);
   const at: Resolution = {
     set,
     template,
@@ -106,15 +107,19 @@ export function resolveTemplate(
     calls: [...at.calls],
     hasRegions: set.hasRegions,
     used: at.scope.used,
-    problems,
+    diagnostics,
   });
   try {
     return resolved(resolveBody(template, at, options.placed ?? new Map(), reportIn));
   } catch (error) {
-    // Whatever calls itself for what is nested ends there; a template with problems is not printed.
+    // Whatever calls itself for what is nested ends there; a template with errors is not printed.
     if (error instanceof RangeError)
-      problems.push({ ...complaints.tooDeep(), file: template.tree.file, span: { start: 0, end: 1 } });
-    else if (!(error instanceof TooManyProblems)) throw error;
+      diagnostics.push({
+        ...templateDiagnostic('nested-too-deeply'),
+        file: template.tree.file,
+        span: { start: 0, end: 1 },
+      });
+    else if (!(error instanceof TooManyDiagnostics)) throw error;
     return resolved({ parts: [], layout: undefined, placed: [] });
   }
 }
@@ -195,7 +200,7 @@ function placeElements(
   for (const [slot, elements] of placed) {
     const open = layout?.template ? at.set.openSlots(layout.template) : undefined;
     if (!layout || (open && !open.has(slot))) {
-      at.report(template.layoutClause ?? { start: 0, end: 1 }, complaints.placedWithoutLayout(slot));
+      at.report(template.layoutClause ?? { start: 0, end: 1 }, templateDiagnostic('missing-slot', { slot }));
       continue;
     }
     const line = fixed('\n    ');

@@ -1,6 +1,8 @@
 /** Which names an expression may use at one place of a template. */
-import { didYouMean, type Expression, freeNames, type Report } from '../language/index.ts';
-import { complaints } from './complaints.ts';
+
+import { didYouMean, type Report } from '../diagnostics/index.ts';
+import { type Expression, freeNames } from '../language/index.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 
 /** ECMAScript’s own pure functions and values that every expression may use. */
 const globals: ReadonlySet<string> = new Set(
@@ -42,7 +44,10 @@ export class Scope {
       else
         report(
           { start, end },
-          complaints.unknownName(name, didYouMean(name, [...this.all(), ...this.helpers, ...always, ...globals])),
+          templateDiagnostic('unknown-name', {
+            name,
+            nearest: didYouMean(name, [...this.all(), ...this.helpers, ...always, ...globals]),
+          }),
         );
     }
   }

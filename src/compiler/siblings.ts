@@ -2,6 +2,8 @@
  * The children of an element, grouped: which elements belong together by `(else)`, and which white space goes with which
  * element, so that the source of a page reads as if it had been written by hand.
  */
+
+import type { Report } from '../diagnostics/index.ts';
 import {
   type Clause,
   type ClauseKind,
@@ -11,11 +13,10 @@ import {
   type Element,
   isBlankText,
   isCallName,
-  type Report,
   type TemplateNode,
   type Text,
 } from '../language/index.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { endOfContent, withoutBlankLastLine } from './white-space.ts';
 
 export type Sibling =
@@ -75,7 +76,9 @@ export function groupSiblings(nodes: readonly TemplateNode[], source: string, re
       } else {
         report(
           companion,
-          waiting ? complaints.secondCompanion(companion.kind) : complaints.nothingAwaited(companion.kind),
+          waiting
+            ? templateDiagnostic('duplicate-companion', { name: companion.kind })
+            : templateDiagnostic('missing-await', { name: companion.kind }),
         );
       }
       continue;
@@ -86,15 +89,16 @@ export function groupSiblings(nodes: readonly TemplateNode[], source: string, re
         reportWrongElse(
           chain,
           alternative.kind,
-          () => report(alternative, complaints.elseAfterBoth()),
-          () => report(alternative, complaints.elseIfAfterFor()),
+          () => report(alternative, templateDiagnostic('invalid-else', { after: 'for and if' })),
+          () => report(alternative, templateDiagnostic('invalid-else', { after: 'for' })),
         );
-        if (chain.length > mostAlternatives) report(alternative, complaints.tooManyAlternatives(mostAlternatives));
+        if (chain.length > mostAlternatives)
+          report(alternative, templateDiagnostic('too-many-alternatives', { limit: mostAlternatives }));
         else chain.push({ before: between, element: node });
         between = [];
         isDecided = alternative.kind === 'else';
       } else {
-        report(alternative, complaints.elseWithoutIf());
+        report(alternative, templateDiagnostic('missing-if'));
       }
       continue;
     }

@@ -1,7 +1,8 @@
 /** `<slot>` inside a template: where fills go. */
+
 import { type Attribute, attributeOf, clauseOf, type Element } from '../language/index.ts';
 import { argumentCode, argumentName } from './arguments.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { commaList, js, type Part, propertyName } from './parts.ts';
 import { type Resolution, useValues } from './resolution.ts';
 import { slotName } from './slots.ts';
@@ -10,11 +11,18 @@ import { slotName } from './slots.ts';
 export function resolveSlot(slot: Element, before: string, at: Resolution): Part[] {
   if (clauseOf(slot, 'inherited')) {
     if (!at.inFill)
-      at.report(slot.startTag, complaints.misplacedClause('inherited', 'a <slot> inside an element that fills a slot'));
+      at.report(
+        slot.startTag,
+        templateDiagnostic('refused-clause', {
+          name: 'inherited',
+          place: 'a <slot> inside an element that fills a slot',
+        }),
+      );
     return [{ kind: 'static', text: before }, { kind: 'inherited' }];
   }
   const name = attributeOf(slot, 'name');
-  if (name?.value?.some((part) => part.kind === 'substitution')) at.report(name, complaints.substitutedSlotName());
+  if (name?.value?.some((part) => part.kind === 'substitution'))
+    at.report(name, templateDiagnostic('refused-slot-name'));
   const own = at.nodes(slot.children, at);
   const values = slot.items.filter(
     (item) => item.kind === 'attribute' && item.name !== 'name' && item.name !== 'slot',

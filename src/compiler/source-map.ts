@@ -1,6 +1,6 @@
 /** Source maps of built modules: from the generated code to the template (ECMA-426). */
 import { addSegment, GenMapping, setSourceContent, toEncodedMap } from '@jridgewell/gen-mapping';
-import { Lines } from '../language/index.ts';
+import { Lines } from '../diagnostics/index.ts';
 import type { Mapping } from './code-writer.ts';
 
 /** A stretch of a module that came from one template. */

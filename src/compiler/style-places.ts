@@ -1,11 +1,13 @@
 /** Values in `style` attributes: only in the value of a declaration (CSS Syntax §5.4). */
+
 import { decodeHTMLAttribute } from 'entities';
+import type { Diagnostic } from '../diagnostics/index.ts';
 import type { Substitution, Text } from '../language/index.ts';
 import { printedAttributeText } from './attribute-text.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';
 
-type Refuse = (complaint: ReturnType<typeof complaints.refusedStyle>) => undefined;
+type Refuse = (diagnostic: Diagnostic) => undefined;
 
 /** One declaration: fixed text, or text with values in it. */
 interface Declaration {
@@ -18,7 +20,8 @@ const loading = new Set(['url', 'src', 'image', 'image-set', '-webkit-image-set'
 
 /** The parts of a `style` attribute with values, or `undefined` when a value stands where none may. */
 export function styleParts(value: Array<Text | Substitution>, prefix: string, refuse: Refuse): Part[] | undefined {
-  if (value.length === 1) return refuse(complaints.refusedStyle('the place of a whole style'));
+  if (value.length === 1)
+    return refuse(templateDiagnostic('refused-style-value', { place: 'the place of a whole style' }));
   const style = new StyleReader();
   for (const part of value) {
     if (part.kind === 'text') {
@@ -26,7 +29,7 @@ export function styleParts(value: Array<Text | Substitution>, prefix: string, re
       continue;
     }
     const refused = style.refusedPlace();
-    if (refused !== undefined) return refuse(complaints.refusedStyle(refused));
+    if (refused !== undefined) return refuse(templateDiagnostic('refused-style-value', { place: refused }));
     style.take(part);
   }
   const parts = style.declarations().flatMap(({ texts, values }): Part[] => {

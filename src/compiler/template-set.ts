@@ -2,21 +2,19 @@
  * All templates of a project and how they refer to each other: which name calls which, which layout stands around which,
  * which slots are open. One set is made from the trees of all files; nothing in it changes afterwards.
  */
+
+import { type Diagnostic, didYouMean, type Span, type TemplateDiagnostic } from '../diagnostics/index.ts';
 import {
   type Clause,
-  type Complaint,
   clauseOf,
   clausesOf,
-  didYouMean,
   type Element,
   type Parameter,
-  type Problem,
-  type Span,
   type TemplateNode,
   type TemplateTree,
 } from '../language/index.ts';
 import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../runtime/index.ts';
-import { complaints } from './complaints.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import { type Survey, surveyOf } from './survey.ts';
 
 /** One template: a file, or a `<template (named …)>` of one. */
@@ -51,7 +49,7 @@ export interface TemplateSet {
   templates: Template[];
   pages: ReadonlyMap<string, Template>;
   partials: ReadonlyMap<string, Template>;
-  problems: Problem[];
+  diagnostics: TemplateDiagnostic[];
   isBrowserElement: (name: string) => boolean;
   /** Whether any template of the project has a region. */
   hasRegions: boolean;
@@ -67,24 +65,29 @@ export interface TemplateSet {
 
 /** Resolves the names of all templates. `trees` are keyed by path below the templates’ folder, with `/` between folders. */
 export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: SetOptions = {}): TemplateSet {
-  const problems: Problem[] = [];
+  const diagnostics: TemplateDiagnostic[] = [];
   const pagesFolder = `${options.pages ?? 'pages'}/`;
   const isBrowserElement = options.isBrowserElement ?? (() => false);
   const folders = { pagesFolder, isBrowserElement };
-  const templates = [...trees].flatMap(([path, tree]) => templatesOfFile(path, tree, folders, problems));
+  const templates = [...trees].flatMap(([path, tree]) => templatesOfFile(path, tree, folders, diagnostics));
   const pages = new Map<string, Template>();
   const partials = new Map<string, Template>();
   for (const template of templates) {
     const names = template.kind === 'page' ? pages : partials;
     const other = names.get(template.name);
     if (other)
-      complain(problems, template, placeOfName(template), complaints.nameTwice(template.name, other.tree.file));
+      report(
+        diagnostics,
+        template,
+        placeOfName(template),
+        templateDiagnostic('duplicate-template', { name: template.name, other: other.tree.file }),
+      );
     else names.set(template.name, template);
   }
   const layouts = new Map<Template, Template | undefined>();
   for (const template of templates)
-    layouts.set(template, findLayout(template, partials, options.layouts ?? {}, problems));
-  const circular = breakLayoutCircles(templates, layouts, problems);
+    layouts.set(template, findLayout(template, partials, options.layouts ?? {}, diagnostics));
+  const circular = breakLayoutCircles(templates, layouts, diagnostics);
   const layoutOf = (template: Template) => (circular.has(template) ? undefined : layouts.get(template));
   const slots = new Map<Template, ReadonlySet<string>>();
   const openSlots = (template: Template): ReadonlySet<string> => {
@@ -100,7 +103,7 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     templates,
     pages,
     partials,
-    problems,
+    diagnostics,
     isBrowserElement,
     hasRegions: templates.some(({ holds }) => holds.clauses.includes('region')),
     hasLateContent: templates.some(({ holds }) => holds.clauses.includes('meanwhile')),
@@ -124,7 +127,12 @@ interface Reading {
   isBrowserElement(name: string): boolean;
 }
 
-function templatesOfFile(path: string, tree: TemplateTree, reading: Reading, problems: Problem[]): Template[] {
+function templatesOfFile(
+  path: string,
+  tree: TemplateTree,
+  reading: Reading,
+  diagnostics: TemplateDiagnostic[],
+): Template[] {
   const { pagesFolder } = reading;
   const metaIndex = tree.children.findIndex((node) => node.kind === 'element');
   const first = tree.children[metaIndex];
@@ -145,9 +153,9 @@ function templatesOfFile(path: string, tree: TemplateTree, reading: Reading, pro
     const kind = isPage ? 'page' : 'partial';
     const main = makeTemplate({ id: path, name, kind, tree, definition: meta, body }, reading);
     found.unshift(main);
-    if (!isPage) checkName(main, problems);
+    if (!isPage) checkName(main, diagnostics);
   }
-  for (const template of found) if (template.id !== path) checkName(template, problems);
+  for (const template of found) if (template.id !== path) checkName(template, diagnostics);
   return found;
 }
 
@@ -200,11 +208,16 @@ function isBlank(node: TemplateNode): boolean {
   return node.kind === 'comment' || (node.kind === 'text' && node.text.trim() === '');
 }
 
-function checkName(template: Template, problems: Problem[]): void {
+function checkName(template: Template, diagnostics: TemplateDiagnostic[]): void {
   if (!template.name.includes('-')) {
-    complain(problems, template, placeOfName(template), complaints.nameWithoutHyphen(template.name));
+    report(diagnostics, template, placeOfName(template), templateDiagnostic('missing-hyphen', { name: template.name }));
   } else if (!/^[a-z][a-z0-9._-]*$/.test(template.name)) {
-    complain(problems, template, placeOfName(template), complaints.invalidName(template.name));
+    report(
+      diagnostics,
+      template,
+      placeOfName(template),
+      templateDiagnostic('invalid-template-name', { name: template.name }),
+    );
   }
 }
 
@@ -217,18 +230,18 @@ function findLayout(
   template: Template,
   partials: ReadonlyMap<string, Template>,
   rules: LayoutRules,
-  problems: Problem[],
+  diagnostics: TemplateDiagnostic[],
 ): Template | undefined {
   const clause = template.layoutClause;
   if (clause) {
     if (clause.name === 'none') return undefined;
     const layout = partials.get(clause.name);
     if (!layout)
-      complain(
-        problems,
+      report(
+        diagnostics,
         template,
         clause.nameSpan,
-        complaints.unknownLayout(clause.name, didYouMean(clause.name, partials.keys())),
+        templateDiagnostic('unknown-layout', { name: clause.name, nearest: didYouMean(clause.name, partials.keys()) }),
       );
     return layout;
   }
@@ -236,11 +249,11 @@ function findLayout(
   if (typeof name !== 'string') return undefined;
   const layout = partials.get(name);
   if (!layout)
-    complain(
-      problems,
+    report(
+      diagnostics,
       template,
       { start: 0, end: 1 },
-      complaints.unknownLayout(name, didYouMean(name, partials.keys())),
+      templateDiagnostic('unknown-layout', { name, nearest: didYouMean(name, partials.keys()) }),
     );
   return layout;
 }
@@ -259,7 +272,7 @@ function chooser(template: Template, rules: LayoutRules): LayoutChooser | undefi
 function breakLayoutCircles(
   templates: Template[],
   layouts: ReadonlyMap<Template, Template | undefined>,
-  problems: Problem[],
+  diagnostics: TemplateDiagnostic[],
 ): ReadonlySet<Template> {
   const circular = new Set<Template>();
   for (const template of templates) {
@@ -268,7 +281,12 @@ function breakLayoutCircles(
       if (chain.includes(next)) {
         circular.add(template);
         const names = [...chain, next].map((one) => one.name);
-        complain(problems, template, template.layoutClause ?? { start: 0, end: 1 }, complaints.layoutCircle(names));
+        report(
+          diagnostics,
+          template,
+          template.layoutClause ?? { start: 0, end: 1 },
+          templateDiagnostic('layout-circle', { chain: names }),
+        );
         break;
       }
       chain.push(next);
@@ -277,6 +295,6 @@ function breakLayoutCircles(
   return circular;
 }
 
-function complain(problems: Problem[], template: Template, span: Span, complaint: Complaint): void {
-  problems.push({ ...complaint, file: template.tree.file, span });
+function report(diagnostics: TemplateDiagnostic[], template: Template, span: Span, diagnostic: Diagnostic): void {
+  diagnostics.push({ ...diagnostic, file: template.tree.file, span });
 }

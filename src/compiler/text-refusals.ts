@@ -1,6 +1,8 @@
 /** Elements in whose text no value may stand. */
-import { type Element, expressionsOf, isCallName, type Span, type TemplateNode } from '../language/index.ts';
-import { complaints } from './complaints.ts';
+
+import type { Span } from '../diagnostics/index.ts';
+import { type Element, expressionsOf, isCallName, type TemplateNode } from '../language/index.ts';
+import { templateDiagnostic } from './diagnostics.ts';
 import type { Resolution } from './resolution.ts';
 import { isSlotElement } from './slots.ts';
 
@@ -11,14 +13,17 @@ const unescapable = new Set(['iframe', 'xmp', 'noembed', 'noframes', 'plaintext'
 export function refusesText(element: Element, at: Resolution): boolean {
   if (element.namespace === 'svg' && (element.name === 'script' || element.name === 'style')) {
     const found = findOurs(element.children);
-    if (found) at.report(placeOf(found), complaints.refusedScript());
+    if (found) at.report(placeOf(found), templateDiagnostic('refused-script-value'));
     return found !== undefined;
   }
   if (!unescapable.has(element.name)) return false;
   for (const child of element.children) {
     const inside = child.kind === 'text' ? child.text.search(/(?<!\\)\$\{/) : -1;
     if (inside !== -1) {
-      at.report({ start: child.start + inside, end: child.start + inside + 2 }, complaints.refusedText(element.name));
+      at.report(
+        { start: child.start + inside, end: child.start + inside + 2 },
+        templateDiagnostic('refused-text', { element: element.name }),
+      );
       return true;
     }
   }

@@ -1,12 +1,7 @@
 /** Where a template trusts a value, so that somebody can look at each place. */
-import {
-  type Element,
-  expressionsOf,
-  freeNames,
-  type Span,
-  type TemplateNode,
-  type TemplateTree,
-} from '../language/index.ts';
+
+import type { Span } from '../diagnostics/index.ts';
+import { type Element, expressionsOf, freeNames, type TemplateNode, type TemplateTree } from '../language/index.ts';
 import { attributeKind } from '../runtime/index.ts';
 import { isImportMap } from './json-scripts.ts';
 import { ownerOf } from './places.ts';

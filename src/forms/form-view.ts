@@ -1,4 +1,6 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
+
+import { ownOptions, ownValue, RenderError } from '../diagnostics/index.ts';
 import {
   type Bindable,
   bindable,
@@ -6,12 +8,10 @@ import {
   type ControlSite,
   escapeText,
   type FieldSite,
-  ownOptions,
-  ownValue,
-  renderErrors,
   type WrittenControl,
 } from '../runtime/index.ts';
 import { completeControl } from './controls.ts';
+import { formDiagnostic } from './diagnostics.ts';
 import { wordingFor } from './messages.ts';
 import { parsePath, patternOf, shapeAt, valueAt } from './paths.ts';
 import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
@@ -246,7 +246,9 @@ export class FormView<Model = unknown> implements Bindable {
   private pathOf(name: string) {
     const path = parsePath(name, deepestName);
     if (path && shapeAt(this.shape, path)) return path;
-    throw renderErrors.unknownField(this.name, name, [...this.shape.fields.keys()]);
+    throw new RenderError(
+      formDiagnostic('unknown-field', { form: this.name, field: name, known: [...this.shape.fields.keys()] }),
+    );
   }
 
   private shapeOf(name: string): Shape {

@@ -1,6 +1,7 @@
 /** Entries → raw values → typed values → result. */
+
+import { ownOptions, ownValue } from '../diagnostics/index.ts';
 import { formField, methodParameter, tokenField } from '../protocol/index.ts';
-import { ownOptions, ownValue } from '../runtime/index.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
 import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
 import { Form, type FormDefinition } from './form.ts';

@@ -1,5 +1,5 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
-import { ownValue } from '../runtime/index.ts';
+import { ownValue } from '../diagnostics/index.ts';
 import { type BindOptions, type FormContent, FormView } from './form-view.ts';
 import type { FormSettings } from './settings.ts';
 import type { Group } from './shape.ts';

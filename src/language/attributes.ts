@@ -1,8 +1,9 @@
 /** Reads attributes: `name`, `name=value`, `name="a ${b}"`, `${...record}`; in tags and in `(layout …)`. */
+
+import type { Report } from '../diagnostics/index.ts';
 import { character, isSpace, skipSpace } from './characters.ts';
-import { complaints } from './complaints.ts';
+import { readingDiagnostic } from './diagnostics.ts';
 import { markupName } from './known-names.ts';
-import type { Report } from './problem.ts';
 import {
   isSubstitutionStart,
   nextOf,
@@ -25,7 +26,7 @@ export function readAttribute(source: string, start: number, place: AttributePla
   let name = markupName(source, start, nameEnd);
   const substitution = name.indexOf('${');
   if (substitution !== -1) {
-    const behind = skipSubstitution(source, start + substitution, complaints.substitutionInAttributeName(), report);
+    const behind = skipSubstitution(source, start + substitution, readingDiagnostic('refused-attribute-name'), report);
     nameEnd = endOfName(source, behind, place);
     name = name.slice(0, substitution);
   }

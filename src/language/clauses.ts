@@ -2,17 +2,17 @@
  * Reads a clause: `(` … `)` in a tag. The first word tells which; what follows is read by the rules of that clause, so that
  * brackets, quotes and `>` inside an expression need no care.
  */
+
+import { didYouMean, type Report, type Span } from '../diagnostics/index.ts';
 import { readUnquoted } from './attributes.ts';
 import { character, continuesName, isScriptSpace, skipScriptSpace } from './characters.ts';
-import { complaints } from './complaints.ts';
+import { readingDiagnostic } from './diagnostics.ts';
 import { ExpressionSyntaxError } from './expression-error.ts';
 import { readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
 import { readLayoutItems } from './layout-clause.ts';
-import { didYouMean } from './nearest.ts';
-import type { Report } from './problem.ts';
 import { closingBracket } from './substitutions.ts';
 import { readImport, readParameters } from './takes.ts';
-import type { Binding, Clause, Expression, Span } from './tree.ts';
+import type { Binding, Clause, Expression } from './tree.ts';
 
 /** How each clause is written, for messages. The keys are the words that may follow an opening bracket. */
 const forms = {
@@ -57,7 +57,7 @@ export function readClause(source: string, start: number, report: Report): { cla
   if (!known) {
     report(
       { start, end: Math.max(wordStart + name.length, start + 1) },
-      complaints.unknownClause(name, didYouMean(name, Object.keys(forms))),
+      readingDiagnostic('unknown-clause', { name, nearest: didYouMean(name, Object.keys(forms)) }),
     );
     return { clause: undefined, end: endOfBroken(source, closingOf(source, start)) };
   }
@@ -72,10 +72,13 @@ export function readClause(source: string, start: number, report: Report): { cla
     if (!(error instanceof ClauseSyntaxError) && !(error instanceof ExpressionSyntaxError)) throw error;
     const closing = closingOf(source, start);
     if (closing === -1) {
-      report({ start, end: start + 1 + name.length }, complaints.unfinishedClause(name));
+      report({ start, end: start + 1 + name.length }, readingDiagnostic('missing-parenthesis', { name }));
     } else {
       const offset = Math.min(Math.max(error.offset, start), closing);
-      report({ start: offset, end: offset + 1 }, complaints.clauseSyntax(forms[known], lowerFirst(error.message)));
+      report(
+        { start: offset, end: offset + 1 },
+        readingDiagnostic('invalid-clause', { written: forms[known], reason: lowerFirst(error.message) }),
+      );
     }
     return { clause: undefined, end: endOfBroken(source, closing) };
   }

@@ -2,13 +2,14 @@
  * Reads ECMAScript expressions and patterns that stand in a template, with acorn. Each function starts at an offset of the
  * source and tells where the next token begins, so that the caller can look for `}` or `)`.
  */
+
 import { type Node, type Options, Parser, type Pattern, type Expression as SyntaxNode } from 'acorn';
+import type { Report } from '../diagnostics/index.ts';
 import { character, continuesName, isSpace, skipScriptSpace, startsName } from './characters.ts';
-import { complaints } from './complaints.ts';
+import { readingDiagnostic } from './diagnostics.ts';
 import { deepestExpression, ExpressionSyntaxError, tooDeepExpression } from './expression-error.ts';
 import { scriptName } from './known-names.ts';
 import { fieldRoot, patternExpressions, patternNames, visit } from './names.ts';
-import type { Report } from './problem.ts';
 import type { Binding, Expression } from './tree.ts';
 
 /** An expression and the offset of the first token after it. */
@@ -141,7 +142,7 @@ export function reportEffects(expression: Expression, report: Report): void {
   if (fieldRoot(expression.syntax)) return;
   visit(expression.syntax, (node) => {
     const what = effect(node);
-    if (what) report(node, complaints.expressionEffect(what));
+    if (what) report(node, readingDiagnostic('refused-expression', { what }));
   });
 }
 

@@ -1,7 +1,8 @@
 /** Reads the arguments of `(layout name …)`, which are written as in a tag. */
+
+import type { Report } from '../diagnostics/index.ts';
 import { readAttribute, readSpread } from './attributes.ts';
 import { character, skipScriptSpace } from './characters.ts';
-import type { Report } from './problem.ts';
 import type { Attribute, Spread } from './tree.ts';
 
 /** Reads up to the clause's closing bracket or the end of the source. */

@@ -1,7 +1,7 @@
 /** Names in ECMAScript expressions: which a pattern binds, and which an expression takes from outside itself. */
 import type { Identifier, MemberExpression, Node, Expression as SyntaxNode } from 'acorn';
+import type { Span } from '../diagnostics/index.ts';
 import { deepestExpression, tooDeepExpression } from './expression-error.ts';
-import type { Span } from './tree.ts';
 
 /** A name that an expression takes from outside, with its place. */
 export interface FreeName extends Span {

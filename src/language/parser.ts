@@ -3,7 +3,15 @@
  * HTML lets authors leave out (§13.1.2.4), because that is what clauses, calls and slots need. Markup without any of them is
  * never refused.
  */
-import { complaints } from './complaints.ts';
+
+import {
+  Lines,
+  limitedReport,
+  type Report,
+  type TemplateDiagnostic,
+  TooManyDiagnostics,
+} from '../diagnostics/index.ts';
+import { readingDiagnostic } from './diagnostics.ts';
 import {
   contentModel,
   emptyShapes,
@@ -15,9 +23,6 @@ import {
   svgIntegrationPoints,
   voidElements,
 } from './elements.ts';
-import { Lines } from './lines.ts';
-import type { Problem, Report } from './problem.ts';
-import { limitedReport, TooManyProblems } from './report.ts';
 import { type EndTag, type StartTag, Tokenizer } from './tokenizer.ts';
 import {
   attributeOf,
@@ -37,7 +42,7 @@ export interface ParseOptions {
 /** The tree of a template and everything that is wrong with how it is written. */
 export interface ParseResult {
   tree: TemplateTree;
-  problems: Problem[];
+  diagnostics: TemplateDiagnostic[];
 }
 
 /**
@@ -46,11 +51,11 @@ export interface ParseResult {
  * @param file its name in messages
  */
 export function parseTemplate(source: string, file: string, options: ParseOptions = {}): ParseResult {
-  const problems: Problem[] = [];
-  const report = limitedReport(problems, file);
+  const diagnostics: TemplateDiagnostic[] = [];
+  const report = limitedReport(diagnostics, file);
   const lines = new Lines(source);
   const children = new TreeBuilder(source, lines, report, browserElements(options.elements ?? [])).build();
-  return { tree: { file, source, lines, children }, problems };
+  return { tree: { file, source, lines, children }, diagnostics };
 }
 
 /** A test for the names that the configuration leaves to the browser. */
@@ -95,7 +100,7 @@ class TreeBuilder {
     try {
       this.readAll();
     } catch (error) {
-      if (!(error instanceof TooManyProblems)) throw error;
+      if (!(error instanceof TooManyDiagnostics)) throw error;
       while (this.open.length > 0) this.close(this.source.length);
     }
     return this.nodes;
@@ -140,8 +145,8 @@ class TreeBuilder {
     if (endsAtOnce(element, isCall)) return;
     this.depth += levelsOf(element);
     if (this.depth > deepestNesting) {
-      this.report(element.startTag, complaints.nestedTooDeeply(deepestNesting));
-      throw new TooManyProblems();
+      this.report(element.startTag, readingDiagnostic('nested-too-deeply', { limit: deepestNesting }));
+      throw new TooManyDiagnostics();
     }
     this.open.push(element);
     this.firstChildren.push(this.nodes.length);
@@ -181,7 +186,7 @@ class TreeBuilder {
       const crossed = this.last!;
       if (needsEndTag(crossed)) {
         const { line } = this.lines.at(crossed.start);
-        this.report(tag, complaints.crossedEndTag(tag.name, crossed.name, line));
+        this.report(tag, readingDiagnostic('invalid-nesting', { name: tag.name, open: crossed.name, line }));
       }
       this.close(tag.start);
     }
@@ -192,7 +197,8 @@ class TreeBuilder {
   /** Closes the innermost element where its end tag is missing. */
   private closeLast(end: number): void {
     const element = this.last!;
-    if (needsEndTag(element)) this.report(element.startTag, complaints.missingEndTag(element.name));
+    if (needsEndTag(element))
+      this.report(element.startTag, readingDiagnostic('missing-end-tag', { name: element.name }));
     this.close(end);
   }
 
@@ -217,15 +223,15 @@ class TreeBuilder {
     const clauses = clausesOf(element);
     if (clauses.length < 2) return;
     if (clauses.filter(({ kind }) => kind !== 'import').length > mostClauses) {
-      this.report(element.startTag, complaints.tooManyClauses(mostClauses));
-      throw new TooManyProblems();
+      this.report(element.startTag, readingDiagnostic('too-many-clauses', { limit: mostClauses }));
+      throw new TooManyDiagnostics();
     }
     const seen = new Set<string>();
     for (const clause of clauses) {
       // Several imports bring several types; each (let …) may use those before it.
       if (clause.kind === 'import' || clause.kind === 'let') continue;
       const word = clause.kind === 'else-if' ? 'else' : clause.kind;
-      if (seen.has(word)) this.report(clause, complaints.repeatedClause(word));
+      if (seen.has(word)) this.report(clause, readingDiagnostic('duplicate-clause', { name: word }));
       seen.add(word);
     }
   }

@@ -1,9 +1,10 @@
 /** Reads `${expression}` and `${...expression}`. */
+
+import type { Diagnostic, Report } from '../diagnostics/index.ts';
 import { character } from './characters.ts';
-import { complaints } from './complaints.ts';
+import { readingDiagnostic } from './diagnostics.ts';
 import { ExpressionSyntaxError } from './expression-error.ts';
 import { missingExpression, readExpression, reportEffects } from './expressions.ts';
-import type { Complaint, Report } from './problem.ts';
 import type { Expression, Substitution, Text } from './tree.ts';
 
 /** Whether a substitution begins at the offset: `${` after an even number of backslashes. */
@@ -63,20 +64,21 @@ export function readBraces(
     if (!(error instanceof ExpressionSyntaxError)) throw error;
     const closing = closingBracket(source, inside, '{', '}');
     const end = closing === -1 ? lineEnd(source, start) : closing + 1;
-    if (closing === -1) report({ start, end }, complaints.unfinishedSubstitution());
-    else if (source.slice(inside, closing).trim() === '') report({ start, end }, complaints.emptySubstitution());
+    if (closing === -1) report({ start, end }, readingDiagnostic('missing-brace'));
+    else if (source.slice(inside, closing).trim() === '')
+      report({ start, end }, readingDiagnostic('missing-expression'));
     else {
       const at = Math.min(error.offset, closing);
-      report({ start: at, end: at + 1 }, complaints.expressionSyntax(error.message));
+      report({ start: at, end: at + 1 }, readingDiagnostic('invalid-expression', { reason: error.message }));
     }
     return { expression: missingExpression(inside, end), end };
   }
 }
 
 /** Reports a substitution that stands where none may, and gives the offset behind it. */
-export function skipSubstitution(source: string, start: number, complaint: Complaint, report: Report): number {
+export function skipSubstitution(source: string, start: number, diagnostic: Diagnostic, report: Report): number {
   const { end } = readSubstitution(source, start, () => {});
-  report({ start, end }, complaint);
+  report({ start, end }, diagnostic);
   return end;
 }
 

@@ -1,8 +1,9 @@
 /** Reads the TypeScript parts of clauses: the parameter list of `(takes …)` and the declaration of `(import …)`. */
+
+import type { Report } from '../diagnostics/index.ts';
 import { skipScriptSpace } from './characters.ts';
 import { ExpressionSyntaxError } from './expression-error.ts';
 import { readArgument, reportEffects } from './expressions.ts';
-import type { Report } from './problem.ts';
 import type { Expression, Parameter } from './tree.ts';
 
 /**

@@ -3,17 +3,17 @@
  * clauses. Where the standard has a state for each character, this reads each construct in one step; the methods bear the
  * names of the states they stand for. Tokens keep their spans, so that untouched markup can be printed from the source.
  */
+
+import type { Report, Span } from '../diagnostics/index.ts';
 import { readAttribute, readSpread } from './attributes.ts';
 import { character, isLetter, isSpace, lowerCase, skipSpace } from './characters.ts';
 import { readClause } from './clauses.ts';
-import { complaints } from './complaints.ts';
-import type { ContentModel } from './elements.ts';
-import { isCallName } from './elements.ts';
+import { readingDiagnostic } from './diagnostics.ts';
+import { type ContentModel, isCallName } from './elements.ts';
 import { markupName } from './known-names.ts';
-import type { Report } from './problem.ts';
 import { scriptDataEnd } from './script-data.ts';
 import { isSubstitutionStart, nextOf, readSubstitution, readText, skipSubstitution } from './substitutions.ts';
-import type { Comment, Span, Substitution, TagItem, Text, Verbatim } from './tree.ts';
+import type { Comment, Substitution, TagItem, Text, Verbatim } from './tree.ts';
 
 export type Token = Text | Substitution | Comment | Verbatim | StartTag | EndTag;
 
@@ -91,7 +91,7 @@ export class Tokenizer {
     if (!isMarkup) {
       const name = after === character.slash ? at + 2 : at + 1;
       if (this.source.startsWith('${', name))
-        this.report({ start: at, end: name + 2 }, complaints.substitutionInTagName());
+        this.report({ start: at, end: name + 2 }, readingDiagnostic('refused-tag-name'));
       return undefined;
     }
     if (at > textStart) return this.textUpTo(at, true);
@@ -100,7 +100,7 @@ export class Tokenizer {
     if (after !== character.slash) return this.startTag();
     if (isLetter(this.source.charCodeAt(at + 2))) return this.endTag();
     if (this.source.startsWith('${', at + 2)) {
-      this.report({ start: at, end: at + 4 }, complaints.substitutionInTagName());
+      this.report({ start: at, end: at + 4 }, readingDiagnostic('refused-tag-name'));
     }
     return this.bogusComment();
   }
@@ -166,8 +166,8 @@ export class Tokenizer {
     const name = markupName(this.source, start, this.position);
     const substitution = name.indexOf('${');
     if (substitution !== -1) {
-      const complaint = complaints.substitutionInTagName();
-      const behind = skipSubstitution(this.source, start + substitution, complaint, this.report);
+      const diagnostic = readingDiagnostic('refused-tag-name');
+      const behind = skipSubstitution(this.source, start + substitution, diagnostic, this.report);
       this.position = endOfTagName(this.source, behind);
     }
     return name;
@@ -250,7 +250,7 @@ export class Tokenizer {
     const ours = items.some(
       (item) => item.kind !== 'attribute' || item.value?.some((part) => part.kind === 'substitution'),
     );
-    if (ours) this.report({ start, end: this.source.length }, complaints.unfinishedTag());
+    if (ours) this.report({ start, end: this.source.length }, readingDiagnostic('missing-tag-end'));
     this.position = start;
     return this.verbatimUpTo(this.source.length);
   }

@@ -1,6 +1,8 @@
 /** Templates that were built ahead: nothing is parsed, nothing compiled, and no `eval` is needed. */
+
+import { LoomError } from '../diagnostics/index.ts';
 import { type BuiltTemplates, builtFormat, layoutByFolder } from '../runtime/index.ts';
-import { loomErrors, missingValue } from './loom-error.ts';
+import { loomDiagnostic } from './diagnostics.ts';
 import type { LoomOptions } from './options.ts';
 import type { Program } from './program.ts';
 import { type PlaceInFile, renderingError } from './template-errors.ts';
@@ -14,9 +16,9 @@ export function builtProgram(
   options: LoomOptions,
   placesOf: (error: Error) => PlaceInFile[] = () => [],
 ): Program {
-  if (built.format !== builtFormat) throw loomErrors.otherFormat();
+  if (built.format !== builtFormat) throw new LoomError(loomDiagnostic('invalid-build'));
   const missing = built.helpers.filter((name) => !Object.hasOwn(options.helpers ?? {}, name));
-  if (missing.length > 0) throw loomErrors.missingHelpers(missing);
+  if (missing.length > 0) throw new LoomError(loomDiagnostic('missing-helper', { names: missing }));
   const byName = (kind: 'page' | 'partial') =>
     new Map(built.templates.filter((template) => template.kind === kind).map((template) => [template.name, template]));
   const pages = byName('page');
@@ -30,12 +32,12 @@ export function builtProgram(
     chooserOf(page) {
       if (!page.choosesLayout) return undefined;
       const rule = layoutByFolder(page.name, options.layouts ?? {});
-      if (typeof rule !== 'function') throw loomErrors.missingChooser(page.name);
+      if (typeof rule !== 'function')
+        throw new LoomError(loomDiagnostic('missing-layout-function', { page: page.name }));
       return rule;
     },
     assertSound() {},
-    missingValue: (_template, name, missingNames, given) =>
-      loomErrors.missingValue(missingValue(name, missingNames, given)),
+    missingArgument: (_template, facts) => new LoomError(loomDiagnostic('missing-argument', facts)),
     errorAt: (error, origin) => renderingError(error, placesOf, origin),
     assets: () => built.assets,
     framesItself: () => built.framesItself,

@@ -1,11 +1,11 @@
 /** A loom of templates that are compiled where it runs. */
-import { ownOptions } from '../runtime/index.ts';
+import { ownOptions } from '../diagnostics/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { developersPage } from './error-page.ts';
 import { type Loom, loomFrom } from './loom.ts';
 import type { LoomMode, LoomOptions, TemplateStore } from './options.ts';
 
-/** @throws {TemplateError} in production, for any problem that keeps a template from being rendered */
+/** @throws {TemplateError} in production, for any error that keeps a template from being rendered */
 export function compiledLoom(store: TemplateStore, given: LoomOptions, mode: LoomMode): Loom {
   const options = ownOptions(given);
   const program = compiledProgram(store, options, mode);

@@ -1,12 +1,14 @@
 /** Templates that are compiled when they are first asked for, and again when their files have changed. */
+
 import { Compilation, Linker, type Template } from '../compiler/index.ts';
+import { placed, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
-import { TemplateError } from '../language/index.ts';
 import { defaultSchemes, helperNames, type LoadedTemplate } from '../runtime/index.ts';
-import { missingValue } from './loom-error.ts';
+import { loomDiagnostic } from './diagnostics.ts';
+import { logDiagnostic } from './log.ts';
 import { consoleLogger, type LoomMode, type LoomOptions, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
-import { problemErrors, problemsError, renderingError } from './template-errors.ts';
+import { allErrors, diagnosticsError, renderingError } from './template-errors.ts';
 import { loomTemplates } from './templates.ts';
 
 /** One state of the files. */
@@ -17,13 +19,13 @@ interface State {
   linker: Linker;
   /** Templates that were asked for. */
   loaded: Map<Template, CompiledTemplate>;
-  /** Templates whose closure is known to be free of problems. */
+  /** Templates whose closure is known to be free of errors. */
   sound: Set<LoadedTemplate>;
 }
 
 /**
  * @param options of the loom
- * @throws {TemplateError} in production, for any problem that keeps a template from being rendered
+ * @throws {TemplateError} in production, for any error that keeps a template from being rendered
  */
 export function compiledProgram(store: TemplateStore, options: LoomOptions, mode: LoomMode): Program {
   let state = compile();
@@ -42,24 +44,20 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     assertSound(template) {
       if (state.sound.has(template)) return;
       const { compilation } = state;
-      const problems = compilation.problemsOf(compilation.closure(templateOf(template)));
-      if (problems.length > 0) throw problemsError(problems, compilation);
+      const diagnostics = compilation.diagnosticsOf(compilation.closure(templateOf(template)));
+      if (diagnostics.length > 0) throw diagnosticsError(diagnostics, compilation);
       state.sound.add(template);
     },
-    missingValue(template, name, missing, given) {
+    missingArgument(template, facts) {
       const { tree, parameters } = templateOf(template);
-      return new TemplateError({
-        complaint: missingValue(name, missing, given),
-        file: tree.file,
-        source: tree.source,
-        span: parameters.find((parameter) => missing.includes(parameter.name))!,
-      });
+      const parameter = parameters.find(({ name }) => facts.missing.includes(name))!;
+      return new TemplateError(placed(loomDiagnostic('missing-argument', facts), tree.file, parameter), tree);
     },
     errorAt: (error, origin) => renderingError(error, placesIn(state.linker), origin),
     assets: () => state.assets,
     framesItself: () => state.compilation.framesItself(),
     postsForms: () => state.compilation.postsForms(),
-    check: () => problemErrors(state.compilation),
+    check: () => allErrors(state.compilation),
     trusted: () => state.compilation.trusted(),
     files: () => [...state.files.values()].map(({ file }) => file),
   };
@@ -80,10 +78,11 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
   }
 
   function assertAllSound(): void {
-    const problems = state.compilation.problems();
-    const serious = problems.filter((problem) => !problem.isHarmless);
-    if (serious.length > 0) throw problemsError(serious, state.compilation);
-    for (const { code, message, file } of problems) (options.logger ?? consoleLogger).warn({ code, file }, message);
+    const diagnostics = state.compilation.diagnostics();
+    const serious = diagnostics.filter((diagnostic) => diagnostic.severity === 'error');
+    if (serious.length > 0) throw diagnosticsError(serious, state.compilation);
+    const logger = options.logger ?? consoleLogger;
+    for (const diagnostic of diagnostics) logDiagnostic(logger, diagnostic, { file: diagnostic.file });
   }
 
   function loaded(template: Template | undefined): LoadedTemplate | undefined {

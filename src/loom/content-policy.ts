@@ -1,6 +1,8 @@
 /** The headers that keep a page to what it really uses: its Content-Security-Policy (CSP Level 3) and its neighbours. */
+
+import { LoomError } from '../diagnostics/index.ts';
 import type { PageSources } from '../runtime/index.ts';
-import { loomErrors } from './loom-error.ts';
+import { loomDiagnostic } from './diagnostics.ts';
 
 /** Sources by directive, besides those that the compiler finds. */
 export type PolicyAdditions = Readonly<Record<string, string | readonly string[]>>;
@@ -115,6 +117,6 @@ function union(some: readonly string[] = [], others: readonly string[]): readonl
 function checked(name: string, given: string | readonly string[]): readonly string[] {
   const sources = typeof given === 'string' ? given.split(' ').filter((source) => source !== '') : given;
   if (!/^[a-z-]+$/.test(name) || sources.some((source) => !/^[\x21-\x2b\x2d-\x3a\x3c-\x7e]+$/.test(source)))
-    throw loomErrors.invalidPolicy(name);
+    throw new LoomError(loomDiagnostic('invalid-policy', { directive: name }));
   return sources;
 }

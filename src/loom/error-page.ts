@@ -1,6 +1,5 @@
 /** What developers see in the place of a page that failed: the place in the template, the chain of calls, the shape of the data. */
-import { formatCalls, TemplateError } from '../language/index.ts';
-import { asError, isThrown } from '../runtime/index.ts';
+import { asError, DiagnosticError, formatCalls, isThrown, TemplateError } from '../diagnostics/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { memoryStore } from './options.ts';
 import { Renderer } from './renderer.ts';
@@ -43,7 +42,7 @@ const template = `<meta (takes title, code, place, message, hint, frame, calls, 
       <h2>Where it came from</h2>
       <pre tabindex="0" aria-label="Stack">\${stack}</pre>
       </template>
-      <p class="quiet">This page is shown in development only. Mend the template and load the page again.</p>
+      <p class="quiet">This page is shown in development only. Fix the template and load the page again.</p>
     </main>
   </body>
 </html>
@@ -61,24 +60,24 @@ export function developersPage(error: unknown, data: object): string {
   return renderer.pageAtOnce('error', details(error, data), {});
 }
 
-function details(error: unknown, data: object): object {
-  if (isThrown(error, TemplateError)) {
-    return {
-      title: `${error.code} · ${error.file}`,
-      code: error.code,
-      place: `${error.file}, line ${error.line}, column ${error.column}`,
-      message: error.message,
-      hint: error.hint,
-      frame: error.frame,
-      calls: error.calls.length > 1 ? formatCalls(error.calls) : '',
-      more: error.others.map((other) => other.format()),
-      data: shape(data),
-      stack: error.cause === undefined ? '' : asError(error.cause).stack,
-    };
-  }
+/** What the page shows of an error. */
+interface Details {
+  title: string;
+  code: string;
+  place: string;
+  message: string;
+  hint: string;
+  frame: string;
+  calls: string;
+  more: string[];
+  data: string;
+  stack: string | undefined;
+}
+
+function details(error: unknown, data: object): Details {
   const known = asError(error);
   const code = 'code' in known && typeof known.code === 'string' ? known.code : known.name;
-  return {
+  const common: Details = {
     title: code,
     code,
     place: '',
@@ -89,6 +88,19 @@ function details(error: unknown, data: object): object {
     more: [],
     data: shape(data),
     stack: known.stack ?? '',
+  };
+  if (!isThrown(error, DiagnosticError)) return common;
+  const { diagnostic, cause } = error;
+  const said: Details = { ...common, message: diagnostic.message, hint: diagnostic.hint };
+  if (!isThrown(error, TemplateError)) return said;
+  return {
+    ...said,
+    title: `${code} · ${error.file}`,
+    place: `${error.file}, line ${error.line}, column ${error.column}`,
+    frame: error.frame,
+    calls: error.calls.length > 1 ? formatCalls(error.calls) : '',
+    more: error.others.map((other) => other.format()),
+    stack: cause === undefined ? '' : asError(cause).stack,
   };
 }
 

@@ -1,5 +1,6 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
 
+import { type Diagnostic, LoomError, messageOf, ownOptions } from '../diagnostics/index.ts';
 import {
   defaultLimits,
   type Entries,
@@ -21,12 +22,13 @@ import {
   type Sent,
 } from '../forms/index.ts';
 import { type AnswerKind, clientCookie, formField, headers as names, tokenField, vary } from '../protocol/index.ts';
-import { type LoomContext, ownOptions, type Recorder, readURL } from '../runtime/index.ts';
+import { type LoomContext, type Recorder, readURL } from '../runtime/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { ContentPolicy } from './content-policy.ts';
+import { loomDiagnostic } from './diagnostics.ts';
 import { textResponse } from './known-text.ts';
-import { loomErrors, loomNotices } from './loom-error.ts';
+import { logDiagnostic } from './log.ts';
 import type { Logger, SendOrder } from './options.ts';
 import { closeSources, quietenData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
@@ -125,8 +127,11 @@ export class Exchange {
     const isSound = own.every((list) => list?.page === page && !list.isOld);
     const shown = new Set(own.flatMap((list) => [...(list?.names ?? [])]));
     if (own.length > 0 && isSound) return readForm(form, body, { shown, locale });
-    const { code, message, hint } = own.length > 0 ? loomNotices.oldForm(name) : loomNotices.unboundForm(name);
-    this.logger.warn({ code, form: name, url: this.request.url }, `${message} ${hint}`);
+    const diagnostic =
+      own.length > 0
+        ? loomDiagnostic('expired-form', { form: name })
+        : loomDiagnostic('missing-form-names', { form: name });
+    this.log(diagnostic, { form: name });
     return refusedForm(form, body.entries, 403, 'refused', locale);
   }
 
@@ -192,7 +197,7 @@ export class Exchange {
   /** As `respond`, whatever is known of the pages, with data that is quiet. @internal */
   async answer(name: string, data: object = {}, given: RespondOptions = {}): Promise<Response> {
     const options = ownOptions(given);
-    this.renderer.orClose(data, () => this.complainIfUnchecked());
+    this.renderer.orClose(data, () => this.reportUnchecked());
     let headers = new Headers();
     let status = 500;
     let body: RenderedAnswer['body'];
@@ -245,14 +250,13 @@ export class Exchange {
    */
   redirect(to: string | URL, given: RedirectOptions = {}): Response {
     const options = ownOptions(given);
-    this.complainIfUnchecked();
+    this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
     const { url } = this.visit;
     let location = localAddress(String(to), url);
     if (location === undefined && options.external) location = externalAddress(String(to), url);
     if (location === undefined) {
-      const { code, message, hint } = loomNotices.redirectElsewhere();
-      this.logger.warn({ code, to: String(to).slice(0, 200), url: this.request.url }, `${message} ${hint}`);
+      this.log(loomDiagnostic('refused-redirect'), { to: String(to).slice(0, 200) });
       location = '/';
     }
     const headers = new Headers({ location, 'cache-control': 'no-store' });
@@ -309,11 +313,16 @@ export class Exchange {
   }
 
   /** A page or redirect for an unsafe request whose sender nobody asked for is a hole, or will be one. */
-  private complainIfUnchecked(): void {
+  private reportUnchecked(): void {
     if (this.checked || isSafeMethod(this.request.method)) return;
-    const error = loomErrors.unverified(this.request.method, new URL(this.request.url).pathname);
-    if (this.renderer.mode === 'development') throw error;
-    this.logger.error({ code: error.code, url: this.request.url }, error.message);
+    const { method, url } = this.request;
+    const diagnostic = loomDiagnostic('missing-verification', { method, path: new URL(url).pathname });
+    if (this.renderer.mode === 'development') throw new LoomError(diagnostic);
+    this.log(diagnostic);
+  }
+
+  private log(diagnostic: Diagnostic, details: Readonly<Record<string, unknown>> = {}): void {
+    logDiagnostic(this.logger, diagnostic, { ...details, url: this.request.url });
   }
 
   /** What is one visitor’s must not be kept for another, nor for a page that is gone back to after signing out. */
@@ -321,10 +330,7 @@ export class Exchange {
     if (!this.visit.isPrivate) return;
     const said = headers.get('cache-control');
     if (said === null) headers.set('cache-control', 'private, no-store');
-    else if (!/\b(?:private|no-store)\b/i.test(said)) {
-      const { code, message, hint } = loomNotices.keptPage(said);
-      this.logger.warn({ code, url: this.request.url }, `${message} ${hint}`);
-    }
+    else if (!/\b(?:private|no-store)\b/i.test(said)) this.log(loomDiagnostic('refused-caching', { header: said }));
   }
 
   private addCookies(headers: Headers): void {
@@ -359,7 +365,7 @@ const statusesWithoutContent = new Set([204, 205, 304]);
 /** @throws {LoomError} for a number that is no status of an answer (RFC 9110 §15) */
 function assertStatus(status: number): number {
   if (Number.isInteger(status) && status >= 200 && status <= 599) return status;
-  throw loomErrors.invalidStatus(status);
+  throw new LoomError(loomDiagnostic('invalid-status', { status: messageOf(status) }));
 }
 
 function valuesOf(body: Extract<Entries, { ok: true }>, name: string): string[] {

@@ -1,9 +1,11 @@
 /** The exchanges of one loom: made of requests, and ended with them. */
+
 import { comesOverTLS, publicAddress, type Sealer, type SiteSettings } from '../forms/index.ts';
 import { orderParameter } from '../protocol/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
+import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
-import { loomNotices } from './loom-error.ts';
+import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import { Visit } from './security.ts';
@@ -29,8 +31,7 @@ export function exchangeMaker({
   const noteTLS = (request: Request, url: URL) => {
     if (hasSaid || site.origin !== undefined || site.proxies > 0 || !comesOverTLS(request, url)) return;
     hasSaid = true;
-    const { code, message, hint } = loomNotices.hiddenTLS();
-    renderer.logger.warn({ code }, `${message} ${hint}`);
+    logDiagnostic(renderer.logger, loomDiagnostic('missing-origin'));
   };
   return async (request) => {
     const own = (await context?.(request)) ?? {};

@@ -8,7 +8,6 @@ export { Exchange, type RedirectOptions, type RespondOptions } from './exchange.
 export { endExchanges } from './exchanges.ts';
 export { knownText } from './known-text.ts';
 export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
-export { LoomError, loomErrors } from './loom-error.ts';
 export {
   type AssetFiles,
   type Logger,
@@ -18,5 +17,5 @@ export {
   type SendOrder,
   type TemplateStore,
 } from './options.ts';
-export { type PlaceInFile, problemErrors } from './template-errors.ts';
+export { allErrors, type PlaceInFile } from './template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, TemplateName } from './typed-data.ts';

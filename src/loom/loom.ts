@@ -1,6 +1,7 @@
 /** A project of templates, as its users see it. */
+
+import type { TemplateError } from '../diagnostics/index.ts';
 import { randomText } from '../forms/index.ts';
-import type { TemplateError } from '../language/index.ts';
 import type { LoomContext } from '../runtime/index.ts';
 import { contentPolicy } from './content-policy.ts';
 import type { Exchange, RespondOptions } from './exchange.ts';
@@ -65,7 +66,7 @@ export interface Loom {
   ): Promise<Response>;
   /** One request and its answer, for handlers that do more than respond. */
   exchange(request: Request): Promise<Exchange>;
-  /** Every problem of every template, as `TemplateError`s that are not thrown. */
+  /** Every error of every template, as `TemplateError`s that are not thrown. */
   check(): TemplateError[];
   /** Every place where a template trusts a value, by file, line and column. */
   trusted(): Array<{ file: string; line: number; column: number; code: string }>;

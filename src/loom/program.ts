@@ -1,7 +1,14 @@
 /** Templates that can run, wherever they come from: compiled on demand, or built ahead. */
-import type { TemplateError } from '../language/index.ts';
+import type { DiagnosticError, TemplateError } from '../diagnostics/index.ts';
 import type { LayoutChooser, LoadedTemplate } from '../runtime/index.ts';
 import type { AssetFiles } from './options.ts';
+
+/** What the data of a page leaves out. */
+export interface MissingArgument {
+  page: string;
+  missing: readonly string[];
+  given: readonly string[];
+}
 
 export interface Program {
   /** Takes changed files in, where that is asked for. */
@@ -12,10 +19,10 @@ export interface Program {
   partialNames(): string[];
   /** What names the layout of a page for each request, where that is so. */
   chooserOf(page: LoadedTemplate): LayoutChooser | undefined;
-  /** @throws {TemplateError} for a problem in the template or in anything that it calls */
+  /** @throws {TemplateError} for a error in the template or in anything that it calls */
   assertSound(template: LoadedTemplate): void;
   /** The error for data without something that a template takes. */
-  missingValue(template: LoadedTemplate, name: string, missing: readonly string[], given: readonly string[]): Error;
+  missingArgument(template: LoadedTemplate, facts: MissingArgument): DiagnosticError;
   /**
    * An error that was thrown while a template ran, with its place in the templates.
    * @param origin made where the part that failed began to wait
@@ -27,7 +34,7 @@ export interface Program {
   framesItself(): boolean;
   /** Whether any template of the project posts a form; those of the library do not count. */
   postsForms(): boolean;
-  /** Every problem of every template. */
+  /** Every error of every template. */
   check(): TemplateError[];
   /** Every place where a template trusts a value. */
   trusted(): Array<{ file: string; line: number; column: number; code: string }>;

@@ -1,12 +1,12 @@
 /** Runs templates for requests and for callers: finds them, makes their output, turns errors into places. */
-import { didYouMean } from '../language/index.ts';
+
+import { didYouMean, isThrown, LoomError, type RenderError } from '../diagnostics/index.ts';
 import {
   assetHelper,
   bare,
   createHelpers,
   defaultSchemes,
   type Helpers,
-  isThrown,
   type LoadedTemplate,
   type LoomContext,
   mergedSources,
@@ -16,10 +16,10 @@ import {
   type Place,
   RegionDone,
   type Render,
-  type RenderError,
   stopRows,
 } from '../runtime/index.ts';
-import { loomErrors } from './loom-error.ts';
+import { loomDiagnostic } from './diagnostics.ts';
+import { logDiagnostic } from './log.ts';
 import { type AssetFiles, consoleLogger, type Logger, type LoomMode, type LoomOptions } from './options.ts';
 import type { Program } from './program.ts';
 import { closeSources, quietenData, quietValues } from './quiet-data.ts';
@@ -65,7 +65,7 @@ export class Renderer {
 
   constructor(program: Program, options: LoomOptions, mode: LoomMode, errorPage: ErrorPage = () => visitorsPage) {
     for (const [name, helper] of Object.entries(options.helpers ?? {})) {
-      if (typeof helper !== 'function') throw loomErrors.helperNotAFunction(name);
+      if (typeof helper !== 'function') throw new LoomError(loomDiagnostic('invalid-helper', { name }));
     }
     this.program = program;
     this.errorPage = errorPage;
@@ -78,18 +78,28 @@ export class Renderer {
   /**
    * Finds a page and its layout.
    * @throws {LoomError} for a name that is not known
-   * @throws {TemplateError} for a problem in the page or in anything that it calls
+   * @throws {TemplateError} for a error in the page or in anything that it calls
    */
   find(name: string, context: LoomContext): FoundPage {
     this.program.refresh();
     const template = this.program.page(name);
-    if (!template) throw loomErrors.unknownPage(name, didYouMean(name, this.program.pageNames()));
+    if (!template)
+      throw new LoomError(
+        loomDiagnostic('unknown-page', { name, nearest: didYouMean(name, this.program.pageNames()) }),
+      );
     this.program.assertSound(template);
     const chosen = this.program.chooserOf(template)?.(template.name, context);
     if (chosen === undefined) return { name, template, layout: undefined, facts: template.facts };
     if (chosen === 'none') return { name, template, layout: bare, facts: template.facts };
     const layout = this.program.partial(chosen);
-    if (!layout) throw loomErrors.unknownLayout(chosen, template.name, didYouMean(chosen, this.program.partialNames()));
+    if (!layout)
+      throw new LoomError(
+        loomDiagnostic('unknown-layout', {
+          name: chosen,
+          page: template.name,
+          nearest: didYouMean(chosen, this.program.partialNames()),
+        }),
+      );
     this.program.assertSound(layout);
     return { name, template, layout: layout.render, facts: bothFacts(template.facts, layout.facts) };
   }
@@ -138,7 +148,7 @@ export class Renderer {
     const template = this.program.partial(name) ?? this.program.page(name);
     if (!template) {
       const names = [...this.program.partialNames(), ...this.program.pageNames()];
-      throw loomErrors.unknownPartial(name, didYouMean(name, names));
+      throw new LoomError(loomDiagnostic('unknown-partial', { name, nearest: didYouMean(name, names) }));
     }
     this.program.assertSound(template);
     return template;
@@ -181,7 +191,7 @@ export class Renderer {
     context: LoomContext,
     settings: RequestSettings,
   ): Rendering {
-    if (typeof data !== 'object' || data === null) throw loomErrors.dataNotAnObject(name);
+    if (typeof data !== 'object' || data === null) throw new LoomError(loomDiagnostic('invalid-data', { page: name }));
     this.orClose(data, () => this.assertGiven(template, name, data));
     const { render } = template;
     const out = new Output({
@@ -192,7 +202,7 @@ export class Renderer {
       development: this.mode === 'development',
       maximumDepth: this.options.maximumDepth ?? 200,
       waitLimit: this.options.waitLimit,
-      notice: ({ code, message, hint }) => this.logger.warn({ code, page: name }, `${message} ${hint}`),
+      note: (diagnostic) => logDiagnostic(this.logger, { ...diagnostic, severity: 'warning' }, { page: name }),
     });
     const page = out.segment;
     const kept = Error.stackTraceLimit;
@@ -214,7 +224,8 @@ export class Renderer {
 
   private assertGiven(template: LoadedTemplate, name: string, data: object): void {
     const absent = template.required.filter((parameter) => !isGiven(data, parameter));
-    if (absent.length > 0) throw this.program.missingValue(template, name, absent, Object.keys(data));
+    if (absent.length > 0)
+      throw this.program.missingArgument(template, { page: name, missing: absent, given: Object.keys(data) });
   }
 
   private helpers(context: LoomContext): Helpers {
@@ -250,7 +261,7 @@ export class Renderer {
   /** In development a page says at once what is missing; visitors get the page all the same. */
   private noteMissingAsset(error: RenderError): void {
     if (this.mode === 'development') throw error;
-    this.logger.warn({ code: error.code }, error.message);
+    logDiagnostic(this.logger, { ...error.diagnostic, severity: 'warning' });
   }
 }
 

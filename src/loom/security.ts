@@ -1,4 +1,6 @@
 /** The one home of a loom’s secrets: sessions, tokens, sealed names, flash messages of one request. */
+
+import { LoomError } from '../diagnostics/index.ts';
 import {
   createSealer,
   type FlashMessage,
@@ -20,7 +22,7 @@ import {
   writeCookie,
 } from '../forms/index.ts';
 import { Digest, type FormSecurity } from '../runtime/index.ts';
-import { loomErrors } from './loom-error.ts';
+import { loomDiagnostic } from './diagnostics.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
 
 /** Shorter secrets could be guessed. */
@@ -36,9 +38,11 @@ const fewestCharacters = 6;
  */
 export function sealerFor(options: LoomOptions, mode: LoomMode, needed: boolean): Sealer {
   const secrets = typeof options.secret === 'string' ? [options.secret] : [...(options.secret ?? [])];
-  if (secrets.some((secret) => secret.length < shortestSecret)) throw loomErrors.shortSecret(shortestSecret);
-  if (secrets.some((secret) => new Set(secret).size < fewestCharacters)) throw loomErrors.weakSecret();
-  if (secrets.length === 0 && mode === 'production' && needed) throw loomErrors.missingSecret();
+  if (secrets.some((secret) => secret.length < shortestSecret))
+    throw new LoomError(loomDiagnostic('invalid-secret', { shortest: shortestSecret, isTooShort: true }));
+  if (secrets.some((secret) => new Set(secret).size < fewestCharacters))
+    throw new LoomError(loomDiagnostic('invalid-secret', { shortest: shortestSecret, isTooShort: false }));
+  if (secrets.length === 0 && mode === 'production' && needed) throw new LoomError(loomDiagnostic('missing-secret'));
   return createSealer(secrets.length > 0 ? secrets : [randomText(32)]);
 }
 
@@ -48,7 +52,7 @@ export function sealerFor(options: LoomOptions, mode: LoomMode, needed: boolean)
  */
 export function siteSettings({ origin, trustProxy = false }: LoomOptions): SiteSettings {
   const normal = origin === undefined ? undefined : normalOrigin(origin);
-  if (origin !== undefined && normal === undefined) throw loomErrors.invalidOrigin(origin);
+  if (origin !== undefined && normal === undefined) throw new LoomError(loomDiagnostic('invalid-origin', { origin }));
   return { origin: normal, proxies: Math.max(0, Math.floor(Number(trustProxy))) || 0 };
 }
 

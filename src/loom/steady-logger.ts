@@ -1,5 +1,5 @@
 /** A logger that never fails: what is logged may be anything that was thrown. */
-import { asError } from '../runtime/index.ts';
+import { asError } from '../diagnostics/index.ts';
 import type { Logger } from './options.ts';
 
 /** The logger, of which no call throws. An error that cannot be looked at is replaced by one that says the same. */

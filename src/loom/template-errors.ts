@@ -1,24 +1,35 @@
 /** Problems and run-time errors → `TemplateError`, with the place in the template and the chain of calls. */
-import type { Compilation } from '../compiler/index.ts';
-import { type CallSite, Lines, type Problem, TemplateError } from '../language/index.ts';
-import { asError, isThrown, RenderError } from '../runtime/index.ts';
 
-/** One error for all problems of a page: the first, with the others in `others`. */
-export function problemsError(problems: readonly Problem[], compilation: Compilation): TemplateError {
-  return new TemplateError({
-    ...detailsOf(problems[0]!, compilation),
-    others: templateErrors(problems.slice(1), compilation),
-  });
+import type { Compilation } from '../compiler/index.ts';
+import {
+  asError,
+  type CallSite,
+  isThrown,
+  Lines,
+  placed,
+  RenderError,
+  type TemplateDiagnostic,
+  TemplateError,
+} from '../diagnostics/index.ts';
+import { loomDiagnostic } from './diagnostics.ts';
+
+/** One error for all errors of a page: the first, with the others in `others`. */
+export function diagnosticsError(diagnostics: readonly TemplateDiagnostic[], compilation: Compilation): TemplateError {
+  const [first, ...others] = diagnostics;
+  const source = compilation.sourceOf(first!.file);
+  return new TemplateError(first!, { source, others: templateErrors(others, compilation) });
 }
 
 /** One error for everything that is wrong with any template. */
-export function problemErrors(compilation: Compilation): TemplateError[] {
-  return templateErrors(compilation.problems(), compilation);
+export function allErrors(compilation: Compilation): TemplateError[] {
+  return templateErrors(compilation.diagnostics(), compilation);
 }
 
-/** One error for each problem. */
-export function templateErrors(problems: readonly Problem[], compilation: Compilation): TemplateError[] {
-  return problems.map((problem) => new TemplateError(detailsOf(problem, compilation)));
+/** One error for each error. */
+export function templateErrors(diagnostics: readonly TemplateDiagnostic[], compilation: Compilation): TemplateError[] {
+  return diagnostics.map(
+    (diagnostic) => new TemplateError(diagnostic, { source: compilation.sourceOf(diagnostic.file) }),
+  );
 }
 
 /** A place in a template file. */
@@ -43,16 +54,12 @@ export function renderingError(error: unknown, placesOf: (error: Error) => Place
   const places = [...placesOf(known), ...(origin ? placesOf(origin) : [])];
   const [innermost] = places;
   if (!innermost) return error;
-  const ours = isThrown(error, RenderError) ? error : undefined;
-  return new TemplateError({
-    complaint: {
-      code: ours?.code ?? 'render-error',
-      message: ours?.message ?? firstSentence(known),
-      hint: ours?.hint,
-    },
-    file: innermost.file,
-    source: innermost.source,
-    span: { start: innermost.offset, end: innermost.offset + innermost.length },
+  const { file, source, offset, length } = innermost;
+  const diagnostic = isThrown(error, RenderError)
+    ? error.diagnostic
+    : loomDiagnostic('failed-expression', { reason: firstSentence(known) });
+  return new TemplateError(placed(diagnostic, file, { start: offset, end: offset + length }), {
+    source,
     calls: callsOf(places),
     cause: error,
   });
@@ -63,11 +70,6 @@ export function describeError(error: unknown): string {
   if (isThrown(error, TemplateError)) return error.format();
   const known = asError(error);
   return `${known.name}: ${known.message}`;
-}
-
-function detailsOf(problem: Problem, compilation: Compilation) {
-  const { file, span, ...complaint } = problem;
-  return { complaint, file, span, source: compilation.sourceOf(file) };
 }
 
 /** The chain of calls, outermost first; neighbouring places of one template are one step. */

@@ -1,8 +1,9 @@
 /** Files that templates name: a folder that is served as it is, and what a bundler made of others. */
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, posix, relative, resolve, sep } from 'node:path';
+import { LoomError } from '../diagnostics/index.ts';
 import type { AssetFiles } from '../loom/index.ts';
-import { nodeErrors } from './node-errors.ts';
+import { nodeDiagnostic, reasonOf } from './diagnostics.ts';
 
 export interface AssetFolder {
   /** Files that are served as they are, from the folder where the program was started. One folder or several. */
@@ -61,7 +62,10 @@ function listFolder(folder: string): { paths: string[]; times: string[] } {
     }
     return { paths: paths.sort(), times };
   } catch (error) {
-    throw nodeErrors.unreadableAssets('The folder of assets', folder, error);
+    throw new LoomError(
+      nodeDiagnostic('unreadable-assets', { what: 'folder', path: folder, reason: reasonOf(error) }),
+      error,
+    );
   }
 }
 
@@ -71,7 +75,10 @@ function readManifest(file: string, prefix: string): Array<[string, string]> {
   try {
     parsed = JSON.parse(readFileSync(file, 'utf8'));
   } catch (error) {
-    throw nodeErrors.unreadableAssets('The manifest', file, error);
+    throw new LoomError(
+      nodeDiagnostic('unreadable-assets', { what: 'manifest', path: file, reason: reasonOf(error) }),
+      error,
+    );
   }
   return Object.entries(parsed as Record<string, { file?: unknown }>).flatMap(
     ([name, entry]): Array<[string, string]> =>
@@ -83,7 +90,10 @@ function timeOfManifest(file: string): string {
   try {
     return timeOf(file);
   } catch (error) {
-    throw nodeErrors.unreadableAssets('The manifest', file, error);
+    throw new LoomError(
+      nodeDiagnostic('unreadable-assets', { what: 'manifest', path: file, reason: reasonOf(error) }),
+      error,
+    );
   }
 }
 

@@ -1,8 +1,8 @@
 /** A project’s templates as the tools see them: all at once, whatever is wrong with them. */
 import { resolve } from 'node:path';
 import { Compilation } from '../compiler/index.ts';
-import type { TemplateError } from '../language/index.ts';
-import { type AssetFiles, compileOptions, problemErrors, withBuiltIns } from '../loom/index.ts';
+import type { TemplateError } from '../diagnostics/index.ts';
+import { type AssetFiles, allErrors, compileOptions, withBuiltIns } from '../loom/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import type { NodeLoomOptions } from './create-loom.ts';
 import { folderStore } from './folder-store.ts';
@@ -23,5 +23,5 @@ export function compileProject({
   const assets = given === undefined ? undefined : assetFiles(given)();
   const files = withBuiltIns(folderStore(resolve(templates)).read());
   const compilation = new Compilation(files, { ...compileOptions(options), assets });
-  return { compilation, assets, errors: problemErrors(compilation) };
+  return { compilation, assets, errors: allErrors(compilation) };
 }

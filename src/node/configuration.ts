@@ -1,9 +1,11 @@
 /** The configuration file of a project. */
+
 import { existsSync } from 'node:fs';
 import { dirname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
+import { LoomError, messageOf } from '../diagnostics/index.ts';
 import type { NodeLoomOptions } from './create-loom.ts';
-import { nodeErrors } from './node-errors.ts';
+import { nodeDiagnostic } from './diagnostics.ts';
 
 const names = ['zip-loom.config.ts', 'zip-loom.config.mts', 'zip-loom.config.js', 'zip-loom.config.mjs'];
 
@@ -24,7 +26,7 @@ export async function findProject(start: string): Promise<Project> {
     if (file) return { folder, options: withFolder(folder, await loadConfiguration(file)) };
     if (existsSync(join(folder, 'templates'))) return { folder, options: withFolder(folder, {}) };
     if (dirname(folder) === folder) {
-      throw nodeErrors.noProject(resolve(start), names[0]!);
+      throw new LoomError(nodeDiagnostic('missing-project', { folder: resolve(start), file: names[0]! }));
     }
   }
 }
@@ -40,10 +42,10 @@ async function loadConfiguration(file: string): Promise<NodeLoomOptions> {
   try {
     loaded = await createJiti(pathToFileURL(file).href).import(file, { default: true });
   } catch (error) {
-    throw nodeErrors.configurationFails(file, error);
+    throw new LoomError(nodeDiagnostic('unreadable-configuration', { file, reason: messageOf(error) }), error);
   }
   if (typeof loaded !== 'object' || loaded === null) {
-    throw nodeErrors.configurationEmpty(file);
+    throw new LoomError(nodeDiagnostic('invalid-configuration', { file }));
   }
   return loaded as NodeLoomOptions;
 }

@@ -1,10 +1,18 @@
 /** `createLoom` under Node. */
+
 import { resolve } from 'node:path';
-import { builtLoom, compiledLoom, type Loom, type LoomOptions, loomErrors, memoryStore } from '../loom/index.ts';
-import { ownOptions } from '../runtime/index.ts';
+import { LoomError, ownOptions } from '../diagnostics/index.ts';
+import {
+  builtLoom,
+  compiledLoom,
+  createLoom as createLoomFromMemory,
+  type Loom,
+  type LoomOptions,
+  memoryStore,
+} from '../loom/index.ts';
 import { type AssetsOption, assetFiles } from './asset-folder.ts';
+import { nodeDiagnostic } from './diagnostics.ts';
 import { folderStore } from './folder-store.ts';
-import { nodeErrors } from './node-errors.ts';
 import { placesByMaps } from './source-maps.ts';
 
 export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
@@ -20,14 +28,14 @@ export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
 /**
  * Makes a loom from a folder of templates, from templates in memory, or from built ones.
  * @throws {LoomError} without templates, or for a folder that cannot be read
- * @throws {TemplateError} in production, for any problem in any template
+ * @throws {TemplateError} in production, for any error in any template
  * @example const loom = await createLoom({ templates: 'templates', layouts: { '**': 'site-layout' } });
  */
 export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   const options = ownOptions(given);
   const mode = options.mode ?? (process.env['NODE_ENV'] === 'development' ? 'development' : 'production');
   if (options.templates !== undefined && options.sources) {
-    throw nodeErrors.templatesTwice();
+    throw new LoomError(nodeDiagnostic('duplicate-templates'));
   }
   if (options.built) {
     const { assets: _, ...rest } = options;
@@ -35,7 +43,7 @@ export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   }
   const templates = options.templates === undefined ? undefined : folderStore(resolve(options.templates));
   const store = templates ?? (options.sources && memoryStore(options.sources));
-  if (!store) throw loomErrors.noTemplates();
   const { assets, ...rest } = options;
+  if (!store) return createLoomFromMemory(rest);
   return compiledLoom(assets === undefined ? store : { ...store, assets: assetFiles(assets) }, rest, mode);
 }

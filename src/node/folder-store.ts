@@ -1,8 +1,9 @@
 /** Templates in a folder, read again when a file has changed. */
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, relative, sep } from 'node:path';
+import { LoomError } from '../diagnostics/index.ts';
 import type { TemplateStore } from '../loom/index.ts';
-import { nodeErrors } from './node-errors.ts';
+import { nodeDiagnostic, reasonOf } from './diagnostics.ts';
 
 interface StoredFile {
   source: string;
@@ -43,7 +44,7 @@ function htmlFiles(folder: string): string[] {
   try {
     entries = readEntries(folder);
   } catch (error) {
-    throw nodeErrors.templatesFolder(folder, error);
+    throw new LoomError(nodeDiagnostic('unreadable-templates', { folder, reason: reasonOf(error) }), error);
   }
   return entries.flatMap((entry) => {
     if (entry.name.startsWith('.')) return [];

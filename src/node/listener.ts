@@ -1,6 +1,7 @@
 /** Fetch handlers as listeners of Node’s `http` server. */
 import type { IncomingMessage, Server, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
+import { describeThrown } from '../diagnostics/index.ts';
 import { withEffectiveMethod } from '../forms/index.ts';
 import {
   type DataArguments,
@@ -10,7 +11,6 @@ import {
   type PageName,
   type RespondOptions,
 } from '../loom/index.ts';
-import { describeThrown } from '../runtime/index.ts';
 import { finishAnswersFirst } from './closing.ts';
 import { type Incoming, toRequest } from './incoming-request.ts';
 import { type Outgoing, send } from './sending.ts';

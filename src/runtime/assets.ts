@@ -1,5 +1,7 @@
 /** Addresses of the project’s own files. */
-import { type RenderError, renderErrors } from './render-error.ts';
+
+import { RenderError } from '../diagnostics/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 
 /** What a relative address names. */
 export interface NamedFile {
@@ -38,7 +40,7 @@ export function assetHelper(
     const named = assetPath(String(path));
     if (!named) return String(path);
     const found = files?.get(named.path);
-    if (found === undefined && files) missing(renderErrors.missingAsset(named.path));
+    if (found === undefined && files) missing(new RenderError(renderDiagnostic('missing-asset', { path: named.path })));
     return (found ?? `/${named.path}`) + named.rest;
   };
 }

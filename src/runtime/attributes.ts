@@ -1,9 +1,11 @@
 /** Attributes whose value comes from data. Each function gives the whole attribute, or nothing where it is left out. */
+
+import { RenderError } from '../diagnostics/index.ts';
 import { type AttributeOwner, attributeKind } from './attribute-kinds.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
 import { noteBase, noteSubmitter } from './posting.ts';
 import { quieten } from './promises.ts';
-import { renderErrors } from './render-error.ts';
 import { styleText } from './styles.ts';
 import { escapeText, plain } from './text.ts';
 import {
@@ -90,7 +92,7 @@ export function attributeList(
       texts.delete(name);
       texts.set(name, text);
     } else if (piece) {
-      if (typeof piece !== 'object') throw renderErrors.notARecord();
+      if (typeof piece !== 'object') throw new RenderError(renderDiagnostic('invalid-spread'));
       addRecord(out, owner, piece as Record<string, unknown>, texts, classes, leading);
     }
   }
@@ -129,7 +131,8 @@ function addRecord(
 ): void {
   for (const [written, value] of Object.entries(record)) {
     const name = written.toLowerCase();
-    if (!wellFormedName.test(written) || !written.isWellFormed()) throw renderErrors.attributeName(written);
+    if (!wellFormedName.test(written) || !written.isWellFormed())
+      throw new RenderError(renderDiagnostic('refused-spread-attribute', { name: written }));
     if (name === 'class') classes.push(value);
     if (leads.has(`${owner.name} ${name}`)) leading.set(name, value);
     const text = name === 'class' ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
@@ -179,6 +182,6 @@ function attributeByKind(out: Output, owner: AttributeOwner, name: string, prefi
     case 'style':
       return value ? attribute(prefix, styleText(out, value)) : '';
     case 'refused':
-      throw renderErrors.attributeName(name);
+      throw new RenderError(renderDiagnostic('refused-spread-attribute', { name }));
   }
 }

@@ -2,8 +2,11 @@
  * Forms in templates. A compiled template knows that a control is bound to a form, not what a form is: it hands each control
  * to the form it was given, through this interface.
  */
+
+import { RenderError } from '../diagnostics/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
-import { renderErrors } from './render-error.ts';
+import { quieten } from './promises.ts';
 import { escapeText } from './text.ts';
 
 /** A control as it stands in the template. */
@@ -68,7 +71,8 @@ export interface Bindable {
 /** @throws {RenderError} for anything that is not a form */
 export function bound(value: unknown): Bindable {
   if (typeof value === 'object' && value !== null && bindable in value) return value as Bindable;
-  throw renderErrors.notAForm(value);
+  quieten(value);
+  throw new RenderError(renderDiagnostic('invalid-form', { isMissing: value === undefined }));
 }
 
 /** A place of a template where a control with fixed attributes stands. */

@@ -1,4 +1,6 @@
 /** What compiled templates call: escaping, attributes, addresses, output, helpers. No dependency, no Node API. */
+
+export type { Diagnostic } from '../diagnostics/index.ts';
 export { assetHelper, assetPath, type NamedFile } from './assets.ts';
 export { type AttributeKind, type AttributeOwner, attributeKind } from './attribute-kinds.ts';
 export {
@@ -46,7 +48,6 @@ export {
   type Fill,
   type Fills,
   type LoomContext,
-  type Notice,
   noFills,
   noteUndefined,
   Output,
@@ -55,7 +56,6 @@ export {
   type Render,
   written,
 } from './output.ts';
-export { ownOptions, ownValue } from './own.ts';
 export { PageReader, type Reading, type ReadingSettings } from './page-reader.ts';
 export { closeForm, type FormSecurity, noteBase, noteSubmitter, openForm } from './posting.ts';
 export { isPromise, quiet, quieten } from './promises.ts';
@@ -74,7 +74,6 @@ export {
   regionStub,
   skips,
 } from './regions.ts';
-export { RenderError, renderErrors } from './render-error.ts';
 export {
   digestOf,
   type Failure,
@@ -95,7 +94,6 @@ export { closeSource, isSource } from './sources.ts';
 export { declaration } from './styles.ts';
 export { nextTask } from './tasks.ts';
 export { attributeText, escapeText, plain, text, textAfterStartTag } from './text.ts';
-export { asError, describeThrown, isThrown, messageOf } from './thrown.ts';
 export { type TrustedMarkup, type TrustedURL, trustedHTML, trustedURL, type URLPath } from './trusted.ts';
 export {
   addressOf,

@@ -1,7 +1,8 @@
 /** Values in scripts whose type is JSON (RFC 8259), so written that no end tag and no comment can be read in them. */
-import { renderErrors } from './render-error.ts';
+
+import { messageOf, RenderError } from '../diagnostics/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
-import { messageOf } from './thrown.ts';
 import { trustedAddress } from './trusted.ts';
 
 /** A value as JSON. `undefined` is written as `null`. */
@@ -9,7 +10,7 @@ export function jsonValue(value: unknown): string {
   try {
     return closed(JSON.stringify(value) ?? 'null');
   } catch (error) {
-    throw renderErrors.notJSON(messageOf(error).split('\n')[0]!);
+    throw new RenderError(renderDiagnostic('invalid-json-value', { reason: messageOf(error).split('\n')[0]! }));
   }
 }
 
@@ -19,7 +20,7 @@ export function jsonValue(value: unknown): string {
  */
 export function trustedJSONValue(value: unknown): string {
   const address = trustedAddress(value);
-  if (address === undefined) throw renderErrors.untrusted('An import map');
+  if (address === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what: 'An import map' }));
   return jsonValue(address);
 }
 

@@ -1,6 +1,9 @@
 /** What `(for x of xs)` calls. */
+
+import { RenderError } from '../diagnostics/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
-import { renderErrors } from './render-error.ts';
+import { isPromise, quieten } from './promises.ts';
 import { isSource } from './sources.ts';
 import { eachAsItComes } from './waiting.ts';
 
@@ -21,7 +24,7 @@ export function each(
     for (; count < items.length; count++) call(items[count], count);
   } else if (items !== null && items !== undefined) {
     if (!isIterable(items)) {
-      if (!isSource(items)) throw renderErrors.notIterable(items);
+      if (!isSource(items)) throw notAList(items);
       eachAsItComes(out, items, call, otherwise);
       return;
     }
@@ -33,4 +36,10 @@ export function each(
 function isIterable(value: unknown): value is Iterable<unknown> {
   if (typeof value === 'string') return true;
   return typeof value === 'object' && value !== null && Symbol.iterator in value;
+}
+
+function notAList(value: unknown): RenderError {
+  // A function of the data may have made it: then nobody else knows it.
+  quieten(value);
+  return new RenderError(renderDiagnostic('invalid-list', { kind: isPromise(value) ? 'promise' : typeof value }));
 }

@@ -1,18 +1,12 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
+
+import type { Diagnostic } from '../diagnostics/index.ts';
+import { RenderError } from '../diagnostics/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Helpers } from './helpers/index.ts';
-import { notices } from './notices.ts';
 import { type FormSecurity, Forms, type OpenForm } from './posting.ts';
 import type { Recorder } from './regions.ts';
-import { renderErrors } from './render-error.ts';
 import { newSegment, type Segment } from './segments.ts';
-
-/** One line for the logger: something in a page's data was not printed as it came. */
-export interface Notice {
-  /** Stable, as `blocked-url`. */
-  code: string;
-  message: string;
-  hint: string;
-}
 
 /** What belongs to the request rather than to the page. Augment it with the fields of your own `context` function. */
 export interface LoomContext {
@@ -24,8 +18,7 @@ export interface LoomContext {
   url?: URL;
   /** The token for scripts that send requests of their own, in the header `Loom-Token`. */
   token?: string;
-  /** Messages that wait to be shown. */
-  /** Reading it marks the region at hand as one that shows messages. */
+  /** Messages that wait to be shown. Reading it marks the region at hand as one that shows messages. */
   flash?: ReadonlyArray<{ id: string; text: string; role: 'status' | 'alert' }>;
   /** Given to every script and style sheet of the page, for a Content-Security-Policy. */
   nonce?: string;
@@ -48,7 +41,7 @@ export interface OutputSettings {
   schemes: ReadonlySet<string>;
   /** How deep templates may call themselves. */
   maximumDepth: number;
-  notice(notice: Notice): void;
+  note(note: Diagnostic): void;
   /** For forms that post; missing without a request. */
   security?: FormSecurity | undefined;
   /** For answers to the client, and for digests. */
@@ -131,13 +124,14 @@ export function over(upper: Fill | undefined, lower: Fill): Fill {
  * @throws {RenderError} at the configured depth
  */
 export function descend(out: Output): void {
-  if (++out.depth > out.settings.maximumDepth) throw renderErrors.tooDeep(out.settings.maximumDepth);
+  if (++out.depth > out.settings.maximumDepth)
+    throw new RenderError(renderDiagnostic('nested-too-deeply', { limit: out.settings.maximumDepth }));
 }
 
 /** Gives a value back; an `undefined` is noted with its place in the template. */
 export function noteUndefined(out: Output, value: unknown, place: string): unknown {
   if (value === undefined) {
-    out.settings.notice(notices.undefinedValue(place));
+    out.settings.note(renderDiagnostic('missing-value', { place }));
   }
   return value;
 }

@@ -1,7 +1,6 @@
 /** Reads a page in order while parts of it are still to come: at the pace of whoever reads. */
 import { lateAttribute, wrappedAttribute } from '../protocol/index.ts';
-import type { Failure, Hole, Piece, Segment } from './segments.ts';
-import { isWaiting, whole } from './segments.ts';
+import { type Failure, type Hole, isWaiting, type Piece, type Segment, whole } from './segments.ts';
 
 export interface ReadingSettings {
   /** Marks late content as this page’s own; unknown to visitors. */

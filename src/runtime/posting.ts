@@ -3,11 +3,13 @@
  * known only when the whole page is: a button further down may send it elsewhere, and so may a `<base>`. So the token is decided
  * when the page is read.
  */
+
+import { RenderError } from '../diagnostics/index.ts';
 import { formField, methodParameter, tokenField } from '../protocol/index.ts';
 import type { Bindable } from './binding.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
 import { readURL } from './read-url.ts';
-import { renderErrors } from './render-error.ts';
 import { escapeText } from './text.ts';
 import { asInMarkup } from './urls.ts';
 
@@ -157,14 +159,14 @@ export function noteSubmitter(
   if (method !== undefined && !/^(?:post|dialog)$/i.test(method)) course.isShown = true;
   // A button that sends to the page’s own address must not take along a method that a link put there.
   if (action !== undefined && carriesMethod(out, action)) course.isShown = true;
-  if (course.isSent && !mayHoldToken(out, course)) throw renderErrors.lateFormAction();
+  if (course.isSent && !mayHoldToken(out, course)) throw new RenderError(renderDiagnostic('refused-late-submitter'));
   return '';
 }
 
 /** Notes the `<base>` of the document. Prints nothing. */
 export function noteBase(out: Output, address: string | undefined): string {
   out.posting.base ??= address;
-  if (out.posting.isTooLate(out)) throw renderErrors.lateBase();
+  if (out.posting.isTooLate(out)) throw new RenderError(renderDiagnostic('refused-late-base'));
   return '';
 }
 

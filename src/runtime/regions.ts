@@ -1,7 +1,9 @@
 /** Regions while a page is written: what stands in which, and the digest of each. */
+
+import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
 import { keptAttribute, markAttribute, regionAttribute } from '../protocol/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
-import { renderErrors } from './render-error.ts';
 import { newSegment, type RegionNode } from './segments.ts';
 import { escapeText, plain } from './text.ts';
 
@@ -41,8 +43,9 @@ export function enterRegion(
 ): boolean {
   const name = plain(given);
   const { recorder, settings } = out;
-  if (!validName.test(name) || name === 'page' || name === 'none') complain(out, renderErrors.regionName(name));
-  if (out.regions.has(name)) complain(out, renderErrors.regionTwice(name));
+  if (!validName.test(name) || name === 'page' || name === 'none')
+    report(out, renderDiagnostic('invalid-region-name', { name }));
+  if (out.regions.has(name)) report(out, renderDiagnostic('duplicate-region', { name }));
   out.regions.add(name);
   if (recorder) {
     if (recorder.only !== undefined && recorder.only !== name && !mayHold(holds, recorder.only)) return false;
@@ -160,7 +163,7 @@ function makeRegion(name: string, tag: string, parent: RegionNode | undefined): 
   return { kind: 'region', ...newSegment(true), name, tag, showsFlash: false, parent, outer: undefined };
 }
 
-function complain(out: Output, error: ReturnType<typeof renderErrors.regionName>): void {
-  if (out.settings.development) throw error;
-  out.settings.notice({ code: error.code, message: error.message, hint: error.hint ?? '' });
+function report(out: Output, diagnostic: Diagnostic): void {
+  if (out.settings.development) throw new RenderError(diagnostic);
+  out.settings.note(diagnostic);
 }

@@ -1,5 +1,5 @@
 /** Values in `style` attributes (CSS Syntax §5.4, declarations). */
-import { notices } from './notices.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
 import { plain } from './text.ts';
 
@@ -34,7 +34,7 @@ export function declaration(out: Output, texts: readonly string[], values: reado
 /** A whole style from a list of attributes: an object of declarations. Text is refused, for it may hold anything. */
 export function styleText(out: Output, value: unknown): string {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    out.settings.notice(notices.droppedStyleList());
+    out.settings.note(renderDiagnostic('refused-style', { property: undefined, value: '' }));
     return '';
   }
   const declarations = Object.entries(value).map(([name, part]) => {
@@ -45,7 +45,7 @@ export function styleText(out: Output, value: unknown): string {
 }
 
 function dropped(out: Output, texts: readonly string[], value: string): string {
-  out.settings.notice(notices.droppedStyle(texts[0]!.split(':')[0]!.trim(), value));
+  out.settings.note(renderDiagnostic('refused-style', { property: texts[0]!.split(':')[0]!.trim(), value }));
   return '';
 }
 

@@ -1,6 +1,8 @@
 /** Values as text: what is printed, and how it is escaped. */
-import { quieten } from './promises.ts';
-import { renderErrors } from './render-error.ts';
+
+import { RenderError } from '../diagnostics/index.ts';
+import { renderDiagnostic, type Unprintable } from './diagnostics.ts';
+import { isPromise, quieten } from './promises.ts';
 import { pathText, trustedAddress, trustedMarkup } from './trusted.ts';
 
 /** The five characters that mean something in text and in quoted attributes (HTML §13.1.2.3), and surrogates, to be looked at. */
@@ -57,7 +59,20 @@ export function plain(value: unknown): string {
       if (trusted !== undefined) return trusted;
     }
   }
-  throw renderErrors.unprintable(value);
+  throw unprintable(value);
+}
+
+function unprintable(value: unknown): RenderError {
+  // A function of the data may have made it: then nobody else knows it.
+  quieten(value);
+  return new RenderError(renderDiagnostic('invalid-value', { kind: kindOf(value) }));
+}
+
+function kindOf(value: unknown): Unprintable {
+  if (typeof value === 'function' || typeof value === 'symbol') return typeof value as 'function' | 'symbol';
+  if (isPromise(value)) return 'promise';
+  if (value instanceof Date) return 'date';
+  return value instanceof Map || value instanceof Set ? 'collection' : 'object';
 }
 
 /** Items in turn. Where one of them cannot be printed, promises beside it have nobody who knows them. */

@@ -1,8 +1,9 @@
 /** Addresses in attributes: which pass, and how values become parts of them (URL standard §4.4, HTML §4.6). */
-import { notices } from './notices.ts';
+
+import { RenderError } from '../diagnostics/index.ts';
+import { type RefusalOfURL, renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
 import { readURL } from './read-url.ts';
-import { renderErrors } from './render-error.ts';
 import { escapeText, plain } from './text.ts';
 import { pathText, trustedAddress } from './trusted.ts';
 
@@ -10,7 +11,7 @@ import { pathText, trustedAddress } from './trusted.ts';
 export const defaultSchemes: ReadonlySet<string> = new Set(['http', 'https', 'mailto', 'tel', 'sms']);
 
 /** What stands in the place of an address that does not pass. */
-export const blockedURL = 'about:blank#refused-url';
+export const refusedURL = 'about:blank#refused-url';
 
 /** What browsers strip before they read a URL: C0 controls and spaces at its start, tabs and line breaks anywhere. */
 const leadingStripped = /^[\u0000-\u0020]+/;
@@ -40,7 +41,7 @@ export function url(out: Output, address: string): string {
 
 /** As `url`, not escaped. */
 export function checkedAddress(out: Output, address: string): string {
-  return passesScheme(out, address) ? address : blocked(out, address);
+  return passesScheme(out, address) ? address : refused(out, address);
 }
 
 function passesScheme(out: Output, address: string): boolean {
@@ -63,12 +64,12 @@ export function addressOf(out: Output, value: unknown): string | undefined {
 /** Path segments as a whole address: empty ones at the start would name a host. */
 function pathAddress(out: Output, value: unknown): string | undefined {
   const path = pathText(value);
-  return path?.startsWith('//') ? blocked(out, path, notices.ledElsewhere(path)) : path;
+  return path?.startsWith('//') ? refused(out, path, { kind: 'elsewhere' }) : path;
 }
 
 /** As `url`, for images. */
 export function imageURL(out: Output, address: string): string {
-  return escapeText(passesImage(out, address) ? address : blocked(out, address));
+  return escapeText(passesImage(out, address) ? address : refused(out, address));
 }
 
 /** The attribute `name=value` for one whole value; left out for `null`, `undefined` and booleans. `prefix` is ` name`. */
@@ -108,7 +109,7 @@ const plainPart = /^[\w-]+$/;
 export function onePartURL(out: Output, before: string, value: unknown, after: string): string {
   const part = urlPart(value);
   if (part.length < 3 && (part === '' || part.charCodeAt(0) === 0x2e) && leavesItsPlace([before, after], [part]))
-    return blocked(out, before + part + after, notices.dotSegment(before + part + after));
+    return refused(out, before + part + after, { kind: 'dot-segment' });
   return before + escapeText(part) + after;
 }
 
@@ -117,7 +118,7 @@ const dotSegment = /^(?:\.|%2e){1,2}$/i;
 
 /**
  * An address made of fixed text and values, for an attribute. Path segments that hold a value and come out as `.` or `..` would
- * lead elsewhere, so such an address is blocked.
+ * lead elsewhere, so such an address is refused.
  * @param texts the fixed texts around the values; the first settles the host (`settlesHost`). There is one more of them than of
  *   `values`
  * @returns the assembled address, not escaped
@@ -134,7 +135,7 @@ function assembled(out: Output, texts: readonly string[], parts: readonly string
     if (part.length < 3 && (part === '' || part.charCodeAt(0) === 0x2e)) suspicious = true;
     address += part + texts[index + 1];
   }
-  return suspicious && leavesItsPlace(texts, parts) ? blocked(out, address, notices.dotSegment(address)) : address;
+  return suspicious && leavesItsPlace(texts, parts) ? refused(out, address, { kind: 'dot-segment' }) : address;
 }
 
 /**
@@ -156,10 +157,10 @@ export function judgedURL(
   const start = lead.map(plain).join('');
   const isTrusted = lead.length === 0 || lead.every((value) => trustedAddress(value) !== undefined);
   const address = assembled(out, [start + texts[0], ...texts.slice(1)], values.map(urlPart));
-  if (address === blockedURL) return address;
+  if (address === refusedURL) return address;
   if (!isTrusted || lead.length === 0) {
     const passes = isImage ? passesImage(out, address) : passesScheme(out, address);
-    if (!passes) return blocked(out, address);
+    if (!passes) return refused(out, address);
   }
   const isWhole = texts.length === 1 && texts[0] === '';
   if (isTrusted && isWhole) return address;
@@ -172,9 +173,7 @@ export function judgedURL(
   const expected = isTrusted
     ? [assembledText([start + texts[0], ...texts.slice(1)], harmless)]
     : [first, others.join('')];
-  return expected.some((one) => leadsAlike(address, one))
-    ? address
-    : blocked(out, address, notices.ledElsewhere(address));
+  return expected.some((one) => leadsAlike(address, one)) ? address : refused(out, address, { kind: 'elsewhere' });
 }
 
 function assembledText(texts: readonly string[], parts: readonly string[]): string {
@@ -328,11 +327,13 @@ function wholeList(prefix: string, value: unknown, between: string, pass: (list:
 export function codeURLAttribute(prefix: string, what: string, value: unknown): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
   const trusted = trustedAddress(value);
-  if (trusted === undefined) throw renderErrors.untrusted(what);
+  if (trusted === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what }));
   return `${prefix}="${escapeText(trusted)}"`;
 }
 
-function blocked(out: Output, address: string, why = notices.blockedURL(address, out.settings.schemes)): string {
-  out.settings.notice(why);
-  return blockedURL;
+function refused(out: Output, url: string, why?: RefusalOfURL): string {
+  out.settings.note(
+    renderDiagnostic('refused-url', { url, why: why ?? { kind: 'scheme', allowed: [...out.settings.schemes] } }),
+  );
+  return refusedURL;
 }

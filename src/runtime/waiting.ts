@@ -1,13 +1,13 @@
 /** What `(await …)` and lists whose items come one by one do while a page is written. */
-import { notices } from './notices.ts';
+
+import { isThrown, RenderError } from '../diagnostics/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
 import type { Output } from './output.ts';
 import { closeHole, type OpenForm } from './posting.ts';
 import { isPromise, quieten } from './promises.ts';
 import { RegionDone } from './regions.ts';
-import { renderErrors } from './render-error.ts';
 import { type Hole, newSegment, type RegionNode, type Rows, type Segment } from './segments.ts';
 import { closeSource, openSource } from './sources.ts';
-import { isThrown } from './thrown.ts';
 
 /**
  * Writes content for values that may be promises. Content that waits leaves a hole, and the page goes on behind it.
@@ -47,7 +47,7 @@ export function wait(
     } catch (error) {
       if (!failed || isThrown(error, RegionDone)) throw error;
       // A mistake in the template must not be lost because the page has an answer to it.
-      out.settings.notice(notices.caughtError(error));
+      out.settings.note(renderDiagnostic('caught-error', { error }));
       forgetRegions(out, regions);
       Object.assign(hole, newSegment(out.recorder !== undefined));
       fail(error);
@@ -67,7 +67,7 @@ export function wait(
     return;
   }
   given.forEach(quieten);
-  if (out.settings.isAtOnce) throw renderErrors.mustWait();
+  if (out.settings.isAtOnce) throw new RenderError(renderDiagnostic('refused-waiting'));
   if (meanwhile && out.settings.order === 'late') {
     hole.meanwhile = newSegment(false);
     const regions = new Set(out.regions);
@@ -100,7 +100,7 @@ export function eachAsItComes(
   body: (item: unknown, index: number) => void,
   otherwise: (() => void) | undefined,
 ): void {
-  if (out.settings.isAtOnce) throw renderErrors.mustWait();
+  if (out.settings.isAtOnce) throw new RenderError(renderDiagnostic('refused-waiting'));
   const origin = new Error('waits here');
   let iterator: AsyncIterator<unknown> | undefined;
   let count = 0;
@@ -154,7 +154,7 @@ function inTime<Value>(promise: Promise<Value>, { settings: { waitLimit } }: Out
   if (waitLimit === undefined) return promise;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const late = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(renderErrors.waitedTooLong(waitLimit)), waitLimit);
+    timer = setTimeout(() => reject(new RenderError(renderDiagnostic('late-value', { limit: waitLimit }))), waitLimit);
   });
   return Promise.race([promise, late]).finally(() => clearTimeout(timer));
 }

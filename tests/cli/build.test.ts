@@ -83,7 +83,7 @@ describe('build', () => {
       34,
       expect.stringContaining('4 |   <p (if !compact)>${berth.price.toFixed(2)}</p>'),
       ['templates/pages/berths/list.html:3', 'templates/partials/berth-card.html:4'],
-      'missing-value',
+      'missing-argument',
       'berths/list takes berths, which was not given; it was given nothing. Add it to the data of render, partial or respond.',
     ]);
   });

@@ -79,6 +79,7 @@ describe('check', () => {
         line: 2,
         column: 6,
         code: 'unknown-name',
+        severity: 'error',
         message: 'There is no “nmae” here.',
         hint: 'Did you mean “name”?',
       },

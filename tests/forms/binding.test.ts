@@ -308,7 +308,7 @@ describe('mistakes', () => {
     const error = await failure('<meta (takes f)>\n<form (bind f)>\n  <input name="nmae">\n</form>', {
       f: form.blank(),
     });
-    expect([error.code, error.line, error.message]).toEqual([
+    expect([error.code, error.line, error.diagnostic.message]).toEqual([
       'unknown-field',
       3,
       'The form “boat” has no field “nmae”.',
@@ -317,12 +317,12 @@ describe('mistakes', () => {
 
   test('something that is no form', async () => {
     const error = await failure('<meta (takes f)><form (bind f)></form>', { f: { name: 'x' } });
-    expect([error.code, error.column]).toEqual(['not-a-form', 29]);
+    expect([error.code, error.column]).toEqual(['invalid-form', 29]);
   });
 
   test.each([
-    ['messages outside', '<p (errors name)></p>', 'messages-outside-bind'],
-    ['attributes of a posting form from a list', '<form method="post" ${...{}}></form>', 'spread-on-form'],
+    ['messages outside', '<p (errors name)></p>', 'missing-bind'],
+    ['attributes of a posting form from a list', '<form method="post" ${...{}}></form>', 'refused-form-spread'],
   ])('%s', async (_name, template, code) => {
     expect((await errors(template)).map((error) => error.code)).toEqual([code]);
   });

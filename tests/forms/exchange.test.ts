@@ -133,7 +133,7 @@ describe('a form’s round', () => {
       ['secret', 'x'],
     ];
     expect((await (await ada.send(fields)).read(boatForm)).status).toBe(403);
-    expect(ada.logged).toContain('unbound-form');
+    expect(ada.logged).toContain('missing-form-names');
     expect((await (await ada.send(fields)).read(boatForm, { only: ['name'] })).value).toEqual({ name: 'Tern' });
   });
 });
@@ -243,7 +243,7 @@ describe('tokens', () => {
   test('an unsafe request that nobody checked is a complaint', async () => {
     const production = await visitor(sources);
     await (await production.send([])).respond('plain');
-    expect(production.logged).toContain('unverified-request');
+    expect(production.logged).toContain('missing-verification');
     const development = await visitor(sources, { mode: 'development' });
     await expect((await development.send([], { path: '/x' })).respond('plain')).rejects.toThrow(
       /POST \/x was answered without a check/,
@@ -322,7 +322,7 @@ describe('redirects', () => {
     const exchange = await ada.loom.exchange(new Request(`${site}/staff/here?x=y`));
     const response = exchange.redirect(to);
     expect([response.status, response.headers.get('location')]).toEqual([303, location]);
-    expect(ada.logged).toEqual(location === '/' ? ['redirect-elsewhere'] : []);
+    expect(ada.logged).toEqual(location === '/' ? ['refused-redirect'] : []);
   });
 
   test('elsewhere only on purpose', async () => {

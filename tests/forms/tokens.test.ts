@@ -219,7 +219,7 @@ describe('the list of names that a form showed', () => {
     expect((await (await ada.send(fields)).read(boatForm)).status).toBe(403);
     ada.hidden['loom-form'] = short!;
     expect((await (await ada.send([...fields, ['loom-form', long!]])).read(boatForm)).status).toBe(403);
-    expect(ada.logged).toContain('old-form');
+    expect(ada.logged).toContain('expired-form');
   });
 
   test('ends after a day, and what was typed is kept', async () => {
@@ -274,7 +274,7 @@ describe('what is one visitor’s is not kept', () => {
     const a = new Promise((resolve) => setTimeout(resolve, 5));
     const response = await exchange.respond(page, { a }, { headers });
     expect(response.headers.get('cache-control')).toBe(expected);
-    expect(ada.logged.filter((code) => code === 'kept-page')).toHaveLength(count);
+    expect(ada.logged.filter((code) => code === 'refused-caching')).toHaveLength(count);
     await response.text();
   });
 
@@ -360,7 +360,7 @@ describe('where the site is', () => {
     await ada.loom.respond(request(), 'form');
     await ada.loom.respond(request(), 'form');
     await ada.loom.respond(new Request(site, { method: 'POST', headers: { origin: 'https://harbour.test' } }), 'form');
-    expect(ada.logged.filter((code) => code === 'hidden-tls')).toHaveLength(1);
+    expect(ada.logged.filter((code) => code === 'missing-origin')).toHaveLength(1);
     const told = await visitor(sources, { origin: 'https://harbour.test' });
     await told.loom.respond(request(), 'form');
     expect(told.logged).toEqual([]);

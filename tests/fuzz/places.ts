@@ -208,7 +208,7 @@ export function tryPlace(loom: Loom, index: number, a: unknown, b: unknown = a):
   try {
     html = loom.renderSync(`place-${index}`, { a, b });
   } catch (error) {
-    if (error instanceof TemplateError && error.code !== 'render-error') return undefined;
+    if (error instanceof TemplateError && error.code !== 'failed-expression') return undefined;
     if (error instanceof LoomError) return undefined;
     return `threw ${String(error)}`;
   }

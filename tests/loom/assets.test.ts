@@ -176,7 +176,7 @@ describe('folders and manifests', () => {
   });
 
   test.each([
-    [{ folder: 'no-such-folder' }, /folder of assets .*no-such-folder cannot be read \(ENOENT\)/],
+    [{ folder: 'no-such-folder' }, /assets folder .*no-such-folder cannot be read \(ENOENT\)/],
     [{ manifest: 'no-such-manifest.json' }, /no-such-manifest\.json cannot be read \(ENOENT\)/],
     [{ manifest: 'README.md' }, /README\.md cannot be read \(it is not JSON\)/],
   ])('%j is an error that says so', async (options, message) => {

@@ -116,7 +116,7 @@ describe('calls', () => {
 
   test('a template that calls itself without end', async () => {
     const error = await failure('<end-less/>', {}, { 'partials/end-less.html': '<p>x</p>\n<end-less/>' });
-    expect([error.code, error.file, error.line]).toEqual(['too-deep', 'partials/end-less.html', 2]);
+    expect([error.code, error.file, error.line]).toEqual(['nested-too-deeply', 'partials/end-less.html', 2]);
   });
 
   test('data cannot set a prototype through a parameter', async () => {
@@ -134,10 +134,10 @@ describe('mistakes in calls', () => {
     ['an unknown template', '<name-crad/>', 'unknown-template', /name-card/],
     ['a missing argument', '<name-card/>', 'missing-argument', /partials\/name-card.html \(takes name: string/],
     ['an unknown argument', '<text-box compact/>', 'unknown-argument', /without \(takes/],
-    ['an argument twice', '<name-card name=a name=b/>', 'argument-twice', /Keep one/],
+    ['an argument twice', '<name-card name=a name=b/>', 'duplicate-argument', /Keep one/],
     ['an unknown slot', '<text-box><i slot="food">x</i></text-box>', 'unknown-slot', /foot/],
     ['content where there is no slot', '<name-card name=x>text</name-card>', 'unknown-slot', /leave the content out/],
-    ['a substituted slot', '<text-box><i slot=${1}>x</i></text-box>', 'substituted-slot-name', /plain text/],
+    ['a substituted slot', '<text-box><i slot=${1}>x</i></text-box>', 'refused-slot-name', /plain text/],
     ['a call without its end', '<text-box><p>x</p>', 'missing-end-tag', /<\/text-box>/],
   ])('%s', async (_name, template, code, hint) => {
     const found = await errors(template, sources);
@@ -156,10 +156,10 @@ describe('mistakes in calls', () => {
     [
       'two templates of one name',
       { 'a/name-card.html': 'x', 'b/name-card.html': 'y' },
-      'name-twice',
+      'duplicate-template',
       /a\/name-card\.html/,
     ],
-    ['a name without hyphen', { 'partials/card.html': 'x' }, 'name-without-hyphen', /card-box/],
+    ['a name without hyphen', { 'partials/card.html': 'x' }, 'missing-hyphen', /card-box/],
   ])('%s', async (_name, files, code, text) => {
     const found = await errors('x', files);
     expect(found.map((error) => error.code)).toEqual([code]);
@@ -207,14 +207,10 @@ describe('elements that are placed into the layout', () => {
   });
 
   test.each([
-    ['a value', '<meta (layout one-layout)><link href="/${1}" (into head)>', 'placed-value'],
-    ['a further clause', '<meta (layout one-layout)><link (if 1) href="/x" (into head)>', 'placed-value'],
-    ['no layout', '<sea-map/>', 'placed-without-layout'],
-    [
-      'a slot that the layout does not have',
-      '<meta (layout one-layout)><link href="/x" (into foot)>',
-      'placed-without-layout',
-    ],
+    ['a value', '<meta (layout one-layout)><link href="/${1}" (into head)>', 'refused-placed-value'],
+    ['a further clause', '<meta (layout one-layout)><link (if 1) href="/x" (into head)>', 'refused-placed-value'],
+    ['no layout', '<sea-map/>', 'missing-slot'],
+    ['a slot that the layout does not have', '<meta (layout one-layout)><link href="/x" (into foot)>', 'missing-slot'],
   ])('%s is an error', async (_name, page, code) => {
     const found = await errors(page, { ...sources, 'layouts/one-layout.html': layout });
     expect(found.map((error) => error.code)).toEqual([code]);
@@ -294,7 +290,7 @@ describe('layouts', () => {
     ['an unknown layout', '<meta (layout bsae-layout)>x', 'unknown-layout', /base-layout/],
     ['an unknown slot of a layout', '<meta (layout base-layout)><p slot="asid">x</p>', 'unknown-slot', /aside/],
     ['an unknown argument of a layout', '<meta (layout base-layout wid)>x', 'unknown-argument', /wide/],
-    ['base outside a fill', '<slot (inherited)></slot>', 'misplaced-clause', /fills a slot/],
+    ['base outside a fill', '<slot (inherited)></slot>', 'refused-clause', /fills a slot/],
   ])('%s', async (_name, template, code, hint) => {
     const found = await errors(template, layouts);
     expect(found.map((error) => error.code)).toEqual([code]);

@@ -58,12 +58,16 @@ describe('an error while rendering', () => {
       { 'partials/berth-card.html': '<meta (takes berth)>\n<p>\n  ${berth.name}</p>' },
     );
     expect([error.code, error.file, error.line, error.column]).toEqual([
-      'render-error',
+      'failed-expression',
       'partials/berth-card.html',
       3,
       11,
     ]);
-    expect(error.message).toMatch(/Cannot read properties of null/);
+    expect(error.diagnostic.message).toMatch(/^Cannot read properties of null/);
+    // Whoever logs the message alone sees the place, the line and the calls.
+    expect(error.message).toMatch(
+      /^partials\/berth-card\.html:3:11 {2}failed-expression\n {2}3 \| {3}\$\{berth\.name\}<\/p>\n.*~\n {2}Cannot read properties of null.*\n {2}pages\/page\.html:4 → partials\/berth-card\.html:3$/,
+    );
     expect(error.format()).toContain('pages/page.html:4 → partials/berth-card.html:3');
     expect(error.cause).toBeInstanceOf(TypeError);
   });
@@ -88,15 +92,19 @@ describe('an error while rendering', () => {
       },
     };
     const loom = await createLoom({ sources: { 'pages/a.html': '<p>\n${boom()}' }, helpers });
-    await expect(loom.render('a')).rejects.toMatchObject({ line: 2, column: 3, message: 'No such knot.' });
+    await expect(loom.render('a')).rejects.toMatchObject({
+      line: 2,
+      column: 3,
+      diagnostic: { message: 'No such knot.' },
+    });
   });
 });
 
 describe('a wrong call', () => {
   test('a page rendered without what it takes', async () => {
     const error = await failure(list, { berth: [] }, { 'partials/berth-card.html': '<meta (takes berth)>${berth}' });
-    expect(error.message).toBe('page takes berths, which was not given; it was given berth.');
-    expect([error.code, error.line]).toEqual(['missing-value', 1]);
+    expect(error.diagnostic.message).toBe('page takes berths, which was not given; it was given berth.');
+    expect([error.code, error.line]).toEqual(['missing-argument', 1]);
   });
 
   test('an unknown page', async () => {
@@ -165,6 +173,6 @@ describe('an answer', () => {
     const response = await loom.respond(request, 'b', { secret: {} });
     expect([response.status, response.headers.get('cache-control')]).toEqual([500, 'no-store']);
     expect(await response.text()).not.toMatch(/secret|pages|b\.html/);
-    expect(logged).toMatchObject([{ page: 'b', err: { code: 'render-error' } }]);
+    expect(logged).toMatchObject([{ page: 'b', err: { code: 'failed-expression' } }]);
   });
 });

@@ -330,7 +330,7 @@ describe('a limit for waiting', () => {
     const text = await (await loom.respond(request(), 'page', { a: never(), b: never() })).text();
     expect(text).toContain('<i>A value did not come within 20 ms.</i>');
     expect(text).toContain('could not be shown');
-    expect(logged).toEqual(['wait-limit']);
+    expect(logged).toEqual(['late-value']);
     await expect(loom.render('page', { a: 1, b: never() })).rejects.toThrow('did not come within 20 ms');
   });
 

@@ -203,8 +203,8 @@ describe('values by place', () => {
   });
 
   test.each([
-    ['blocked-url', '<a href=${a}></a>', 'x:y'],
-    ['dropped-style', '<p style="width: ${a}"></p>', '1}'],
+    ['refused-url', '<a href=${a}></a>', 'x:y'],
+    ['refused-style', '<p style="width: ${a}"></p>', '1}'],
   ])('%s is logged', async (code, template, a) => {
     expect(await notices(`<meta (takes a)>${template}`, { a })).toEqual([code]);
   });
@@ -220,7 +220,7 @@ describe('values by place', () => {
 
   test('data that looks like a trusted value is not one', async () => {
     const a = JSON.parse('{"zip-loom.trusted-html": "<b>"}') as object;
-    expect((await failure('<meta (takes a)>${a}', { a })).code).toBe('unprintable-value');
+    expect((await failure('<meta (takes a)>${a}', { a })).code).toBe('invalid-value');
   });
 
   test('a nonce stands on scripts and style sheets, and only there', async () => {
@@ -240,7 +240,7 @@ describe('values by place', () => {
     await render('<meta (takes a)>\n<p>${a.nmae}</p>', { a: {} }, {}, { mode: 'development', logger });
     await render('<meta (takes a)>\n<p>${a.nmae}</p>', { a: {} }, {}, { logger });
     expect(messages).toEqual([
-      expect.stringMatching(/^pages\/page\.html:2:6 prints undefined, so nothing stands there\. /),
+      expect.stringMatching(/^pages\/page\.html:2:6 prints undefined, so nothing is shown there\. /),
     ]);
   });
 
@@ -263,39 +263,39 @@ describe('values that cannot be printed', () => {
     ['a date', new Date(), /date\(/],
   ])('%s', async (_name, a, hint) => {
     const error = await failure('<meta (takes a)>\n<p>${a}</p>', { a });
-    expect([error.code, error.line, error.column]).toEqual(['unprintable-value', 2, 6]);
+    expect([error.code, error.line, error.column]).toEqual(['invalid-value', 2, 6]);
     expect(error.hint).toMatch(hint);
   });
 
   test.each([
-    ['an event handler in a list of attributes', '<a ${...a}></a>', { onclick: 'x' }, 'spread-attribute-name'],
-    ['a malformed name', '<a ${...a}></a>', { 'x y': 1 }, 'spread-attribute-name'],
-    ['text as a list of attributes', '<a ${...a}></a>', 'x', 'spread-not-an-object'],
-    ['a script’s address that nobody trusts', '<script src=${a}></script>', '/x.js', 'untrusted-code-url'],
+    ['an event handler in a list of attributes', '<a ${...a}></a>', { onclick: 'x' }, 'refused-spread-attribute'],
+    ['a malformed name', '<a ${...a}></a>', { 'x y': 1 }, 'refused-spread-attribute'],
+    ['text as a list of attributes', '<a ${...a}></a>', 'x', 'invalid-spread'],
+    ['a script’s address that nobody trusts', '<script src=${a}></script>', '/x.js', 'refused-code-url'],
     [
       'an address of an import map that nobody trusts',
       '<script type="importmap">{"imports": {"x": ${a}}}</script>',
       '/x.js',
-      'untrusted-code-url',
+      'refused-code-url',
     ],
-    ['a style sheet’s address that nobody trusts', '<link rel="stylesheet" href=${a}>', '/x.css', 'untrusted-code-url'],
-    ['the address of a link whose rel is not fixed', '<link rel=${a} href=${a}>', 'stylesheet', 'untrusted-code-url'],
+    ['a style sheet’s address that nobody trusts', '<link rel="stylesheet" href=${a}>', '/x.css', 'refused-code-url'],
+    ['the address of a link whose rel is not fixed', '<link rel=${a} href=${a}>', 'stylesheet', 'refused-code-url'],
     [
       'the address of a refresh in a list of attributes',
       '<meta http-equiv="&#82;efresh" ${...a}>',
       { content: '0; url=x' },
-      'spread-attribute-name',
+      'refused-spread-attribute',
     ],
     [
       'another rel in a list of attributes',
       '<link rel="icon" href="/x" ${...a}>',
       { rel: 'stylesheet' },
-      'spread-attribute-name',
+      'refused-spread-attribute',
     ],
-    ['srcdoc in a list of attributes', '<iframe ${...a}></iframe>', { srcdoc: '<b>' }, 'spread-attribute-name'],
-    ['a number to repeat', '<i (for x of a)></i>', 3, 'not-iterable'],
-    ['a text that is no date', '${date(a)}', 'soon', 'not-a-date'],
-    ['a circle as JSON', '<script type="application/json">${a}</script>', circle(), 'not-json'],
+    ['srcdoc in a list of attributes', '<iframe ${...a}></iframe>', { srcdoc: '<b>' }, 'refused-spread-attribute'],
+    ['a number to repeat', '<i (for x of a)></i>', 3, 'invalid-list'],
+    ['a text that is no date', '${date(a)}', 'soon', 'invalid-date'],
+    ['a circle as JSON', '<script type="application/json">${a}</script>', circle(), 'invalid-json-value'],
   ])('%s', async (_name, template, a, code) => {
     expect((await failure(`<meta (takes a)>${template}`, { a })).code).toBe(code);
   });
@@ -304,35 +304,35 @@ describe('values that cannot be printed', () => {
 describe('places that are refused', () => {
   test('a whole style has its own message', async () => {
     const [error] = await errors('<p style=${1}>');
-    expect(error!.message).toBe('A value cannot stand in the place of a whole style.');
+    expect(error!.diagnostic.message).toBe('A value is not allowed in the place of a whole style.');
   });
 
   test.each([
-    ['a tag’s name', '<${1}>', 'substitution-in-tag-name'],
-    ['a part of a tag’s name', '<h${1}>x</h1>', 'substitution-in-tag-name'],
-    ['an attribute’s name', '<p data-${1}="x">', 'substitution-in-attribute-name'],
-    ['an event handler', '<p onclick="f(${1})">', 'refused-place'],
-    ['srcdoc', '<iframe srcdoc=${1}></iframe>', 'refused-place'],
-    ['the type of a script', '<script type=${1}></script>', 'refused-place'],
-    ['a fixed javascript: address', '<a href="javascript:f(${1})">', 'refused-place'],
-    ['the same with character references', '<a href="&#106;avascript&colon;f(${1})">', 'refused-place'],
-    ['the action of a posting form', '<form action="javascript:f(${1})" method="post"></form>', 'refused-place'],
-    ['an encoding', '<math><annotation-xml encoding=${1}></annotation-xml></math>', 'refused-place'],
-    ['an attribute of a font', '<font color=${1}>x</font>', 'refused-place'],
-    ['a charset', '<meta charset=${1}>', 'refused-place'],
-    ['an http-equiv', '<meta http-equiv=${1}>', 'refused-place'],
-    ['is', '<p is=${1}>x</p>', 'refused-place'],
-    ['a string of an import map', '<script type="importmap">{"imports": {"x": "/${1}"}}</script>', 'refused-place'],
-    ['a whole style', '<p style=${1}>', 'refused-place'],
-    ['a property’s name', '<p style="${1}: x">', 'refused-place'],
-    ['url() of a style', '<p style="background: url(/${1})">', 'refused-place'],
-    ['the start of a script’s address', '<script src="${1}/x.js"></script>', 'refused-place'],
-    ['an iframe’s text', '<iframe>${1}</iframe>', 'refused-place'],
-    ['a script in SVG', '<svg><script>${1}</script></svg>', 'refused-place'],
-    ['what an SVG animation sets', '<svg><set attributeName="href" to=${1} /></svg>', 'refused-place'],
-    ['a refresh in character references', '<meta http-equiv="&#82;efresh" content=${1}>', 'refused-place'],
-    ['a refresh without an address', '<meta http-equiv="refresh" content=${1}>', 'refused-place'],
-    ['JSON that is none', '<script type="application/json">{${1}}</script>', 'script-not-json'],
+    ['a tag’s name', '<${1}>', 'refused-tag-name'],
+    ['a part of a tag’s name', '<h${1}>x</h1>', 'refused-tag-name'],
+    ['an attribute’s name', '<p data-${1}="x">', 'refused-attribute-name'],
+    ['an event handler', '<p onclick="f(${1})">', 'refused-event-handler'],
+    ['srcdoc', '<iframe srcdoc=${1}></iframe>', 'refused-attribute'],
+    ['the type of a script', '<script type=${1}></script>', 'refused-attribute'],
+    ['a fixed javascript: address', '<a href="javascript:f(${1})">', 'refused-scheme'],
+    ['the same with character references', '<a href="&#106;avascript&colon;f(${1})">', 'refused-scheme'],
+    ['the action of a posting form', '<form action="javascript:f(${1})" method="post"></form>', 'refused-scheme'],
+    ['an encoding', '<math><annotation-xml encoding=${1}></annotation-xml></math>', 'refused-attribute'],
+    ['an attribute of a font', '<font color=${1}>x</font>', 'refused-attribute'],
+    ['a charset', '<meta charset=${1}>', 'refused-attribute'],
+    ['an http-equiv', '<meta http-equiv=${1}>', 'refused-attribute'],
+    ['is', '<p is=${1}>x</p>', 'refused-attribute'],
+    ['a string of an import map', '<script type="importmap">{"imports": {"x": "/${1}"}}</script>', 'refused-code-url'],
+    ['a whole style', '<p style=${1}>', 'refused-style-value'],
+    ['a property’s name', '<p style="${1}: x">', 'refused-style-value'],
+    ['url() of a style', '<p style="background: url(/${1})">', 'refused-style-value'],
+    ['the start of a script’s address', '<script src="${1}/x.js"></script>', 'refused-code-url'],
+    ['an iframe’s text', '<iframe>${1}</iframe>', 'refused-text'],
+    ['a script in SVG', '<svg><script>${1}</script></svg>', 'refused-script-value'],
+    ['what an SVG animation sets', '<svg><set attributeName="href" to=${1} /></svg>', 'refused-attribute'],
+    ['a refresh in character references', '<meta http-equiv="&#82;efresh" content=${1}>', 'refused-refresh'],
+    ['a refresh without an address', '<meta http-equiv="refresh" content=${1}>', 'refused-refresh'],
+    ['JSON that is none', '<script type="application/json">{${1}}</script>', 'invalid-json-script'],
   ])('%s', async (_name, template, code) => {
     const found = await problems(template);
     expect(found.map((one) => one.split('@')[0])).toEqual([code]);

@@ -151,13 +151,13 @@ describe('content that waits', () => {
   });
 
   test.each([
-    ['<p (meanwhile)>x</p>', 'nothing-awaited@1:4'],
-    ['<p (catch e)>x</p>', 'nothing-awaited@1:4'],
-    ['<p (await x = 1)></p>text<p (meanwhile)></p>', 'nothing-awaited@1:29'],
-    ['<p (await x = 1)></p><p (meanwhile)></p><p (meanwhile)></p>', 'second-companion@1:44'],
-    ['<p (await x = 1)></p><p (else)></p>', 'else-without-if@1:25'],
-    ['<p (await x)></p>', 'clause-syntax@1:12'],
-    ['<p (await x = await y)></p>', 'expression-effect@1:15'],
+    ['<p (meanwhile)>x</p>', 'missing-await@1:4'],
+    ['<p (catch e)>x</p>', 'missing-await@1:4'],
+    ['<p (await x = 1)></p>text<p (meanwhile)></p>', 'missing-await@1:29'],
+    ['<p (await x = 1)></p><p (meanwhile)></p><p (meanwhile)></p>', 'duplicate-companion@1:44'],
+    ['<p (await x = 1)></p><p (else)></p>', 'missing-if@1:25'],
+    ['<p (await x)></p>', 'invalid-clause@1:12'],
+    ['<p (await x = await y)></p>', 'refused-expression@1:15'],
     ['<p (await x = 1)></p><p (meanwhile)>${x}</p>', 'unknown-name@1:39'],
     ['<p (await x = 1)></p><p (catch e)></p>${e}', 'unknown-name@1:41'],
   ])('%s is refused', async (page, expected) => {
@@ -170,7 +170,7 @@ describe('content that waits', () => {
     const error = await Promise.resolve()
       .then(() => loom.renderSync('page', { weather: failing('unread') }))
       .catch((thrown: TemplateError) => thrown);
-    expect(error).toMatchObject({ code: 'must-wait', file: 'pages/page.html', line: 4, column: 12 });
+    expect(error).toMatchObject({ code: 'refused-waiting', file: 'pages/page.html', line: 4, column: 12 });
   });
 
   test('without a (catch …) the failure is that of the page, with the calls that led to it', async () => {
@@ -179,7 +179,12 @@ describe('content that waits', () => {
     });
     const failed = await loom.render('page', { a: failing('no wind') }).catch((error: unknown) => error);
     expect(failed).toBeInstanceOf(TemplateError);
-    expect(failed).toMatchObject({ file: 'partials/wind-box.html', line: 2, column: 4, message: 'no wind.' });
+    expect(failed).toMatchObject({
+      file: 'partials/wind-box.html',
+      line: 2,
+      column: 4,
+      diagnostic: { message: 'no wind.' },
+    });
     expect((failed as TemplateError).calls.map(({ file, line }) => `${file}:${line}`)).toEqual([
       'pages/page.html:2',
       'partials/wind-box.html:2',
@@ -247,7 +252,7 @@ describe('lists that come row by row', () => {
 
   test('a promise is no list, and the error says what to do', async () => {
     const error = await render(page, { rows: later([1]) }).catch((thrown: TemplateError) => thrown);
-    expect(error).toMatchObject({ code: 'not-iterable', hint: expect.stringContaining('(await items = …)') });
+    expect(error).toMatchObject({ code: 'invalid-list', hint: expect.stringContaining('(await items = …)') });
   });
 
   test('rows are pulled as the reader takes them, and the source is closed when the reader goes', async () => {
@@ -314,13 +319,16 @@ describe('lists that come row by row', () => {
     }
     const logged: unknown[] = [];
     const loom = await loomOf(page, {
-      logger: { warn: () => {}, error: (details) => logged.push((details as { err: Error }).err.message) },
+      logger: {
+        warn: () => {},
+        error: (details) => logged.push((details as { err: TemplateError }).err.diagnostic.message),
+      },
     });
     expect(await textOf(loom.stream('page', { rows: broken() }))).toBe(
       `<ul>\n  <li>0 a</li><div class="failed-part" role="alert">\n  <p>This part of the page could not be shown.</p>\n</div>\n</ul>\n`,
     );
     expect(logged).toEqual(['the line is dead.']);
-    await expect(loom.render('page', { rows: broken() })).rejects.toMatchObject({ code: 'render-error', line: 3 });
+    await expect(loom.render('page', { rows: broken() })).rejects.toMatchObject({ code: 'failed-expression', line: 3 });
   });
 });
 
@@ -392,7 +400,10 @@ describe('streams', () => {
     const logged: unknown[] = [];
     const loom = await loomOf('<meta (takes a, b = "")>\n<p>${b.toUpperCase()}</p><i (await x = a)>${x}</i>.', {
       mode: 'development',
-      logger: { warn: () => {}, error: (details) => logged.push((details as { err: Error }).err.message) },
+      logger: {
+        warn: () => {},
+        error: (details) => logged.push((details as { err: TemplateError }).err.diagnostic.message),
+      },
     });
     expect(() => loom.stream('page', { a: 1, b: 5 })).toThrow('toUpperCase is not a function');
     const text = await textOf(loom.stream('page', { a: failing('no boats') }));

@@ -87,7 +87,7 @@ describe('addresses', () => {
     expect(await render('<a href="/files/${urlPath("a b", ["c/d", "é"])}">x</a>')).toBe(
       '<a href="/files/a%20b/c%2Fd/%C3%A9">x</a>',
     );
-    expect((await failure('<a href="/files/${urlPath("a", "..")}">x</a>')).code).toBe('climbing-path');
+    expect((await failure('<a href="/files/${urlPath("a", "..")}">x</a>')).code).toBe('refused-path-segment');
   });
 });
 

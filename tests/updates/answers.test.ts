@@ -234,9 +234,9 @@ describe('an answer', () => {
 
 describe('mistakes', () => {
   test.each([
-    ['a name twice', '<p (region a)></p><p (region a)></p>', 'region-twice'],
-    ['a reserved name', '<p (region page)></p>', 'region-name'],
-    ['a malformed name', '<p (region a/b)></p>', 'region-name'],
+    ['a name twice', '<p (region a)></p><p (region a)></p>', 'duplicate-region'],
+    ['a reserved name', '<p (region page)></p>', 'invalid-region-name'],
+    ['a malformed name', '<p (region a/b)></p>', 'invalid-region-name'],
   ])('%s is an error in development and a notice in production', async (_name, template, code) => {
     const logged: object[] = [];
     const logger = { warn: (details: object) => logged.push(details), error: () => {} };
@@ -248,11 +248,11 @@ describe('mistakes', () => {
   });
 
   test.each([
-    ['an interval without unit', '<p (region a poll="2")></p>', 'region-interval'],
-    ['an unknown setting', '<p (region a pols="2s")></p>', 'region-setting'],
-    ['when far', '<p (region a from="/x" when="far")></p>', 'region-when'],
-    ['no name', '<p (region)></p>', 'clause-syntax'],
-    ['on a group', '<template (region a)>x</template>', 'misplaced-clause'],
+    ['an interval without unit', '<p (region a poll="2")></p>', 'invalid-poll'],
+    ['an unknown setting', '<p (region a pols="2s")></p>', 'unknown-region-setting'],
+    ['when far', '<p (region a from="/x" when="far")></p>', 'invalid-when'],
+    ['no name', '<p (region)></p>', 'invalid-clause'],
+    ['on a group', '<template (region a)>x</template>', 'refused-clause'],
   ])('%s', async (_name, template, code) => {
     expect((await errors(template)).map((error) => error.code)).toEqual([code]);
   });

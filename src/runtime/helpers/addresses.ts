@@ -1,6 +1,7 @@
 /** Helpers that make addresses. */
 
-import { renderErrors } from '../render-error.ts';
+import { RenderError } from '../../diagnostics/index.ts';
+import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
 import { encodedPath, type URLPath } from '../trusted.ts';
 
@@ -11,7 +12,7 @@ import { encodedPath, type URLPath } from '../trusted.ts';
 export function urlPath(...segments: unknown[]): URLPath {
   const parts = segments.flat().map(plain);
   const climbing = parts.find((part) => part === '.' || part === '..');
-  if (climbing !== undefined) throw renderErrors.climbingPath(climbing);
+  if (climbing !== undefined) throw new RenderError(renderDiagnostic('refused-path-segment', { segment: climbing }));
   return encodedPath(parts.map((part) => encodeURIComponent(part.toWellFormed())).join('/'));
 }
 

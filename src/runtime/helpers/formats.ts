@@ -1,6 +1,7 @@
 /** Dates, numbers and lists in the reader’s language, through `Intl` (ECMA-402). */
 
-import { renderErrors } from '../render-error.ts';
+import { messageOf, RenderError } from '../../diagnostics/index.ts';
+import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
 import type { Place } from './index.ts';
 
@@ -82,7 +83,7 @@ function timeOf(value: Time): Date | undefined {
   if (value === null || value === undefined || value === '') return undefined;
   const moment = value instanceof Date ? value : new Date(value);
   if (Number.isNaN(moment.getTime())) {
-    throw renderErrors.notADate(value);
+    throw new RenderError(renderDiagnostic('invalid-date', { value: messageOf(value) }));
   }
   return moment;
 }

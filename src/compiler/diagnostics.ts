@@ -1,0 +1,222 @@
+/** What can be wrong between templates, and in the places of values. */
+import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+
+/** A name as messages show it, however long it is. */
+const shortened = (name: string): string => (name.length > 80 ? `${name.slice(0, 80)}…` : name);
+
+const refused = (where: string): string => `A value is not allowed in ${where}.`;
+
+export const wordings = {
+  'unknown-name': worded<{ name: string; nearest: string | undefined }>({
+    message: ({ name }) => `There is no “${shortened(name)}” here.`,
+    hint: ({ nearest }) =>
+      nearest ??
+      'A template sees what it (takes …), what its clauses name, “context”, helpers and ECMAScript’s own pure functions.',
+    examples: [
+      { name: 'bert', nearest: 'Did you mean “berth”?' },
+      { name: 'window', nearest: undefined },
+    ],
+  }),
+  'unknown-template': worded<{ name: string; nearest: string | undefined }>({
+    message: ({ name }) => `No template is called <${shortened(name)}>.`,
+    hint: ({ name, nearest }) =>
+      nearest ??
+      `Add a file ${shortened(name)}.html outside the pages, or list it under “elements” in the configuration if it is the browser’s.`,
+    examples: [{ name: 'berth-card', nearest: undefined }],
+  }),
+  'unknown-layout': worded<{ name: string; nearest: string | undefined }>({
+    message: ({ name }) => `There is no layout “${name}”.`,
+    hint: ({ nearest }) => nearest ?? 'A layout is a template outside the pages; the name of its file is its name.',
+    examples: [{ name: 'site-layout', nearest: undefined }],
+  }),
+  'layout-circle': worded<{ chain: readonly string[] }>({
+    message: ({ chain }) => `These layouts are the layouts of each other: ${chain.join(' → ')}.`,
+    hint: () => 'Give one of them (layout none).',
+    examples: [{ chain: ['a-layout', 'b-layout', 'a-layout'] }],
+  }),
+  'missing-hyphen': worded<{ name: string }>({
+    message: ({ name }) =>
+      `“${name}” cannot be called: the name of a template has a hyphen, as that of a custom element.`,
+    hint: ({ name }) => `Rename the file, for example to ${name}-box.html.`,
+    examples: [{ name: 'card' }],
+  }),
+  'invalid-template-name': worded<{ name: string }>({
+    message: ({ name }) => `“${name}” cannot be a tag.`,
+    hint: () => 'Use lower-case letters, digits and hyphens, beginning with a letter.',
+    examples: [{ name: 'Berth-Card' }],
+  }),
+  'duplicate-template': worded<{ name: string; other: string }>({
+    message: ({ name, other }) => `“${name}” is also defined in ${other}.`,
+    hint: () => 'Give one of them another name.',
+    examples: [{ name: 'berth-card', other: 'partials/cards.html' }],
+  }),
+  'missing-asset': worded<{ path: string; nearest: string | undefined }>({
+    severity: 'warning',
+    message: ({ path }) => `There is no asset “${path}”.`,
+    hint: ({ nearest }) =>
+      nearest ?? 'Relative URLs are taken from the assets folder; begin with “/” for a URL of your own.',
+    examples: [{ path: 'css/site.css', nearest: undefined }],
+  }),
+  'refused-placed-value': sentence(
+    'An element with (into …) holds no values and no further clauses: it is on the page once, however often its template is used.',
+    'Pass values in a data- attribute of an element that stays, and let the script read them there.',
+  ),
+  'missing-slot': worded<{ slot: string }>({
+    message: ({ slot }) =>
+      `Something that this page uses goes “(into ${slot})”, but the page has no layout with a slot “${slot}”.`,
+    hint: ({ slot }) => `Give the page a layout with <slot name="${slot}"></slot>, or write the element into the page.`,
+    examples: [{ slot: 'head' }],
+  }),
+  'missing-bind': sentence(
+    '(errors …) is outside of any (bind …).',
+    'Put (bind form) on the form or on an element around this one.',
+  ),
+  'refused-form-spread': sentence(
+    'A form that posts cannot take its attributes from a list: its action decides whether it may hold a token.',
+    'Write action and method on the form, and remove the list.',
+  ),
+  'unknown-region-setting': worded<{ name: string }>({
+    message: ({ name }) =>
+      name === 'channel' ? 'Channels are not supported yet.' : `A region has no setting “${name}”.`,
+    hint: () => 'After the name you can write poll="2s", from="/address" and when="near".',
+    examples: [{ name: 'interval' }, { name: 'channel' }],
+  }),
+  'invalid-poll': sentence(
+    'This interval cannot be read.',
+    'Write a number with its unit, such as poll="2s", "500ms" or "5m".',
+  ),
+  'invalid-when': sentence('A region is loaded at once, or when="near".', 'Write when="near", or leave it out.'),
+  'refused-clause': worded<{ name: string; place: string }>({
+    message: ({ name }) => `(${name} …) is not allowed here.`,
+    hint: ({ place }) => `It belongs on ${place}.`,
+    examples: [{ name: 'takes', place: 'the <meta> at the start of a template or on a named <template>' }],
+  }),
+  'missing-if': sentence(
+    'There is no (if …) or (for …) before this (else).',
+    'Only whitespace and comments may be between the two elements.',
+  ),
+  'missing-await': worded<{ name: string }>({
+    message: ({ name }) => `There is no (await …) before this (${name}).`,
+    hint: () => 'Only whitespace, comments and its (meanwhile) or (catch …) may be between the two elements.',
+    examples: [{ name: 'meanwhile' }],
+  }),
+  'duplicate-companion': worded<{ name: string }>({
+    message: ({ name }) => `This is the second (${name}) of one (await …).`,
+    hint: () => 'Put both into one element or into a <template>.',
+    examples: [{ name: 'meanwhile' }],
+  }),
+  'too-many-alternatives': worded<{ limit: number }>({
+    message: ({ limit }) => `More than ${limit} alternatives follow one element.`,
+    hint: () => 'Look the case up in a list or a Map that the code passes, and print what it holds.',
+    examples: [{ limit: 200 }],
+  }),
+  'nested-too-deeply': sentence(
+    'This template is nested too deeply to be compiled.',
+    'Move parts of it into partials.',
+  ),
+  'invalid-else': worded<{ after: 'for and if' | 'for' }>({
+    message: ({ after }) =>
+      after === 'for'
+        ? 'After (for …) only a plain (else) may follow.'
+        : 'This (else) follows an element with both (for …) and (if …), so it could belong to either.',
+    hint: ({ after }) =>
+      after === 'for'
+        ? 'Put the condition on an element inside the (else).'
+        : 'Put a <template> with one of the two around the element.',
+    examples: [{ after: 'for' }, { after: 'for and if' }],
+  }),
+  'missing-argument': worded<{ call: string; name: string; declaration: string }>({
+    message: ({ call, name }) => `<${call}> needs “${name}”.`,
+    hint: ({ declaration }) => `Its declaration: ${declaration}`,
+    examples: [{ call: 'berth-card', name: 'berth', declaration: 'partials/berth-card.html (takes berth)' }],
+  }),
+  'unknown-argument': worded<{ call: string; name: string; nearest: string | undefined; declaration: string }>({
+    message: ({ call, name }) => `<${call}> takes no “${name}”.`,
+    hint: ({ nearest, declaration }) => `${nearest ? `${nearest} ` : ''}Its declaration: ${declaration}`,
+    examples: [
+      {
+        call: 'berth-card',
+        name: 'bert',
+        nearest: 'Did you mean “berth”?',
+        declaration: 'partials/berth-card.html (takes berth)',
+      },
+    ],
+  }),
+  'duplicate-argument': worded<{ call: string; name: string }>({
+    message: ({ call, name }) => `<${call}> is given “${name}” twice.`,
+    hint: () => 'Keep one of the two.',
+    examples: [{ call: 'berth-card', name: 'berth' }],
+  }),
+  'unknown-slot': worded<{ name: string; owner: string; nearest: string | undefined }>({
+    message: ({ name, owner }) =>
+      name === 'default' ? `“${owner}” has no slot for content.` : `“${owner}” has no slot “${name}”.`,
+    hint: ({ name, nearest }) =>
+      nearest ??
+      (name === 'default'
+        ? 'Add <slot></slot> to it, or leave the content out.'
+        : `Add <slot name="${name}"></slot> to it.`),
+    examples: [
+      { name: 'footer', owner: 'site-layout', nearest: undefined },
+      { name: 'default', owner: 'site-layout', nearest: undefined },
+    ],
+  }),
+  'refused-slot-name': sentence(
+    'The name of a slot cannot be substituted.',
+    'Write the name as plain text; choose between elements with (if …).',
+  ),
+  'refused-slot-clause': sentence(
+    'A (for …), (let …) or (await …) around elements with “slot” cannot fill a slot.',
+    'Put the clause on the element that has the “slot”.',
+  ),
+  'refused-group-attribute': worded<{ name: string }>({
+    message: ({ name }) => `“${name}” would be lost: a <template> with a clause prints only its content.`,
+    hint: () => 'Put the attribute on an element inside it.',
+    examples: [{ name: 'class' }],
+  }),
+  'refused-event-handler': worded<{ name: string }>({
+    message: ({ name }) => refused(`the event handler “${name}”`),
+    hint: () => 'Keep the code in a script, and give it data through a data- attribute or a JSON script.',
+    examples: [{ name: 'onclick' }],
+  }),
+  'refused-attribute': worded<{ name: string; element: string }>({
+    message: ({ name, element }) => refused(`“${name}” of <${element}>`),
+    hint: () => 'Write it as fixed text; choose between elements with (if …).',
+    examples: [{ name: 'srcdoc', element: 'iframe' }],
+  }),
+  'refused-text': worded<{ element: string }>({
+    message: ({ element }) => refused(`<${element}>`),
+    hint: ({ element }) =>
+      `Nothing in a <${element}> can be escaped; put the value into an element, or write \\\${ for the characters.`,
+    examples: [{ element: 'xmp' }],
+  }),
+  'refused-script-value': sentence(
+    refused('a script or style sheet'),
+    'Pass the value in a <script type="application/json"> or a data- attribute.',
+  ),
+  'refused-style-value': worded<{ place: string }>({
+    message: ({ place }) => refused(place),
+    hint: () => 'Give values to fixed declarations, such as style="--depth: ${depth}", or choose a class.',
+    examples: [{ place: 'the place of a whole style' }, { place: 'url(…) of a style' }],
+  }),
+  'refused-scheme': worded<{ scheme: string }>({
+    message: ({ scheme }) => refused(`a URL that begins with “${scheme}:”`),
+    hint: () => 'Only http, https, mailto, tel, sms and relative URLs take values; add more in the configuration.',
+    examples: [{ scheme: 'javascript' }],
+  }),
+  'refused-refresh': sentence(
+    refused('the “content” of a refresh'),
+    'Write content="5; url=${address}", so that the value is a URL.',
+  ),
+  'refused-code-url': worded<{ what: string }>({
+    message: ({ what }) => refused(`the beginning of ${what}, which loads code`),
+    hint: () => 'Begin with fixed text such as /scripts/, or give the whole value as ${trustedURL(…)}.',
+    examples: [{ what: '“src” of <script>' }],
+  }),
+  'invalid-json-script': worded<{ reason: string }>({
+    message: ({ reason }) => `With a 0 in place of each substitution, this script is not JSON: ${reason}.`,
+    hint: () => 'Put each substitution where a JSON value or a part of a JSON string can be.',
+    examples: [{ reason: 'Unexpected token' }],
+  }),
+};
+
+export const templateDiagnostic = catalogue(wordings);

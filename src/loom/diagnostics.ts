@@ -1,0 +1,120 @@
+/** What can be wrong with a call of a loom, its options and its data, and what is logged of requests. */
+import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+
+export const wordings = {
+  'missing-argument': worded<{ page: string; missing: readonly string[]; given: readonly string[] }>({
+    message: ({ page, missing, given }) =>
+      `${page} takes ${missing.join(', ')}, which was not given; it was given ${given.join(', ') || 'nothing'}.`,
+    hint: () => 'Add it to the data of render, partial or respond.',
+    examples: [{ page: 'berths/list', missing: ['berths'], given: ['berth'] }],
+  }),
+  'failed-expression': worded<{ reason: string }>({
+    message: ({ reason }) => reason,
+    hint: () => '',
+    examples: [{ reason: 'Cannot read properties of undefined (reading ’name’).' }],
+  }),
+  'unknown-page': worded<{ name: string; nearest: string | undefined }>({
+    message: ({ name }) => `There is no page “${name}”.`,
+    hint: ({ nearest }) => nearest ?? 'Pages are rendered by their path below the pages folder, without “.html”.',
+    examples: [{ name: 'berths', nearest: undefined }],
+  }),
+  'unknown-partial': worded<{ name: string; nearest: string | undefined }>({
+    message: ({ name }) => `There is no template “${name}”.`,
+    hint: ({ nearest }) => nearest ?? 'Give the name of a partial, such as “berth-card”, or of a page.',
+    examples: [{ name: 'card', nearest: undefined }],
+  }),
+  'unknown-layout': worded<{ name: string; page: string; nearest: string | undefined }>({
+    message: ({ name, page }) => `The configuration names the layout “${name}” for “${page}”, but there is none.`,
+    hint: ({ nearest }) => nearest ?? 'Return the name of a layout, or none.',
+    examples: [{ name: 'site', page: 'berths/list', nearest: undefined }],
+  }),
+  'invalid-status': worded<{ status: string }>({
+    message: ({ status }) => `“${status}” is not the status of a page.`,
+    hint: () => 'Give a number from 200 to 599.',
+    examples: [{ status: 'ok' }],
+  }),
+  'invalid-data': worded<{ page: string }>({
+    message: ({ page }) => `The data for “${page}” is not an object.`,
+    hint: () => 'Give names and values, such as { berths }.',
+    examples: [{ page: 'berths/list' }],
+  }),
+  'missing-secret': sentence(
+    'A template of this project posts a form, so in production the loom needs a secret.',
+    'Pass “secret”, from the environment: at least 16 random characters. A list lets secrets rotate.',
+  ),
+  'invalid-secret': worded<{ shortest: number; isTooShort: boolean }>({
+    message: ({ shortest, isTooShort }) =>
+      isTooShort ? `A secret needs at least ${shortest} characters.` : 'A secret is made of a few letters only.',
+    hint: () => 'Make one with: openssl rand -base64 32',
+    examples: [
+      { shortest: 16, isTooShort: true },
+      { shortest: 16, isTooShort: false },
+    ],
+  }),
+  'invalid-origin': worded<{ origin: string }>({
+    message: ({ origin }) => `“${origin}” is not the origin of a site.`,
+    hint: () => 'Give scheme, host and port and no more, such as https://harbour.example.',
+    examples: [{ origin: 'harbour.example' }],
+  }),
+  'invalid-policy': worded<{ directive: string }>({
+    message: ({ directive }) => `The addition “${directive}” to the policy is not a directive with its sources.`,
+    hint: () => "Write names and sources as in the header, such as add: { 'img-src': 'https://photos.example' }.",
+    examples: [{ directive: 'img' }],
+  }),
+  'missing-verification': worded<{ method: string; path: string }>({
+    message: ({ method, path }) => `${method} ${path} was answered without a check of where it came from.`,
+    hint: () => 'Read its form with exchange.read(…), or call exchange.verify() first.',
+    examples: [{ method: 'POST', path: '/boats' }],
+  }),
+  'missing-templates': sentence(
+    'A loom needs templates.',
+    'Give “sources”, or under Node “templates” with the path of a folder.',
+  ),
+  'invalid-build': sentence('These templates were built by another version.', 'Run “zip-loom build” again.'),
+  'missing-helper': worded<{ names: readonly string[] }>({
+    message: ({ names }) => `The built templates use helpers that are missing: ${names.join(', ')}.`,
+    hint: () => 'Pass them as “helpers”, as when the templates were built.',
+    examples: [{ names: ['shout'] }],
+  }),
+  'missing-layout-function': worded<{ page: string }>({
+    message: ({ page }) => `When “${page}” was built, a function named its layout.`,
+    hint: () => 'Pass the same “layouts” as then.',
+    examples: [{ page: 'berths/list' }],
+  }),
+  'invalid-helper': worded<{ name: string }>({
+    message: ({ name }) => `The helper “${name}” is not a function.`,
+    hint: () => 'Helpers are plain functions; pass other values as data or in the context.',
+    examples: [{ name: 'siteName' }],
+  }),
+  'missing-form-names': worded<{ form: string }>({
+    severity: 'warning',
+    message: ({ form }) => `The form “${form}” came without the list of names that (bind …) adds.`,
+    hint: () => 'Read a form written by hand with “only”.',
+    examples: [{ form: 'boat' }],
+  }),
+  'expired-form': worded<{ form: string }>({
+    severity: 'warning',
+    message: ({ form }) => `The form “${form}” was open for more than a day, or its parts came from several pages.`,
+    hint: () => 'The visitor sees what was typed and can send it again.',
+    examples: [{ form: 'boat' }],
+  }),
+  'missing-origin': sentence(
+    'Browsers reach this site over TLS, but requests arrive without it, so cookies are not Secure.',
+    'Set “origin” to what browsers see, or “trustProxy” where a proxy says it in Forwarded or X-Forwarded-Proto.',
+    'warning',
+  ),
+  'refused-caching': worded<{ header: string }>({
+    severity: 'warning',
+    message: ({ header }) =>
+      `A page that holds a visitor’s token, message or cookie was sent with Cache-Control “${header}”.`,
+    hint: () => 'Leave the header out, or answer with “private, no-store”.',
+    examples: [{ header: 'public, max-age=60' }],
+  }),
+  'refused-redirect': sentence(
+    'A redirect to another site was refused; the visitor goes to the start page.',
+    'Allow it with “external” where the URL is your own.',
+    'warning',
+  ),
+};
+
+export const loomDiagnostic = catalogue(wordings);

@@ -1,0 +1,43 @@
+/** What can be wrong with files and folders. */
+import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+
+export const wordings = {
+  'unreadable-templates': worded<{ folder: string; reason: string }>({
+    message: ({ folder, reason }) => `The templates folder ${folder} cannot be read (${reason}).`,
+    hint: () => 'Check the “templates” option.',
+    examples: [{ folder: 'templates', reason: 'ENOENT' }],
+  }),
+  'duplicate-templates': sentence('A loom takes “templates” or “sources”, not both.', 'Leave one of them out.'),
+  'unreadable-assets': worded<{ what: 'folder' | 'manifest'; path: string; reason: string }>({
+    message: ({ what, path, reason }) =>
+      `The ${what === 'folder' ? 'assets folder' : 'manifest'} ${path} cannot be read (${reason}).`,
+    hint: () => 'Check the “assets” option, and build first if a bundler makes it.',
+    examples: [
+      { what: 'folder', path: 'public', reason: 'ENOENT' },
+      { what: 'manifest', path: 'dist/.vite/manifest.json', reason: 'it is not JSON' },
+    ],
+  }),
+  'missing-project': worded<{ folder: string; file: string }>({
+    message: ({ folder }) => `There is no project in ${folder}.`,
+    hint: ({ file }) => `A project has a ${file} or a folder “templates”.`,
+    examples: [{ folder: '/home/ada/harbour', file: 'zip-loom.config.ts' }],
+  }),
+  'unreadable-configuration': worded<{ file: string; reason: string }>({
+    message: ({ file, reason }) => `${file} cannot be loaded: ${reason}`,
+    hint: () => 'Fix the file; it is an ES module, in TypeScript or JavaScript.',
+    examples: [{ file: 'zip-loom.config.ts', reason: 'Unexpected token' }],
+  }),
+  'invalid-configuration': worded<{ file: string }>({
+    message: ({ file }) => `${file} has no default export that is an object.`,
+    hint: () => 'Write: export default { templates: "templates" };',
+    examples: [{ file: 'zip-loom.config.ts' }],
+  }),
+};
+
+export const nodeDiagnostic = catalogue(wordings);
+
+/** Why a file could not be read, in a word or two. */
+export function reasonOf(error: unknown): string {
+  if (error instanceof SyntaxError) return 'it is not JSON';
+  return typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : String(error);
+}
