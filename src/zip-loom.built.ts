@@ -11,4 +11,4 @@ export {
   type RespondOptions,
   type StreamOptions,
 } from './loom/index.ts';
-export { type BuiltTemplates, type LoomContext, trustedHTML, trustedURL } from './runtime/index.ts';
+export { type BuiltTemplates, type LoomContext, trustedHTML, trustedURL } from './page/index.ts';

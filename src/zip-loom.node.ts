@@ -28,4 +28,4 @@ export {
   type TrustedURL,
   trustedHTML,
   trustedURL,
-} from './runtime/index.ts';
+} from './page/index.ts';

@@ -29,4 +29,4 @@ export {
   type TrustedURL,
   trustedHTML,
   trustedURL,
-} from './runtime/index.ts';
+} from './page/index.ts';

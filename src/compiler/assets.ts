@@ -13,7 +13,7 @@ import {
   skipSpace,
   visit,
 } from '../language/index.ts';
-import { assetPath, escapeText } from '../runtime/index.ts';
+import { assetPath, escapeText } from '../page/index.ts';
 import { templateDiagnostic } from './diagnostics.ts';
 import type { Resolution } from './resolution.ts';
 

@@ -2,7 +2,7 @@
 
 import type { TemplateDiagnostic } from '../diagnostics/index.ts';
 import { browserElements, type ClauseKind, type ParseResult, parseTemplate } from '../language/index.ts';
-import { type LayoutRules, mergedSources, type TemplateFacts } from '../runtime/index.ts';
+import { type LayoutRules, mergedSources, type TemplateFacts } from '../page/index.ts';
 import { callGraph } from './call-graph.ts';
 import { type GeneratedModule, generateModule } from './generate.ts';
 import { collectPlaced } from './placed-elements.ts';

@@ -1,7 +1,7 @@
 /** Turns compiled templates into functions at once, for development, tests and templates kept in memory. */
 
 import { placed, TemplateError } from '../diagnostics/index.ts';
-import type { Render } from '../runtime/index.ts';
+import type { Render } from '../page/index.ts';
 import * as runtime from '../runtime/index.ts';
 import { assembleFunctionBody } from './assemble.ts';
 import type { Mapping } from './code-writer.ts';

@@ -1,5 +1,6 @@
 /** Compiled templates as ES modules, one for each folder, for projects that are built ahead. */
-import { builtFormat, helperNames } from '../runtime/index.ts';
+import { builtFormat } from '../page/index.ts';
+import { helperNames } from '../runtime/index.ts';
 import type { Compilation } from './compilation.ts';
 import { functionName, type GeneratedModule, type GeneratedTemplate, generateModule } from './generate.ts';
 import { dataLiteral } from './parts.ts';

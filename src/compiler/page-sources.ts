@@ -5,7 +5,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { decodeHTMLAttribute } from 'entities';
 import { type Attribute, attributeOf, type Element, fixedValue, isJSONScriptType } from '../language/index.ts';
-import { attributeKind, type PageSources, readURL, settlesHost } from '../runtime/index.ts';
+import { attributeKind, type PageSources, readURL, settlesHost } from '../page/index.ts';
 import { assetsOfStyle, withAssets } from './assets.ts';
 import { isImportMap } from './json-scripts.ts';
 import { ownerOf } from './places.ts';

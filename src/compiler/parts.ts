@@ -88,8 +88,11 @@ export interface Name {
   name: string;
 }
 
+/** What generated code may call: a name that the run-time does not have does not compile. */
+export type RuntimeName = keyof typeof import('../runtime/index.ts');
+
 /** A function of the run-time. */
-export function runtime(name: string): Name {
+export function runtime(name: RuntimeName): Name {
   const known = runtimeNames.get(name) ?? { kind: 'name', from: 'runtime', name };
   runtimeNames.set(name, known);
   return known;

@@ -14,7 +14,7 @@ import {
   type Substitution,
   type Text,
 } from '../language/index.ts';
-import { type AttributeOwner, attributeKind, escapeText, schemeOf, settlesHost } from '../runtime/index.ts';
+import { type AttributeOwner, attributeKind, escapeText, schemeOf, settlesHost } from '../page/index.ts';
 import { fixedAttributeText } from './attribute-text.ts';
 import { templateDiagnostic } from './diagnostics.ts';
 import { type Code, commaList, fixed, js, literal, out, type Part, print, runtime } from './parts.ts';

@@ -1,7 +1,7 @@
 /** One template of the set → what it does when it runs. */
 
 import { limitedReport, type Report, type TemplateDiagnostic, TooManyDiagnostics } from '../diagnostics/index.ts';
-import { defaultSchemes, type PageSources } from '../runtime/index.ts';
+import { defaultSchemes, type PageSources } from '../page/index.ts';
 import { argumentsCode } from './arguments.ts';
 import { templateDiagnostic } from './diagnostics.ts';
 import { collectFills, parameterPattern, trimBlank, trimStart } from './fills.ts';

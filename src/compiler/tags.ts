@@ -1,6 +1,6 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
 import { type Attribute, attributeOf, type Element, isSpace } from '../language/index.ts';
-import type { AttributeOwner } from '../runtime/index.ts';
+import type { AttributeOwner } from '../page/index.ts';
 import { namesFiles, withAssets } from './assets.ts';
 import { joinedText, sum } from './attribute-text.ts';
 import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, runtime } from './parts.ts';

@@ -13,7 +13,7 @@ import {
   type TemplateNode,
   type TemplateTree,
 } from '../language/index.ts';
-import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../runtime/index.ts';
+import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../page/index.ts';
 import { templateDiagnostic } from './diagnostics.ts';
 import { type Survey, surveyOf } from './survey.ts';
 

@@ -1,7 +1,7 @@
 /** `class=${free && 'free'}` and `class=${['card', free && 'free']}`: what is fixed in a token list is worked out while compiling. */
 import type { Node } from 'acorn';
 import type { Expression } from '../language/index.ts';
-import { escapeText } from '../runtime/index.ts';
+import { escapeText } from '../page/index.ts';
 import { fixed, js, literal, type Part, print, runtime } from './parts.ts';
 
 /** An item that is fixed text, or fixed text under a condition. */

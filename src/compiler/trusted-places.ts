@@ -2,7 +2,7 @@
 
 import type { Span } from '../diagnostics/index.ts';
 import { type Element, expressionsOf, freeNames, type TemplateNode, type TemplateTree } from '../language/index.ts';
-import { attributeKind } from '../runtime/index.ts';
+import { attributeKind } from '../page/index.ts';
 import { isImportMap } from './json-scripts.ts';
 import { ownerOf } from './places.ts';
 

@@ -1,5 +1,5 @@
 /** Native controls, completed from the shape of their field (HTML §4.10). */
-import { type CompletedControl, escapeText, type WrittenControl } from '../runtime/index.ts';
+import { type CompletedControl, escapeText, type WrittenControl } from '../page/index.ts';
 import type { Choice, Kind, Shape, Value } from './shape.ts';
 
 /** What a control shows. */

@@ -9,7 +9,7 @@ import {
   escapeText,
   type FieldSite,
   type WrittenControl,
-} from '../runtime/index.ts';
+} from '../page/index.ts';
 import { completeControl } from './controls.ts';
 import { formDiagnostic } from './diagnostics.ts';
 import { wordingFor } from './messages.ts';

@@ -2,7 +2,7 @@
  * What a form works out once for a control that stands in a template with fixed attributes: all but its value. It is kept with
  * the shape of the form, so that a definition that changes begins anew.
  */
-import { type CompletedControl, type ControlSite, escapeText } from '../runtime/index.ts';
+import { type CompletedControl, type ControlSite, escapeText } from '../page/index.ts';
 import { completeControl, textareaContent } from './controls.ts';
 import { type Path, valueAt } from './paths.ts';
 import type { Choice, Group, Shape, Value } from './shape.ts';

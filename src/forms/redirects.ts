@@ -1,6 +1,6 @@
 /** Addresses to go to next: on this site, unless said otherwise. */
 
-import { readURL } from '../runtime/index.ts';
+import { readURL } from '../page/index.ts';
 
 /**
  * The address as it is written in `Location`, or `undefined` where it leads elsewhere, in any of the ways in which browsers

@@ -1,8 +1,8 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 
 import { isSafeMethod, randomText, readCookie } from '../forms/index.ts';
+import { type LoomContext, Recorder, type TemplateFacts } from '../page/index.ts';
 import { clientCookie, headers as names, orderParameter } from '../protocol/index.ts';
-import { type LoomContext, Recorder, type TemplateFacts } from '../runtime/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { SendOrder } from './options.ts';

@@ -3,7 +3,8 @@
 import { Compilation, Linker, type Template } from '../compiler/index.ts';
 import { placed, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
-import { defaultSchemes, helperNames, type LoadedTemplate } from '../runtime/index.ts';
+import { defaultSchemes, type LoadedTemplate } from '../page/index.ts';
+import { helperNames } from '../runtime/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
 import { consoleLogger, type LoomMode, type LoomOptions, type TemplateStore } from './options.ts';

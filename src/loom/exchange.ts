@@ -21,8 +21,8 @@ import {
   refusedStatus,
   type Sent,
 } from '../forms/index.ts';
+import { type LoomContext, type Recorder, readURL } from '../page/index.ts';
 import { type AnswerKind, clientCookie, formField, headers as names, tokenField, vary } from '../protocol/index.ts';
-import { type LoomContext, type Recorder, readURL } from '../runtime/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { ContentPolicy } from './content-policy.ts';

@@ -2,7 +2,7 @@
 
 import type { TemplateError } from '../diagnostics/index.ts';
 import { randomText } from '../forms/index.ts';
-import type { LoomContext } from '../runtime/index.ts';
+import type { LoomContext } from '../page/index.ts';
 import { contentPolicy } from './content-policy.ts';
 import type { Exchange, RespondOptions } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';

@@ -1,5 +1,5 @@
 /** What a loom is made with. */
-import type { BuiltTemplates, LayoutRules, LoomContext } from '../runtime/index.ts';
+import type { BuiltTemplates, LayoutRules, LoomContext } from '../page/index.ts';
 import type { PolicyOption } from './content-policy.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */

@@ -1,6 +1,6 @@
 /** Templates that can run, wherever they come from: compiled on demand, or built ahead. */
 import type { DiagnosticError, TemplateError } from '../diagnostics/index.ts';
-import type { LayoutChooser, LoadedTemplate } from '../runtime/index.ts';
+import type { LayoutChooser, LoadedTemplate } from '../page/index.ts';
 import type { AssetFiles } from './options.ts';
 
 /** What the data of a page leaves out. */

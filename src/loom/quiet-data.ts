@@ -1,5 +1,5 @@
 /** Promises and sources in the data of a page that nobody reads. */
-import { closeSource, isSource, quieten } from '../runtime/index.ts';
+import { closeSource, isSource, quieten } from '../page/index.ts';
 import { visitObjects } from './data-values.ts';
 
 /**

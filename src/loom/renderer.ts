@@ -2,9 +2,7 @@
 
 import { didYouMean, isThrown, LoomError, type RenderError } from '../diagnostics/index.ts';
 import {
-  assetHelper,
   bare,
-  createHelpers,
   defaultSchemes,
   type Helpers,
   type LoadedTemplate,
@@ -13,11 +11,11 @@ import {
   noFills,
   Output,
   type OutputSettings,
-  type Place,
   RegionDone,
   type Render,
   stopRows,
-} from '../runtime/index.ts';
+} from '../page/index.ts';
+import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
 import { type AssetFiles, consoleLogger, type Logger, type LoomMode, type LoomOptions } from './options.ts';
@@ -59,7 +57,7 @@ export class Renderer {
   private readonly schemes: ReadonlySet<string>;
   private readonly helpersByPlace = new Map<string, Helpers>();
   /** Those of the last page. */
-  private last: (Place & { helpers: Helpers }) | undefined;
+  private last: (LocaleSettings & { helpers: Helpers }) | undefined;
   /** The files that the helpers know. */
   private assets: AssetFiles | undefined;
 
@@ -245,12 +243,12 @@ export class Renderer {
     return helpers;
   }
 
-  private helpersFor({ locale, timeZone }: Place, assets: ReturnType<Program['assets']>): Helpers {
+  private helpersFor({ locale, timeZone }: LocaleSettings, assets: ReturnType<Program['assets']>): Helpers {
     const key = `${locale} ${timeZone}`;
     let helpers = this.helpersByPlace.get(key);
     if (!helpers) {
-      const asset = assetHelper(assets, (error) => this.noteMissingAsset(error));
-      helpers = { ...createHelpers({ locale, timeZone }, asset), ...this.options.helpers };
+      const builtIn = createHelpers({ locale, timeZone }, assets, (error) => this.noteMissingAsset(error));
+      helpers = { ...builtIn, ...this.options.helpers };
       // Locales come from visitors: a few are kept, not any number.
       if (this.helpersByPlace.size >= 100) this.helpersByPlace.clear();
       this.helpersByPlace.set(key, helpers);

@@ -11,7 +11,7 @@ import {
   segmentText,
   stopRows,
   whole,
-} from '../runtime/index.ts';
+} from '../page/index.ts';
 import { closeSources } from './quiet-data.ts';
 
 /** Text is sent in pieces of about this many UTF-16 code units: what fits well into the buffers on its way. */

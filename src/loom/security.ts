@@ -21,7 +21,7 @@ import {
   sealNames,
   writeCookie,
 } from '../forms/index.ts';
-import { Digest, type FormSecurity } from '../runtime/index.ts';
+import { Digest, type FormSecurity } from '../page/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
 

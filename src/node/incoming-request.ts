@@ -1,7 +1,7 @@
 /** A request of Node’s `http` or `http2` as a Fetch `Request`. */
 import type { IncomingMessage } from 'node:http';
 import type { Http2ServerRequest } from 'node:http2';
-import { readURL } from '../runtime/index.ts';
+import { readURL } from '../page/index.ts';
 import { bodyOf } from './incoming-body.ts';
 
 export type Incoming = IncomingMessage | Http2ServerRequest;

@@ -1,21 +1,13 @@
 /** Attributes whose value comes from data. Each function gives the whole attribute, or nothing where it is left out. */
 
 import { RenderError } from '../diagnostics/index.ts';
-import { type AttributeOwner, attributeKind } from './attribute-kinds.ts';
+import { type AttributeOwner, attributeKind, escapeText, type Output, quieten } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
-import type { Output } from './output.ts';
-import { noteBase, noteSubmitter } from './posting.ts';
-import { quieten } from './promises.ts';
+import { noteBase, noteSubmitter } from './form-elements.ts';
 import { styleText } from './styles.ts';
-import { escapeText, plain } from './text.ts';
-import {
-  addressOf,
-  codeURLAttribute,
-  imageURLAttribute,
-  urlAttribute,
-  urlListAttribute,
-  urlTokensAttribute,
-} from './urls.ts';
+import { plain } from './text.ts';
+import { urlListAttribute, urlTokensAttribute } from './url-lists.ts';
+import { addressOf, codeURLAttribute, imageURLAttribute, urlAttribute } from './urls.ts';
 
 /** An ordinary attribute. `prefix` is the white space before it and its name, as ` title`. */
 export function attribute(prefix: string, value: unknown): string {

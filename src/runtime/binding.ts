@@ -1,72 +1,17 @@
-/**
- * Forms in templates. A compiled template knows that a control is bound to a form, not what a form is: it hands each control
- * to the form it was given, through this interface.
- */
-
+/** What `(bind …)`, bound controls and `(errors …)` call. */
 import { RenderError } from '../diagnostics/index.ts';
+import {
+  type Bindable,
+  bindable,
+  type CompletedControl,
+  type ControlSite,
+  escapeText,
+  type FieldSite,
+  type Output,
+  quieten,
+  type WrittenControl,
+} from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
-import type { Output } from './output.ts';
-import { quieten } from './promises.ts';
-import { escapeText } from './text.ts';
-
-/** A control as it stands in the template. */
-export interface WrittenControl {
-  element: 'input' | 'select' | 'textarea';
-  name: string;
-  /** Attributes that the author wrote; they win. A bare name is `true`. */
-  written: Readonly<Record<string, unknown>>;
-}
-
-/** A place of a template that names a field in fixed text: what a form works out for it can be kept. */
-export interface FieldSite {
-  name: string;
-  /** What the form that was bound last worked out. Nobody else reads it. */
-  kept: object | undefined;
-}
-
-/** A control with fixed attributes, which stands there once for all pages. */
-export interface ControlSite extends WrittenControl, FieldSite {
-  name: string;
-  /** The name without indices, as the sealed list has it. */
-  readonly pattern: string;
-}
-
-/** What a form adds to a control. Everything is escaped. */
-export interface CompletedControl {
-  /** Markup before the control: its hidden companion. */
-  before: string;
-  /** Attributes that the author left out, each with a space before it. */
-  attributes: string;
-  /** The content of a `<textarea>`, or the options of a `<select>` that has none of its own. */
-  content: string;
-  /** Whether an option or a box with this value is chosen. */
-  isChosen(value: string): boolean;
-}
-
-/** Marks what can stand in `(bind …)`. */
-export const bindable = Symbol.for('zip-loom.bindable');
-
-/** A form as templates see it. */
-export interface Bindable {
-  readonly [bindable]: true;
-  readonly name: string;
-  /** The model that it shows. */
-  readonly given: unknown;
-  /** Whether the form holds a file field that was shown. */
-  readonly holdsFiles: boolean;
-  control(control: WrittenControl | ControlSite): CompletedControl;
-  /** The id of a field’s control, or `undefined` where the form has no such field. */
-  idOf(name: string): string | undefined;
-  /** The same for fixed text, escaped; the text itself where the form has no such field. */
-  targetOf(site: FieldSite): string;
-  errorsId(name: string): string;
-  /** Messages of a field, or with `''` of the form itself, or the sentence that fields need another look. */
-  errorsAt(name: string): readonly string[];
-  /** Every field in error: where its control is, its label and its messages. */
-  summary(): ReadonlyArray<{ id: string; label: string; messages: readonly string[] }>;
-  /** Names of lists whose items the page went through, for their companions. */
-  listsShown(): Iterable<string>;
-}
 
 /** @throws {RenderError} for anything that is not a form */
 export function bound(value: unknown): Bindable {

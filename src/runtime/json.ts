@@ -1,9 +1,9 @@
 /** Values in scripts whose type is JSON (RFC 8259), so written that no end tag and no comment can be read in them. */
 
 import { messageOf, RenderError } from '../diagnostics/index.ts';
+import { trustedAddress } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
-import { trustedAddress } from './trusted.ts';
 
 /** A value as JSON. `undefined` is written as `null`. */
 export function jsonValue(value: unknown): string {

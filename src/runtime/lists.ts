@@ -1,10 +1,8 @@
 /** What `(for x of xs)` calls. */
 
 import { RenderError } from '../diagnostics/index.ts';
+import { isPromise, isSource, type Output, quieten } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
-import type { Output } from './output.ts';
-import { isPromise, quieten } from './promises.ts';
-import { isSource } from './sources.ts';
 import { eachAsItComes } from './waiting.ts';
 
 /**

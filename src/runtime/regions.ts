@@ -1,33 +1,11 @@
-/** Regions while a page is written: what stands in which, and the digest of each. */
-
+/** What regions and the ends of `<head>` and `<body>` call. */
 import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
-import { keptAttribute, markAttribute, regionAttribute } from '../protocol/index.ts';
+import { escapeText, makeRegion, type Output, printUncounted, RegionDone, type RegionNode } from '../page/index.ts';
+import { markAttribute, pageRegion, regionAttribute } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
-import type { Output } from './output.ts';
-import { newSegment, type RegionNode } from './segments.ts';
-import { escapeText, plain } from './text.ts';
+import { plain } from './text.ts';
 
-/** Keeps regions apart while a page is written. */
-export class Recorder {
-  readonly page: RegionNode = makeRegion('page', 'body', undefined);
-  readonly regions = new Map<string, RegionNode>();
-  /** The only region that is wanted; its markup ends the rendering. */
-  readonly only: string | undefined;
-  /** Whether what is written now is wanted. */
-  muted: boolean;
-  /** Whether the only region that is wanted is written. */
-  isFound = false;
-  current: RegionNode = this.page;
-
-  constructor(only?: string) {
-    this.only = only;
-    this.muted = only !== undefined;
-  }
-}
-
-/** Ends a rendering of which only one region was wanted. */
-export class RegionDone extends Error {}
-
+/** A name as the server and the browser write it. */
 const validName = /^[A-Za-z0-9_.:-]+$/;
 
 /**
@@ -43,7 +21,7 @@ export function enterRegion(
 ): boolean {
   const name = plain(given);
   const { recorder, settings } = out;
-  if (!validName.test(name) || name === 'page' || name === 'none')
+  if (!validName.test(name) || name === pageRegion || name === 'none')
     report(out, renderDiagnostic('invalid-region-name', { name }));
   if (out.regions.has(name)) report(out, renderDiagnostic('duplicate-region', { name }));
   out.regions.add(name);
@@ -102,18 +80,6 @@ export function skips(out: Output): boolean {
   return out.recorder?.muted === true;
 }
 
-/** Prints something that means nothing for what the page shows, as a token. */
-export function printUncounted(out: Output, text: string): void {
-  const { recorder } = out;
-  if (!recorder) {
-    out.s += text;
-    return;
-  }
-  out.take();
-  out.segment.pieces.push(text);
-  out.taken += text.length;
-}
-
 /** The request’s nonce for a script or a style sheet that was written in a template. */
 export function printNonce(out: Output): void {
   const { nonce } = out.context;
@@ -152,15 +118,6 @@ export function printWayBack(out: Output): void {
 export function closeHead(out: Output): void {
   // As above, the text is cut in any case.
   printUncounted(out, out.settings.atHeadEnd ?? '');
-}
-
-/** What stands for a region that the browser has already. */
-export function regionStub({ tag, name }: RegionNode): string {
-  return `<${tag} ${regionAttribute}="${escapeText(name)}" ${keptAttribute}></${tag}>`;
-}
-
-function makeRegion(name: string, tag: string, parent: RegionNode | undefined): RegionNode {
-  return { kind: 'region', ...newSegment(true), name, tag, showsFlash: false, parent, outer: undefined };
 }
 
 function report(out: Output, diagnostic: Diagnostic): void {

@@ -1,6 +1,7 @@
 /** Values in `style` attributes (CSS Syntax §5.4, declarations). */
+
+import type { Output } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
-import type { Output } from './output.ts';
 import { plain } from './text.ts';
 
 /** Characters that neither end a declaration nor begin a string, an escape or a comment. */

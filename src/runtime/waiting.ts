@@ -1,13 +1,22 @@
 /** What `(await …)` and lists whose items come one by one do while a page is written. */
 
 import { isThrown, RenderError } from '../diagnostics/index.ts';
+import {
+  closeSource,
+  type Hole,
+  isPromise,
+  newSegment,
+  type OpenForm,
+  type Output,
+  openSource,
+  quieten,
+  RegionDone,
+  type RegionNode,
+  type Rows,
+  type Segment,
+} from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
-import type { Output } from './output.ts';
-import { closeHole, type OpenForm } from './posting.ts';
-import { isPromise, quieten } from './promises.ts';
-import { RegionDone } from './regions.ts';
-import { type Hole, newSegment, type RegionNode, type Rows, type Segment } from './segments.ts';
-import { closeSource, openSource } from './sources.ts';
+import { closePendingForm } from './form-elements.ts';
 
 /**
  * Writes content for values that may be promises. Content that waits leaves a hole, and the page goes on behind it.
@@ -137,7 +146,7 @@ export function eachAsItComes(
       enter(out, rows, place);
       if (!done) body(value, count++);
       else if (count === 0) otherwise?.();
-      if (done) closeHole(out);
+      if (done) closePendingForm(out);
       out.take();
       rows.isDone = done === true;
     } catch (error) {
@@ -206,7 +215,7 @@ function returnTo(out: Output, place: PlaceOfHole): void {
 function fillHole(out: Output, hole: Hole, place: PlaceOfHole, write: () => void): void {
   enter(out, hole, place);
   write();
-  closeHole(out);
+  closePendingForm(out);
   out.take();
 }
 

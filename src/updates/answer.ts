@@ -1,4 +1,15 @@
 /** A page that was rendered with its regions kept apart → what the browser is sent of it. */
+
+import {
+  digestOf,
+  escapeText,
+  innerRegions,
+  type Recorder,
+  type RegionNode,
+  regionStub,
+  type Segment,
+  segmentText,
+} from '../page/index.ts';
 import {
   digestsAttribute,
   headAttribute,
@@ -9,16 +20,6 @@ import {
   tokenAttribute,
   writeDigests,
 } from '../protocol/index.ts';
-import {
-  digestOf,
-  escapeText,
-  innerRegions,
-  type Recorder,
-  type RegionNode,
-  regionStub,
-  type Segment,
-  segmentText,
-} from '../runtime/index.ts';
 import type { PartialRequest } from './partial-request.ts';
 
 /** A rendered page and what belongs to its answer. */

@@ -3,7 +3,7 @@
 import { messageOf, RenderError } from '../../diagnostics/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
-import type { Place } from './index.ts';
+import type { LocaleSettings } from './index.ts';
 
 /** What counts as a point in time: a `Date`, milliseconds since 1970, or ISO 8601 text. */
 type Time = Date | number | string | null | undefined;
@@ -20,7 +20,7 @@ const timeSteps: ReadonlyArray<[below: number, unit: Intl.RelativeTimeFormatUnit
 ];
 
 /** The formatting helpers for one place. Formatters are costly to make, so each is made once. */
-export function formatHelpers({ locale, timeZone }: Place) {
+export function formatHelpers({ locale, timeZone }: LocaleSettings) {
   const dates = new Map<string, Intl.DateTimeFormat>();
   const plainNumbers = new Intl.NumberFormat(locale);
   const plainPlurals = new Intl.PluralRules(locale);

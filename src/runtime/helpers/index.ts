@@ -1,15 +1,14 @@
 /** The functions that every template may call. */
 
-import { trustedHTML, trustedURL } from '../trusted.ts';
-import { urlPath, withQuery } from './addresses.ts';
+import type { RenderError } from '../../diagnostics/index.ts';
+import { trustedHTML, trustedURL } from '../../page/index.ts';
+import { assetHelper } from './assets.ts';
 import { formatHelpers } from './formats.ts';
 import { json, truncate } from './texts.ts';
+import { urlPath, withQuery } from './urls.ts';
 
-/** Helpers by name, as templates see them. */
-export type Helpers = Readonly<Record<string, unknown>>;
-
-/** Where and when the reader is. */
-export interface Place {
+/** How the reader writes dates and numbers. */
+export interface LocaleSettings {
   /** BCP 47, as `en-GB`. */
   locale: string;
   /** IANA, as `Europe/London`. */
@@ -18,16 +17,21 @@ export interface Place {
 
 /**
  * The built-in helpers for readers of one locale and time zone.
- * @param asset gives the address of a file of the project
+ * @param files URLs of the project’s files by path; `undefined` where it has none
+ * @param onMissing told of a file that is not there
  */
-export function createHelpers(place: Place, asset: (path: string) => string = (path) => path) {
+export function createHelpers(
+  locale: LocaleSettings,
+  files?: ReadonlyMap<string, string>,
+  onMissing: (error: RenderError) => void = () => {},
+) {
   return {
-    ...formatHelpers(place),
-    asset,
+    ...formatHelpers(locale),
+    asset: assetHelper(files, onMissing),
     withQuery,
     urlPath,
     json,
-    truncate: truncateIn(place),
+    truncate: truncateIn(locale),
     trustedHTML,
     trustedURL,
   };
@@ -36,6 +40,6 @@ export function createHelpers(place: Place, asset: (path: string) => string = (p
 /** The names of all built-in helpers. */
 export const helperNames: readonly string[] = Object.keys(createHelpers({ locale: 'en', timeZone: 'UTC' }));
 
-function truncateIn(place: Place) {
-  return (text: unknown, length: number) => truncate(text, length, place.locale);
+function truncateIn({ locale }: LocaleSettings) {
+  return (text: unknown, length: number) => truncate(text, length, locale);
 }

@@ -1,7 +1,4 @@
-/** Addresses of the project’s own files. */
-
-import { RenderError } from '../diagnostics/index.ts';
-import { renderDiagnostic } from './diagnostics.ts';
+/** Relative URLs that name files of the project. */
 
 /** What a relative address names. */
 export interface NamedFile {
@@ -25,22 +22,4 @@ export function assetPath(address: string): NamedFile | undefined {
   } catch {
     return undefined;
   }
-}
-
-/**
- * The helper `asset(path)`.
- * @param files paths → addresses; `undefined` where the project has none
- * @param missing told of a path that is not there
- */
-export function assetHelper(
-  files: ReadonlyMap<string, string> | undefined,
-  missing: (error: RenderError) => void,
-): (path: string) => string {
-  return (path) => {
-    const named = assetPath(String(path));
-    if (!named) return String(path);
-    const found = files?.get(named.path);
-    if (found === undefined && files) missing(new RenderError(renderDiagnostic('missing-asset', { path: named.path })));
-    return (found ?? `/${named.path}`) + named.rest;
-  };
 }

@@ -1,9 +1,9 @@
 /** Helpers that make addresses. */
 
 import { RenderError } from '../../diagnostics/index.ts';
+import { encodedPath, type URLPath } from '../../page/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
-import { encodedPath, type URLPath } from '../trusted.ts';
 
 /**
  * Several path segments, each percent-encoded, with slashes between them: for a place where one value is many segments.

@@ -1,12 +1,11 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
-
 import type { Diagnostic } from '../diagnostics/index.ts';
-import { RenderError } from '../diagnostics/index.ts';
-import { renderDiagnostic } from './diagnostics.ts';
-import type { Helpers } from './helpers/index.ts';
-import { type FormSecurity, Forms, type OpenForm } from './posting.ts';
-import type { Recorder } from './regions.ts';
+import { FormRegistry, type FormSecurity, type OpenForm } from './open-forms.ts';
+import type { Recorder } from './recorder.ts';
 import { newSegment, type Segment } from './segments.ts';
+
+/** Helpers by name, as templates see them. */
+export type Helpers = Readonly<Record<string, unknown>>;
 
 /** What belongs to the request rather than to the page. Augment it with the fields of your own `context` function. */
 export interface LoomContext {
@@ -75,7 +74,7 @@ export class Output {
   /** Form elements that are being written, the innermost last. */
   forms: OpenForm[] = [];
   /** What is known of all forms of the page. */
-  readonly posting = new Forms();
+  readonly registry: FormRegistry;
   /** Keeps regions apart while they are written; missing where nobody asks for them. */
   readonly recorder: Recorder | undefined;
   /** Names of regions so far. */
@@ -86,6 +85,7 @@ export class Output {
 
   constructor(settings: OutputSettings) {
     this.settings = settings;
+    this.registry = new FormRegistry(settings.security);
     this.context = settings.context;
     this.helpers = settings.helpers;
     this.recorder = settings.recorder;
@@ -102,9 +102,16 @@ export class Output {
   }
 }
 
-/** How much has been written, in code units: the same before and after something that printed nothing. */
-export function written(out: Output): number {
-  return out.taken + out.s.length;
+/** Prints something that means nothing for what the page shows, as a token. */
+export function printUncounted(out: Output, text: string): void {
+  const { recorder } = out;
+  if (!recorder) {
+    out.s += text;
+    return;
+  }
+  out.take();
+  out.segment.pieces.push(text);
+  out.taken += text.length;
 }
 
 /** The fills of a call that fills nothing. */
@@ -112,26 +119,3 @@ export const noFills: Fills = Object.freeze({});
 
 /** A layout that is none: only the content. */
 export const bare: Render = (_out, _values, fills) => fills['default']?.();
-
-/** The fill of a slot that two templates fill: `upper`, which stands further from the base, may show `lower` as its base. */
-export function over(upper: Fill | undefined, lower: Fill): Fill {
-  if (!upper) return lower;
-  return (values, base) => upper(values, () => lower(values, base));
-}
-
-/**
- * Counts one more level of templates that call themselves.
- * @throws {RenderError} at the configured depth
- */
-export function descend(out: Output): void {
-  if (++out.depth > out.settings.maximumDepth)
-    throw new RenderError(renderDiagnostic('nested-too-deeply', { limit: out.settings.maximumDepth }));
-}
-
-/** Gives a value back; an `undefined` is noted with its place in the template. */
-export function noteUndefined(out: Output, value: unknown, place: string): unknown {
-  if (value === undefined) {
-    out.settings.note(renderDiagnostic('missing-value', { place }));
-  }
-  return value;
-}

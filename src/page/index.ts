@@ -1,0 +1,80 @@
+/** A page while it is written: output, segments, regions, digests, readers; and what is known of a template before it runs. No Node API. */
+
+export { assetPath, type NamedFile } from './asset-path.ts';
+export { type AttributeKind, type AttributeOwner, attributeKind } from './attribute-kinds.ts';
+export {
+  type Bindable,
+  bindable,
+  type CompletedControl,
+  type ControlSite,
+  type FieldSite,
+  type WrittenControl,
+} from './bindable.ts';
+export {
+  type BuiltTemplate,
+  type BuiltTemplates,
+  builtFormat,
+  type LoadedTemplate,
+  mergedSources,
+  type PageSources,
+  type TemplateFacts,
+} from './built.ts';
+export { Digest } from './digest.ts';
+export { escapeText } from './escape.ts';
+export { type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
+export type { FormSecurity, FormTarget, OpenForm } from './open-forms.ts';
+export {
+  bare,
+  type Fill,
+  type Fills,
+  type Helpers,
+  type LoomContext,
+  noFills,
+  Output,
+  type OutputSettings,
+  printUncounted,
+  type Render,
+} from './output.ts';
+export { isPromise, quiet, quieten } from './promises.ts';
+export { PageReader, type Reading, type ReadingSettings } from './reader.ts';
+export { makeRegion, Recorder, RegionDone, regionStub } from './recorder.ts';
+export {
+  digestOf,
+  type Failure,
+  firstFailure,
+  type Hole,
+  innerRegions,
+  isWaiting,
+  type Mark,
+  newSegment,
+  type Piece,
+  type RegionNode,
+  type Rows,
+  type Secret,
+  type Segment,
+  segmentText,
+  stopRows,
+  whole,
+} from './segments.ts';
+export { closeSource, isSource, openSource } from './sources.ts';
+export { nextTask } from './tasks.ts';
+export {
+  encodedPath,
+  pathText,
+  type TrustedMarkup,
+  type TrustedURL,
+  trustedAddress,
+  trustedHTML,
+  trustedMarkup,
+  trustedURL,
+  type URLPath,
+} from './trusted.ts';
+export {
+  defaultSchemes,
+  leadsAlike,
+  readURL,
+  refusedURL,
+  schemeOf,
+  seenByBrowser,
+  settlesHost,
+} from './url.ts';

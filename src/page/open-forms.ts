@@ -1,0 +1,89 @@
+/**
+ * Form elements that post: where their submissions go, and so whether they may hold the session’s token. That is known only when
+ * the whole page is: a button further down may send a form elsewhere, and so may a `<base>`. So the token is decided when the page
+ * is read.
+ */
+import type { Bindable } from './bindable.ts';
+import { asInMarkup, readURL } from './url.ts';
+
+/** What the exchange adds to forms that post to this site. Missing where a page is rendered without a request. */
+export interface FormSecurity {
+  /** The origin of this site, as browsers see it. */
+  readonly origin: string;
+  /** The URL of the page, as browsers see it. */
+  readonly url: URL;
+  token(): string;
+  /** The sealed list of the names that a form showed. */
+  sealNames(form: string, names: readonly string[]): string;
+}
+
+/** Where the submission of a form may go. One for each form element, whoever writes parts of it. */
+export interface FormTarget {
+  /** URLs as written: the form’s own and those of its buttons; `undefined` for that of the page. */
+  urls: Array<string | undefined>;
+  /** Whether a button sends it as a query, which would show the token in the address bar. */
+  isShown: boolean;
+  /** Whether the token was handed to whoever reads the page. */
+  isSent: boolean;
+}
+
+/** A form element that is being written. */
+export interface OpenForm {
+  posts: boolean;
+  target: FormTarget;
+  /** Names that each form in it showed. */
+  shown: Map<Bindable, Set<string>>;
+  /** Hidden companions that are printed already. */
+  companions: Set<string>;
+  /** The form itself, for content in it that is written later. */
+  around?: OpenForm;
+}
+
+/** What is known of the forms of a page while it is written. */
+export class FormRegistry {
+  /** The first `<base>` of the document with a URL, as written (HTML §4.2.3). */
+  base: string | undefined;
+  private readonly security: FormSecurity | undefined;
+  /** Targets by the `id` of the form. A button may name one before the form is written. */
+  private readonly byId = new Map<string, FormTarget>();
+  private readonly sent: FormTarget[] = [];
+
+  constructor(security: FormSecurity | undefined) {
+    this.security = security;
+  }
+
+  /** The target of a form: where it has an id, the one that a button may have named already. */
+  targetOf(id: string | undefined): FormTarget {
+    const target = (id === undefined ? undefined : this.byId.get(id)) ?? { urls: [], isShown: false, isSent: false };
+    if (id !== undefined) this.byId.set(id, target);
+    return target;
+  }
+
+  /** Whether a form may hold the token, as far as the page is written. */
+  mayHoldToken({ isShown, urls }: FormTarget): boolean {
+    return !isShown && urls.every((url) => this.leadsHere(url));
+  }
+
+  /** The token of a form is on its way to the browser. */
+  noteSent(target: FormTarget): void {
+    target.isSent = true;
+    this.sent.push(target);
+  }
+
+  /** Whether a form holds a token already that may not be in it now. */
+  isTooLate(): boolean {
+    return this.sent.some((target) => !this.mayHoldToken(target));
+  }
+
+  /** Whether a URL is this site’s, as browsers read it in this document (HTML §4.10.21.3, URL §4.4). */
+  private leadsHere(url: string | undefined): boolean {
+    const { base, security } = this;
+    if (!security || url === undefined || url === '') return true;
+    const from = (base === undefined ? undefined : readURL(base, security.url)) ?? security.url;
+    const target = readURL(asInMarkup(url), from);
+    if (!target) return false;
+    const { protocol, origin } = target;
+    // The origin of a “blob:” URL is that of the page that made it.
+    return (protocol === 'https:' || protocol === 'http:') && origin === security.origin;
+  }
+}

@@ -1,0 +1,34 @@
+/** Keeps the regions of a page apart while it is written. */
+import { keptAttribute, pageRegion, regionAttribute } from '../protocol/index.ts';
+import { escapeText } from './escape.ts';
+import { newSegment, type RegionNode } from './segments.ts';
+
+/** Keeps regions apart while a page is written. */
+export class Recorder {
+  readonly page: RegionNode = makeRegion(pageRegion, 'body', undefined);
+  readonly regions = new Map<string, RegionNode>();
+  /** The only region that is wanted; its markup ends the rendering. */
+  readonly only: string | undefined;
+  /** Whether what is written now is wanted. */
+  muted: boolean;
+  /** Whether the only region that is wanted is written. */
+  isFound = false;
+  current: RegionNode = this.page;
+
+  constructor(only?: string) {
+    this.only = only;
+    this.muted = only !== undefined;
+  }
+}
+
+export function makeRegion(name: string, tag: string, parent: RegionNode | undefined): RegionNode {
+  return { kind: 'region', ...newSegment(true), name, tag, showsFlash: false, parent, outer: undefined };
+}
+
+/** Ends a rendering of which only one region was wanted. */
+export class RegionDone extends Error {}
+
+/** What stands for a region that the browser has already. */
+export function regionStub({ tag, name }: RegionNode): string {
+  return `<${tag} ${regionAttribute}="${escapeText(name)}" ${keptAttribute}></${tag}>`;
+}

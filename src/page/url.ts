@@ -1,0 +1,67 @@
+/** URLs as browsers read them (URL standard §4.4, HTML §13.2.5.36): what their text alone decides. */
+
+/** Schemes that pass when the configuration names no more. */
+export const defaultSchemes: ReadonlySet<string> = new Set(['http', 'https', 'mailto', 'tel', 'sms']);
+
+/** What stands in the place of an address that does not pass. */
+export const refusedURL = 'about:blank#refused-url';
+
+/**
+ * An address as the URL standard’s parser reads it, or `undefined` where it cannot be read. Not by `URL.canParse`, which some
+ * versions of Node answer wrongly for text beyond ASCII once the call is compiled.
+ */
+export function readURL(address: string, base?: string | URL): URL | undefined {
+  try {
+    return new URL(address, base);
+  } catch {
+    return undefined;
+  }
+}
+
+/**
+ * The scheme of an address as a browser reads it, in lower case; `undefined` for relative addresses.
+ */
+export function schemeOf(address: string): string | undefined {
+  if (!address.includes(':')) return undefined;
+  return schemeStart.exec(seenByBrowser(address))?.[1]?.toLowerCase();
+}
+
+/**
+ * Whether an address that begins with this text leads to a host that the text alone decides about, whatever follows: text with a
+ * host and a path, a path with a first segment, a query, or a scheme without hosts.
+ */
+export function settlesHost(text: string): boolean {
+  const seen = seenByBrowser(text);
+  return /^(?:[?#]|[/\\][^/\\]|https?:[/\\]{2}[^/\\?#@]+[/\\?#]|[^:/\\?#]+[/?#]|(?:mailto|tel|sms):[^/\\])/i.test(seen);
+}
+
+/** Whether two addresses lead to the same host, whatever page they stand on. One that browsers cannot read leads nowhere. */
+export function leadsAlike(one: string, other: string): boolean {
+  const [read, expected] = [asInMarkup(one), asInMarkup(other)];
+  return ['http://page.invalid/', 'https://page.invalid/'].every((base) => {
+    const url = readURL(read, base);
+    return url === undefined || hostOf(url) === hostOf(readURL(expected, base));
+  });
+}
+
+/** The host, of this page’s own scheme or another: both would be this site. */
+function hostOf(url: URL | undefined): string | undefined {
+  if (!url) return undefined;
+  const { protocol, host } = url;
+  return protocol === 'http:' || protocol === 'https:' ? host : `${protocol}//${host}`;
+}
+
+/** An attribute’s text as the HTML parser hands it on (HTML §13.2.5.36, “U+0000 NULL”). */
+export function asInMarkup(text: string): string {
+  return text.replaceAll('\0', '\ufffd');
+}
+
+/** What browsers strip before they read a URL: C0 controls and spaces at its start, tabs and line breaks anywhere. */
+const leadingStripped = /^[\u0000-\u0020]+/;
+const innerStripped = /[\t\n\r]+/g;
+const schemeStart = /^([a-z][a-z0-9+.-]*):/i;
+
+/** An address as browsers strip it before they read it. */
+export function seenByBrowser(address: string): string {
+  return address.replace(leadingStripped, '').replace(innerStripped, '');
+}
