@@ -3,12 +3,12 @@
 import type { TemplateDiagnostic } from '../diagnostics/index.ts';
 import { browserElements, type ClauseKind, type ParseResult, parseTemplate } from '../language/index.ts';
 import { type LayoutRules, mergedSources, type TemplateFacts } from '../page/index.ts';
-import { callGraph } from './call-graph.ts';
-import { type GeneratedModule, generateModule } from './generate.ts';
-import { collectPlaced } from './placed-elements.ts';
-import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './resolve.ts';
-import { resolveSet, type Template, type TemplateSet } from './template-set.ts';
-import { trustedPlaces } from './trusted-places.ts';
+import { type GeneratedModule, generateModule } from './emit/generate.ts';
+import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './lower/resolve.ts';
+import { trustedPlaces } from './lower/trusted-places.ts';
+import { callGraph } from './set/call-graph.ts';
+import { collectPlaced } from './set/placed-elements.ts';
+import { resolveSet, type Template, type TemplateSet } from './set/template-set.ts';
 
 /** The text of a template file and its name in messages. */
 export interface TemplateSource {
@@ -111,12 +111,12 @@ export class Compilation {
   /** What is known of a template before it runs. */
   factsOf(template: Template): TemplateFacts {
     const closure = [...this.closure(template)];
-    const holds = (kind: ClauseKind) => closure.some((one) => one.holds.clauses.includes(kind));
+    const holds = (kind: ClauseKind) => closure.some((one) => one.contents.clauses.includes(kind));
     return {
       chain: this.chainOf(template),
       hasRegions: holds('region'),
       hasLateContent: holds('meanwhile'),
-      usesToken: closure.some((one) => one.holds.postsForm || readsContext(one, 'token')),
+      usesToken: closure.some((one) => one.contents.postsForm || readsContext(one, 'token')),
       showsFlash: closure.some((one) => readsContext(one, 'flash')),
       sources: mergedSources(closure.map((one) => this.resolve(one).sources)),
       placed: this.resolve(template).placed,
@@ -148,7 +148,7 @@ export class Compilation {
 
   /** Whether any template of the project posts a form; those of the library do not count. */
   postsForms(): boolean {
-    return this.set.templates.some((template) => template.holds.postsForm);
+    return this.set.templates.some((template) => template.contents.postsForm);
   }
 
   /** Whether any template of the project shows a page of the site in a frame. */

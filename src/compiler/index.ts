@@ -1,6 +1,6 @@
 /** Trees → one resolved set → JavaScript. */
 export { Compilation, type CompileOptions, type TemplateSource } from './compilation.ts';
+export { type BuildOptions, type BuiltFile, buildFiles } from './emit/modules.ts';
+export { typeDeclarations } from './emit/type-declarations.ts';
 export { Linker, type TemplatePlace } from './link.ts';
-export { type BuildOptions, type BuiltFile, buildFiles } from './modules.ts';
-export type { Template, TemplateSet } from './template-set.ts';
-export { typeDeclarations } from './type-declarations.ts';
+export type { Template, TemplateSet } from './set/template-set.ts';

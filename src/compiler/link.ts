@@ -3,11 +3,11 @@
 import { placed, TemplateError } from '../diagnostics/index.ts';
 import type { Render } from '../page/index.ts';
 import * as runtime from '../runtime/index.ts';
-import { assembleFunctionBody } from './assemble.ts';
-import type { Mapping } from './code-writer.ts';
 import type { Compilation } from './compilation.ts';
 import { templateDiagnostic } from './diagnostics.ts';
-import type { Template } from './template-set.ts';
+import { assembleFunctionBody } from './emit/assemble.ts';
+import type { Mapping } from './emit/code-writer.ts';
+import type { Template } from './set/template-set.ts';
 
 /** A place in a template. */
 export interface TemplatePlace {

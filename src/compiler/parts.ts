@@ -5,7 +5,7 @@
 
 import type { Span } from '../diagnostics/index.ts';
 import type { Binding, Expression, Namespace } from '../language/index.ts';
-import type { Template } from './template-set.ts';
+import type { Template } from './set/template-set.ts';
 
 export type Part =
   | { kind: 'static'; text: string }

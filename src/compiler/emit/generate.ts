@@ -1,0 +1,314 @@
+/** Resolved template → JavaScript: plain functions that append to an output, written so that a developer can read them. */
+
+import type { ResolvedTemplate } from '../lower/resolve.ts';
+import {
+  type Code,
+  type FillPart,
+  joined,
+  js,
+  literal,
+  type Name,
+  out,
+  type Part,
+  propertyName,
+  runtime,
+} from '../parts.ts';
+import type { Template } from '../set/template-set.ts';
+import { CodeWriter, type Mapping } from './code-writer.ts';
+import { printFlow } from './flow-statements.ts';
+import { holdsBase } from './holds-base.ts';
+import { codeOf } from './identifiers.ts';
+import { UniqueNames } from './unique-names.ts';
+
+/** The JavaScript of one template: a function, without the imports that it needs. */
+export interface GeneratedTemplate {
+  template: Template;
+  code: string;
+  mappings: Mapping[];
+  /** What the function is called. */
+  renderName: string;
+}
+
+/** The JavaScript of templates that stand in one module. */
+export interface GeneratedModule {
+  templates: GeneratedTemplate[];
+  /** Functions of the run-time that the code uses: their name → what the code calls them. */
+  runtimeNames: ReadonlyMap<string, string>;
+  /** Templates that the code calls, those of the module among them → what the code calls them. */
+  templateNames: ReadonlyMap<Template, string>;
+}
+
+/** Prints templates that stand in one module. */
+export function generateModule(resolved: readonly ResolvedTemplate[]): GeneratedModule {
+  const names = UniqueNames.forModule(codeOf(new Set(resolved.map(({ template }) => template.tree))));
+  const templateNames = new Map<Template, string>();
+  const templates = resolved.map((one): GeneratedTemplate => {
+    const generator = new Generator(one, names.forFunction(), (template) => {
+      const known = templateNames.get(template) ?? names.fresh(functionName(template));
+      templateNames.set(template, known);
+      return known;
+    });
+    const renderName = generator.templateName(one.template);
+    generator.render(renderName);
+    const { writer } = generator;
+    return { template: one.template, code: writer.text(), mappings: writer.mappings, renderName };
+  });
+  return { templates, runtimeNames: names.runtimeNames, templateNames };
+}
+
+/** `berth-card` → `berthCard`, `berths/list` → `berthsList`. */
+export function functionName(template: Template): string {
+  return template.name
+    .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
+    .replace(/[^\w$]|^(?=\d)/g, '_');
+}
+
+class Generator {
+  readonly writer: CodeWriter;
+  /** What the module calls a template. */
+  readonly templateName: (template: Template) => string;
+  private readonly resolved: ResolvedTemplate;
+  private readonly names: UniqueNames;
+
+  constructor(resolved: ResolvedTemplate, names: UniqueNames, templateName: (template: Template) => string) {
+    this.resolved = resolved;
+    this.names = names;
+    this.templateName = templateName;
+    this.writer = new CodeWriter((name) => this.nameOf(name));
+  }
+
+  render(name: string): void {
+    const { layout, parameters, used, openSlots } = this.resolved;
+    const values = this.names.frame('values');
+    const fills = this.names.frame('fills');
+    const around = layout && this.names.fresh('layout');
+    const known = layout?.template ? ` = ${this.templateName(layout.template)}` : '';
+    const last = around ? `, ${around}${known}` : '';
+    const { hoisted } = this.resolved;
+    for (const one of hoisted) this.writer.line(js`const ${one.name} = ${one.value};`);
+    if (hoisted.length > 0) this.writer.line('');
+    this.writer.block(js`function ${name}(${out}, ${values}, ${fills}${last}) {`, () => {
+      const helpers = [...used].filter((one) => one !== 'context' && one !== 'slots');
+      if (helpers.length > 0) this.writer.line(js`const { ${helpers.join(', ')} } = ${out}.helpers;`);
+      if (used.has('context')) this.writer.line(js`const { context } = ${out};`);
+      if (used.has('slots')) {
+        const entries = [...openSlots].map((slot) => `${propertyName(slot)}: ${this.fillOf(slot)} !== undefined`);
+        this.writer.line(`const slots = { ${entries.join(', ')} };`);
+      }
+      if (parameters) this.writer.line(js`const ${parameters} = ${values};`);
+      if (layout && around) this.layoutCall(around, layout);
+      else this.parts(this.resolved.parts);
+    });
+  }
+
+  private layoutCall(around: string, layout: NonNullable<ResolvedTemplate['layout']>): void {
+    const own = new Map(layout.fills.map((fill) => [fill.slot, fill]));
+    const handedOn = layout.handedOn
+      .filter((slot) => !own.has(slot))
+      .map((slot) => `${propertyName(slot)}: ${this.fillOf(slot)},`);
+    this.writer.block(
+      js`${around}(${out}, ${layout.values}, {`,
+      () => {
+        for (const entry of handedOn) this.writer.line(entry);
+        for (const fill of layout.fills) {
+          if (layout.handedOn.includes(fill.slot)) {
+            this.fill(fill, js`${propertyName(fill.slot)}: ${runtime('over')}(${this.fillOf(fill.slot)}, `, js`),`);
+          } else {
+            this.fill(fill, js`${propertyName(fill.slot)}: `, js`,`);
+          }
+        }
+      },
+      '});',
+    );
+  }
+
+  /** A fill as a function expression between two pieces of code. */
+  private fill(fill: FillPart, before: Code, after: Code): void {
+    const isAlways = fill.pieces.some((piece) => piece.condition === undefined);
+    const conditions = isAlways ? [] : fill.pieces.map((piece) => js`(${piece.condition!})`);
+    const test = joined(conditions, ' || ');
+    const base = this.names.frame('inherited');
+    const usesBase = fill.pieces.some((piece) => holdsBase(piece.parts));
+    const values = fill.takes ? js`${fill.takes} = {}` : usesBase ? js`${this.names.frame('given')}` : js``;
+    const parameters = usesBase ? js`${values}, ${base}` : values;
+    this.writer.block(
+      isAlways ? js`${before}(${parameters}) => {` : js`${before}${test} ? (${parameters}) => {`,
+      () => {
+        for (const piece of fill.pieces) {
+          if (piece.condition && fill.pieces.length > 1) {
+            this.writer.block(js`if (${piece.condition}) {`, () => this.parts(piece.parts));
+          } else {
+            this.parts(piece.parts);
+          }
+        }
+      },
+      isAlways ? js`}${after}` : js`} : undefined${after}`,
+    );
+  }
+
+  private parts(parts: Part[]): void {
+    let printed: Code[] = [];
+    let text = '';
+    const flushText = () => {
+      if (text !== '') printed.push(js`${literal(text)}`);
+      text = '';
+    };
+    const flush = () => {
+      flushText();
+      this.print(printed);
+      printed = [];
+    };
+    const add = (part: Part): void => {
+      if (part.kind === 'static') {
+        text += part.text;
+      } else if (part.kind === 'value') {
+        flushText();
+        printed.push(part.code);
+      } else if (part.kind === 'const' && typeof part.name !== 'string') {
+        // No other name in the function is like it, so it needs no block of its own.
+        this.constant(part);
+        part.parts.forEach(add);
+      } else {
+        flush();
+        this.statement(part);
+      }
+    };
+    parts.forEach(add);
+    flush();
+  }
+
+  private constant({ name, value, place }: Extract<Part, { kind: 'const' }>): void {
+    this.writer.mark(place);
+    this.writer.line(js`const ${name} = ${value};`);
+  }
+
+  /** `out.s += a + b + c;`, one value a line when they are too long for one. */
+  private print(pieces: Code[]): void {
+    if (pieces.length === 0) return;
+    if (pieces.length <= 3 || pieces.reduce((length, piece) => length + lengthOf(piece), 0) < longestLine) {
+      this.writer.line(js`${out}.s += ${joined(pieces, ' + ')};`);
+      return;
+    }
+    this.writer.lines(
+      js`${out}.s +=`,
+      pieces.map((piece, index) => js`${piece}${index === pieces.length - 1 ? ';' : ' +'}`),
+    );
+  }
+
+  private statement(part: Exclude<Part, { kind: 'static' } | { kind: 'value' }>): void {
+    switch (part.kind) {
+      case 'if':
+      case 'for':
+      case 'let':
+      case 'await':
+        printFlow(part, { writer: this.writer, names: this.names, parts: (parts) => this.parts(parts) });
+        break;
+      case 'call':
+        this.call(part);
+        break;
+      case 'run':
+        this.writer.line(js`${part.code};`);
+        break;
+      case 'region':
+        this.writer.mark(part.place);
+        this.writer.block(js`if (${part.enter}) {`, () => {
+          this.parts(part.parts);
+          this.writer.line(js`${runtime('leaveRegion')}(${out});`);
+        });
+        break;
+      case 'slot':
+        this.slot(part);
+        break;
+      case 'const':
+        this.writer.block('{', () => {
+          this.constant(part);
+          this.parts(part.parts);
+        });
+        break;
+      case 'inherited':
+        this.writer.line(`${this.names.frame('inherited')}?.();`);
+    }
+  }
+
+  private call(part: Extract<Part, { kind: 'call' }>): void {
+    const name = this.templateName(part.template);
+    if (part.before) {
+      const length = this.names.fresh('length');
+      this.writer.line(js`${out}.s += ${literal(part.before)};`);
+      this.writer.line(js`const ${length} = ${runtime('written')}(${out});`);
+      const { before, ...call } = part;
+      this.call(call);
+      this.writer.line(
+        js`if (${runtime('written')}(${out}) === ${length}) ${out}.s = ${out}.s.slice(0, -${String(before.length)});`,
+      );
+      return;
+    }
+    if (part.skippable && this.resolved.hasRegions) {
+      this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () => this.call({ ...part, skippable: false }));
+      return;
+    }
+    if (part.recursive) {
+      this.writer.mark(part.place);
+      this.writer.line(js`${runtime('descend')}(${out});`);
+    }
+    this.writer.mark(part.place);
+    if (part.fills.length === 0) {
+      this.writer.line(js`${name}(${out}, ${part.values}, ${runtime('noFills')});`);
+    } else {
+      this.writer.block(
+        js`${name}(${out}, ${part.values}, {`,
+        () => {
+          for (const fill of part.fills) this.fill(fill, js`${propertyName(fill.slot)}: `, js`,`);
+        },
+        '});',
+      );
+    }
+    if (part.recursive) this.writer.line(js`${out}.depth--;`);
+  }
+
+  private slot(part: Extract<Part, { kind: 'slot' }>): void {
+    const fill = this.fillOf(part.name);
+    const given = part.values ?? 'undefined';
+    if (part.own.length === 0) {
+      this.writer.block(`if (${fill}) {`, () => {
+        this.parts([{ kind: 'static', text: part.before }]);
+        this.writer.line(js`${fill}(${part.values ?? ''});`);
+      });
+      return;
+    }
+    const own = this.names.fresh('own');
+    this.writer.block(`const ${own} = () => {`, () => this.parts(part.own), '};');
+    this.writer.line(js`if (${fill}) ${fill}(${given}, ${own});`);
+    this.writer.line(`else ${own}();`);
+  }
+
+  private fillOf(slot: string): string {
+    const key = propertyName(slot);
+    const fills = this.names.frame('fills');
+    return /^["[]/.test(key) ? `${fills}[${literal(slot)}]` : `${fills}.${key}`;
+  }
+
+  private nameOf(name: Name): string {
+    switch (name.from) {
+      case 'runtime':
+        return this.names.runtime(name.name);
+      case 'frame':
+        return this.names.frame(name.name);
+      case 'constant':
+        return this.names.constant(name.name);
+    }
+  }
+}
+
+/** So long may a line of generated code be, about. */
+const longestLine = 100;
+
+/** How long a piece of code is, about. */
+function lengthOf(code: Code): number {
+  let length = 3;
+  for (const token of code) {
+    if (typeof token === 'string') length += token.length;
+    else length += 'kind' in token ? token.name.length : token.code.length;
+  }
+  return length;
+}

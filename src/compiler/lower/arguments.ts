@@ -1,0 +1,94 @@
+/** Attributes of a call as arguments. */
+
+import { didYouMean, type Report } from '../../diagnostics/index.ts';
+import type { Attribute, Element, Spread } from '../../language/index.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import { type Code, commaList, js, propertyName } from '../parts.ts';
+import { declarationOf, type Template } from '../set/template-set.ts';
+import { quietCode, valueCode } from './attribute-text.ts';
+
+/** `show-price` → `showPrice`. */
+export function argumentName(attributeName: string): string {
+  return attributeName.replace(/-([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+}
+
+/** `showPrice` → `show-price`. */
+export function attributeName(argument: string): string {
+  return argument.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
+}
+
+/** The value of an argument: an expression alone is passed as it is, text as a string, a bare name as `true`. */
+export function argumentCode(attribute: Attribute): Code {
+  const { value } = attribute;
+  if (!value) return js`true`;
+  const [only] = value;
+  return value.length === 1 && only?.kind === 'substitution' ? quietCode(only.expression) : valueCode(value);
+}
+
+/**
+ * The record of arguments that a call passes. Reports arguments that the template does not take, and required ones that are
+ * missing.
+ * @param span the tag that calls, or the layout clause
+ * @param form the bound form, for templates that take it without being told
+ */
+export function argumentsCode(
+  items: ReadonlyArray<Attribute | Spread>,
+  template: Template,
+  span: Element['startTag'],
+  report: Report,
+  form?: Code,
+): Code {
+  const isGiven = items.some((item) => item.kind === 'attribute' && item.name === 'form');
+  const entries: Code[] = form && !isGiven ? [js`form: ${form}`] : [];
+  const given = new Set<string>(entries.length > 0 ? ['form'] : []);
+  const known = new Map(
+    template.parameters.filter((parameter) => !parameter.rest).map((parameter) => [parameter.name, parameter]),
+  );
+  const takesRest = template.parameters.some((parameter) => parameter.rest);
+  let spread = false;
+  for (const item of items) {
+    if (item.kind === 'spread') {
+      spread = true;
+      entries.push(js`...${item.expression}`);
+      continue;
+    }
+    const name = argumentName(item.name);
+    const isKnown = known.has(name);
+    if (given.has(name))
+      report(item.nameSpan, templateDiagnostic('duplicate-argument', { call: template.name, name: item.name }));
+    given.add(name);
+    if (!isKnown && !takesRest) {
+      report(
+        item.nameSpan,
+        templateDiagnostic('unknown-argument', {
+          call: template.name,
+          name: item.name,
+          nearest: hintFor(item.name, [...known.keys()]),
+          declaration: declarationOf(template),
+        }),
+      );
+    }
+    entries.push(js`${propertyName(isKnown ? name : item.name)}: ${argumentCode(item)}`);
+  }
+  if (!spread) {
+    for (const parameter of known.values()) {
+      if (parameter.required && !given.has(parameter.name)) {
+        report(
+          span,
+          templateDiagnostic('missing-argument', {
+            call: template.name,
+            name: attributeName(parameter.name),
+            declaration: declarationOf(template),
+          }),
+        );
+      }
+    }
+  }
+  return entries.length === 0 ? js`{}` : js`{ ${commaList(entries)} }`;
+}
+
+function hintFor(written: string, known: string[]): string | undefined {
+  const sameLetters = known.find((name) => name.toLowerCase() === written);
+  if (sameLetters) return `In a tag, “${sameLetters}” is written ${attributeName(sameLetters)}.`;
+  return didYouMean(written, known.map(attributeName));
+}

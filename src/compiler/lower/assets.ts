@@ -1,0 +1,171 @@
+/** Files of the project that templates name by relative addresses: style sheets, scripts, images. */
+
+import type { Node } from 'acorn';
+import { decodeHTMLAttribute } from 'entities';
+import { didYouMean, type Span } from '../../diagnostics/index.ts';
+import {
+  type Attribute,
+  attributeOf,
+  type Element,
+  type Expression,
+  fixedValue,
+  isSpace,
+  skipSpace,
+  visit,
+} from '../../language/index.ts';
+import { assetPath, escapeText } from '../../page/index.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import type { Resolution } from './resolution.ts';
+
+/** Attributes of any element whose address may be that of a file. */
+const addresses: ReadonlySet<string> = new Set(['href', 'src', 'poster', 'xlink:href']);
+
+/** Attributes with several addresses, each with a condition behind it (HTML §4.8.4.2.1). */
+const lists: ReadonlySet<string> = new Set(['srcset', 'imagesrcset']);
+
+/** Whether an attribute may name files of the project. */
+export function namesFiles({ name }: Attribute): boolean {
+  return name === 'style' || addresses.has(name) || lists.has(name);
+}
+
+/**
+ * The attribute with the addresses of its files, or the very same where it names none. Files that should be there and are not
+ * are reported.
+ */
+export function withAssets(element: Element, attribute: Attribute, at: Resolution): Attribute {
+  if (!at.assets || !attribute.value || !namesFiles(attribute)) return attribute;
+  const needed = needsFile(element, attribute.name);
+  if (attribute.name === 'style') return changeTexts(attribute, (text) => assetsOfStyle(text, attribute, at));
+  const isFixed = attribute.value.every((part) => part.kind === 'text');
+  if (!isFixed) return attribute;
+  if (addresses.has(attribute.name))
+    return changeTexts(attribute, (text) => assetAddress(text, needed ? attribute : undefined, at));
+  return changeTexts(attribute, (text) =>
+    changeCandidates(text, (address) => assetAddress(address, needed ? attribute : undefined, at)),
+  );
+}
+
+/** Image candidates with other addresses (HTML §4.8.4.2.2). */
+function changeCandidates(text: string, change: (address: string) => string): string {
+  let result = '';
+  let at = 0;
+  const take = (isPart: (character: string) => boolean): string => {
+    const start = at;
+    while (at < text.length && isPart(text[at]!)) at++;
+    return text.slice(start, at);
+  };
+  const isBlank = (character: string) => isSpace(character.charCodeAt(0));
+  while (at < text.length) {
+    result += take((character) => character === ',' || isBlank(character));
+    const candidate = take((character) => !isBlank(character));
+    let end = candidate.length;
+    // A candidate may end in the comma that separates it from the next.
+    while (candidate[end - 1] === ',') end--;
+    result += (end === 0 ? '' : change(candidate.slice(0, end))) + candidate.slice(end);
+    if (end === candidate.length) result += take((character) => character !== ',');
+  }
+  return result;
+}
+
+/** A style sheet with the addresses of its files in `url(…)` (CSS Values §4.5). */
+export function assetsOfStyle(css: string, place: Span, at: Resolution): string {
+  if (!at.assets) return css;
+  let result = '';
+  let copied = 0;
+  const token = /url\(/gi;
+  for (let found = token.exec(css); found; found = token.exec(css)) {
+    const argument = urlArgument(css, token.lastIndex);
+    if (!argument) continue;
+    const changed = assetAddress(argument.address, place, at);
+    if (changed !== argument.address) {
+      result += `${css.slice(copied, found.index)}url("${changed.replaceAll('"', '%22')}")`;
+      copied = argument.end;
+    }
+    token.lastIndex = argument.end;
+  }
+  return result + css.slice(copied);
+}
+
+/** What stands between the parentheses of `url(…)`, and where it ends; `undefined` where it is not one plain address. */
+function urlArgument(css: string, from: number): { address: string; end: number } | undefined {
+  const start = skipSpace(css, from);
+  const quote = css[start] === '"' || css[start] === "'" ? css[start] : '';
+  let at = start + quote.length;
+  while (at < css.length && (quote ? css[at] !== quote && css[at] !== '\n' : !endsBareAddress(css[at]!))) {
+    at += quote && css[at] === '\\' ? 2 : 1;
+  }
+  const end = skipSpace(css, at + quote.length);
+  if (css[end] !== ')' || (quote && css[at] !== quote)) return undefined;
+  return { address: css.slice(start + quote.length, at), end: end + 1 };
+}
+
+/** CSS Syntax §4.3.6, “consume a url token”. */
+function endsBareAddress(character: string): boolean {
+  return isSpace(character.charCodeAt(0)) || '"\'()\\'.includes(character);
+}
+
+/** Reports `asset("…")` with the name of a file that is not there. */
+export function checkAssetCalls(expression: Expression, at: Resolution): void {
+  const { assets } = at;
+  if (!assets || !expression.code.includes('asset')) return;
+  visit(expression.syntax, (node: Node & { callee?: Node & { name?: unknown }; arguments?: Node[] }) => {
+    const [argument] = node.type === 'CallExpression' && node.callee?.name === 'asset' ? (node.arguments ?? []) : [];
+    const path = (argument as { value?: unknown } | undefined)?.value;
+    const named = typeof path === 'string' ? assetPath(path) : undefined;
+    if (named && !assets.has(named.path))
+      at.report(
+        argument!,
+        templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
+      );
+  });
+}
+
+/** The address of the file that a relative address names; the same text where it names none. */
+function assetAddress(address: string, needed: Span | undefined, at: Resolution): string {
+  const { assets } = at;
+  const named = assetPath(address);
+  if (!assets || !named) return address;
+  const found = assets.get(named.path);
+  if (found !== undefined) return found + named.rest;
+  if (needed)
+    at.report(
+      needed,
+      templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
+    );
+  return address;
+}
+
+function changeTexts(attribute: Attribute, change: (text: string) => string): Attribute {
+  let isChanged = false;
+  const value = attribute.value!.map((part) => {
+    if (part.kind !== 'text') return part;
+    const before = decodeHTMLAttribute(part.text);
+    const after = change(before);
+    if (after === before) return part;
+    isChanged = true;
+    return { ...part, text: escapeText(after) };
+  });
+  return isChanged ? { ...attribute, value } : attribute;
+}
+
+/** Whether a page is broken without the file: a style sheet, a script, an image. */
+function needsFile(element: Element, name: string): boolean {
+  switch (element.name) {
+    case 'link': {
+      const rel = fixedValue(attributeOf(element, 'rel')) ?? '';
+      return /(^|\s)(stylesheet|icon|apple-touch-icon|preload|modulepreload)(\s|$)/i.test(rel);
+    }
+    case 'script':
+      return name === 'src';
+    case 'img':
+    case 'source':
+    case 'input':
+      return name === 'src' || name === 'srcset';
+    case 'video':
+      return name === 'poster';
+    case 'image':
+      return name === 'href' || name === 'xlink:href';
+    default:
+      return false;
+  }
+}

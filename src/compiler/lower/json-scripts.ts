@@ -1,0 +1,55 @@
+/** `<script type="application/json">` and its kin: values as JSON, or as part of a JSON string (RFC 8259 §7). */
+
+import { attributeOf, type Element, fixedValue } from '../../language/index.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import { js, type Part, runtime } from '../parts.ts';
+import { type Resolution, use } from './resolution.ts';
+
+/** The content of such a script. With each substitution read as 0 it must be JSON, so that its structure is fixed. */
+export function resolveJSONScript(element: Element, at: Resolution): Part[] {
+  const parts: Part[] = [];
+  const isCode = isImportMap(element);
+  let standIn = '';
+  let inString = false;
+  let holdsValue = false;
+  for (const child of element.children) {
+    if (child.kind === 'text') {
+      parts.push({ kind: 'static', text: child.text });
+      inString = endsInString(child.text, inString);
+      standIn += child.text;
+    } else if (child.kind === 'substitution') {
+      holdsValue = true;
+      standIn += '0';
+      const name = isCode ? 'trustedJSONValue' : inString ? 'jsonStringPart' : 'jsonValue';
+      if (isCode && inString)
+        at.report(child, templateDiagnostic('refused-code-url', { what: 'an address of an import map' }));
+      parts.push({ kind: 'value', code: js`${runtime(name)}(${use(child.expression, at)})` });
+    }
+  }
+  if (holdsValue) checkJSON(standIn, element, at);
+  return parts;
+}
+
+/** Whether a script says where modules are loaded from (HTML §4.12.1.1, “importmap”). */
+export function isImportMap(element: Element): boolean {
+  return element.name === 'script' && fixedValue(attributeOf(element, 'type'))?.trim().toLowerCase() === 'importmap';
+}
+
+function checkJSON(text: string, element: Element, at: Resolution): void {
+  try {
+    JSON.parse(text);
+  } catch (error) {
+    if (!(error instanceof SyntaxError)) throw error;
+    at.report(element.startTag, templateDiagnostic('invalid-json-script', { reason: error.message }));
+  }
+}
+
+/** Whether a JSON string is open behind the text. */
+function endsInString(text: string, open: boolean): boolean {
+  let inString = open;
+  for (let at = 0; at < text.length; at++) {
+    if (text[at] === '"') inString = !inString;
+    else if (inString && text[at] === '\\') at++;
+  }
+  return inString;
+}

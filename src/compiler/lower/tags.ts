@@ -1,0 +1,172 @@
+/** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
+import { type Attribute, attributeOf, type Element, isSpace } from '../../language/index.ts';
+import type { AttributeOwner } from '../../page/index.ts';
+import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, runtime } from '../parts.ts';
+import { namesFiles, withAssets } from './assets.ts';
+import { joinedText, sum } from './attribute-text.ts';
+import { addressCode, attributeParts, ownerOf } from './places.ts';
+import { type Completion, type Resolution, use, useValues } from './resolution.ts';
+
+/** The parts that print the start tag of an ordinary element. */
+export function resolveStartTag(element: Element, at: Resolution, completion?: Completion): Part[] {
+  const { source } = at.template.tree;
+  if (!completion && isUntouched(element, at))
+    return [fixed(source.slice(element.startTag.start, element.startTag.end))];
+  return resolveTouchedTag(element, at, completion ?? {});
+}
+
+/** Whether a start tag is printed as it is written. */
+function isUntouched(element: Element, at: Resolution): boolean {
+  for (const item of element.items) {
+    if (item.kind !== 'attribute' || !isFixed(item)) return false;
+    if (item.name === 'slot' && at.fillElements.has(element)) return false;
+    if (at.assets && namesFiles(item)) return false;
+  }
+  return true;
+}
+
+function resolveTouchedTag(element: Element, at: Resolution, completion: Completion): Part[] {
+  const { attributes: added = [], dropped: replaced, namePrinted = false } = completion;
+  const { source } = at.template.tree;
+  const spreads = element.items.some((item) => item.kind === 'spread');
+  const dropped = droppedAttributes(element, at, replaced);
+  const named = namedFiles(element, at);
+  if (spreads) return resolveTagWithSpread(element, dropped, named, at, completion);
+  const parts: Part[] = [];
+  const owner = ownerOf(element);
+  let printed = namePrinted ? nameEnd(element) : element.startTag.start;
+  for (const item of element.items) {
+    const shown = item.kind === 'attribute' ? (named.get(item) ?? item) : undefined;
+    if (shown === item && !dropped.has(shown) && isFixed(shown)) continue;
+    const spaceStart = spaceBefore(source, item.start);
+    parts.push({ kind: 'static', text: source.slice(printed, spaceStart) });
+    printed = item.end;
+    if (item.kind !== 'attribute' || !shown || dropped.has(item)) continue;
+    useValues(item, at);
+    const prefix = source.slice(spaceStart, item.nameSpan.end);
+    if (isFixed(shown)) parts.push(fixed(`${prefix}="${fixedText(shown)}"`));
+    else parts.push(...(attributeParts(owner, shown, prefix, at.schemes, at.report) ?? []));
+  }
+  const lastEnd = Math.max(printed, itemsEnd(element));
+  parts.push(fixed(source.slice(printed, lastEnd)), ...added, fixed(source.slice(lastEnd, element.startTag.end)));
+  return parts;
+}
+
+function nameEnd(element: Element): number {
+  return element.startTag.start + 1 + element.name.length;
+}
+
+/** Where the last attribute or clause of a start tag ends. */
+function itemsEnd(element: Element): number {
+  return element.items.at(-1)?.end ?? nameEnd(element);
+}
+
+/** A tag with `${...record}`: all its attributes are put together when the template runs. */
+function resolveTagWithSpread(
+  element: Element,
+  dropped: ReadonlySet<Attribute>,
+  named: ReadonlyMap<Attribute, Attribute>,
+  at: Resolution,
+  { attributes: added = [], namePrinted }: Completion,
+): Part[] {
+  const { source } = at.template.tree;
+  const owner = ownerOf(element);
+  const pieces: Code[] = [];
+  const written = new Set<string>();
+  for (const item of element.items) {
+    if (item.kind === 'spread') pieces.push(js`${use(item.expression, at)}`);
+    // Of several written attributes of one name the first counts (HTML §13.2.5.33), and decided how others are judged.
+    else if (item.kind === 'attribute' && !dropped.has(item) && !written.has(item.name) && written.add(item.name))
+      pieces.push(writtenAttribute(owner, named.get(item) ?? item, named.has(item), at));
+  }
+  const about = dataLiteral({
+    name: owner.name,
+    ...(owner.rel === undefined ? {} : { rel: owner.rel }),
+    ...(owner.svg ? { svg: true } : {}),
+    ...(owner.refresh ? { refresh: true } : {}),
+    ...(attributeOf(element, 'sandbox') ? { sandboxed: true } : {}),
+  });
+  return [
+    fixed(namePrinted ? '' : source.slice(element.startTag.start, nameEnd(element))),
+    { kind: 'value', code: js`${runtime('attributeList')}(${out}, ${about}, [${commaList(pieces)}])` },
+    ...added,
+    fixed(source.slice(itemsEnd(element), element.startTag.end)),
+  ];
+}
+
+/** `[name, text, value of a class]` */
+function writtenAttribute(owner: AttributeOwner, attribute: Attribute, isChanged: boolean, at: Resolution): Code {
+  const { source } = at.template.tree;
+  useValues(attribute, at);
+  const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
+  const text = isFixed(attribute)
+    ? js`${literal(prefix + (isChanged ? `="${fixedText(attribute)}"` : source.slice(attribute.nameSpan.end, attribute.end)))}`
+    : textCode(attributeParts(owner, attribute, prefix, at.schemes, at.report) ?? []);
+  if (leadsSomewhere(owner, attribute)) return js`[${literal(attribute.name)}, ${text}, ${leadCode(attribute)}]`;
+  if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
+  const values = (attribute.value ?? []).map((part) =>
+    part.kind === 'text' ? js`${literal(part.text)}` : js`${part.expression}`,
+  );
+  return js`[${literal(attribute.name)}, ${text}, [${commaList(values)}]]`;
+}
+
+/** Whether an attribute decides where a form or the document leads: then the run-time has to know its value. */
+function leadsSomewhere({ name: element }: AttributeOwner, { name }: Attribute): boolean {
+  if (element === 'base') return name === 'href';
+  return (
+    (element === 'button' || element === 'input') && (name === 'form' || name === 'formaction' || name === 'formmethod')
+  );
+}
+
+function leadCode(attribute: Attribute): Code {
+  if (attribute.name === 'form' || attribute.name === 'formmethod') return joinedText(attribute.value ?? []);
+  return addressCode(attribute) ?? js`''`;
+}
+
+/** Parts as one piece of code that gives their text. */
+function textCode(parts: Part[]): Code {
+  return sum(
+    parts.map((part) => (part.kind === 'value' ? part.code : js`${literal(part.kind === 'static' ? part.text : '')}`)),
+  );
+}
+
+/** `slot="…"` of what fills a slot of ours is not printed, nor what is printed by code instead. */
+function droppedAttributes(
+  element: Element,
+  at: Resolution,
+  replaced: ReadonlySet<Attribute> = none,
+): ReadonlySet<Attribute> {
+  const slot = at.fillElements.has(element) ? attributeOf(element, 'slot') : undefined;
+  return slot ? new Set([...replaced, slot]) : replaced;
+}
+
+const none: ReadonlySet<Attribute> = new Set();
+
+/** Attributes that name files of the project → the same with the addresses of the files. */
+function namedFiles(element: Element, at: Resolution): ReadonlyMap<Attribute, Attribute> {
+  if (!at.assets) return noFiles;
+  const named = new Map<Attribute, Attribute>();
+  for (const item of element.items) {
+    const changed = item.kind === 'attribute' ? withAssets(element, item, at) : item;
+    if (item.kind === 'attribute' && changed.kind === 'attribute' && changed !== item) named.set(item, changed);
+  }
+  return named;
+}
+
+const noFiles: ReadonlyMap<Attribute, Attribute> = new Map();
+
+function isFixed(attribute: Attribute): boolean {
+  if (!attribute.value) return true;
+  for (const part of attribute.value) if (part.kind !== 'text' || part.text.includes('${')) return false;
+  return true;
+}
+
+function fixedText(attribute: Attribute): string {
+  return (attribute.value ?? []).map((part) => (part.kind === 'text' ? part.text : '')).join('');
+}
+
+function spaceBefore(source: string, offset: number): number {
+  let start = offset;
+  while (isSpace(source.charCodeAt(start - 1))) start--;
+  return start;
+}

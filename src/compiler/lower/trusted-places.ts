@@ -1,0 +1,36 @@
+/** Where a template trusts a value, so that somebody can look at each place. */
+
+import type { Span } from '../../diagnostics/index.ts';
+import { type Element, expressionsOf, freeNames, type TemplateNode, type TemplateTree } from '../../language/index.ts';
+import { attributeKind } from '../../page/index.ts';
+import { isImportMap } from './json-scripts.ts';
+import { ownerOf } from './places.ts';
+
+/** Expressions that vouch for a value, and attributes whose value loads code; in the order of the source. */
+export function trustedPlaces({ children }: TemplateTree): Span[] {
+  const vouching = expressionsOf(children).filter(({ syntax }) =>
+    freeNames(syntax).some(({ name }) => name === 'trustedHTML' || name === 'trustedURL'),
+  );
+  const code = codePlaces(children).filter((place) => !vouching.some((one) => isInside(one, place)));
+  return [...vouching, ...code].sort((a, b) => a.start - b.start);
+}
+
+/** Addresses of code that hold a value: it must be trusted, or stand behind fixed text. */
+function codePlaces(nodes: readonly TemplateNode[]): Span[] {
+  return nodes.flatMap((node) => (node.kind === 'element' ? [...ofElement(node), ...codePlaces(node.children)] : []));
+}
+
+function ofElement(element: Element): Span[] {
+  if (isImportMap(element)) return element.children.filter((child) => child.kind === 'substitution');
+  const owner = ownerOf(element);
+  return element.items.filter(
+    (item) =>
+      item.kind === 'attribute' &&
+      item.value?.some((part) => part.kind === 'substitution') &&
+      attributeKind(owner, item.name) === 'code-url',
+  );
+}
+
+function isInside(inner: Span, outer: Span): boolean {
+  return inner.start >= outer.start && inner.end <= outer.end;
+}

@@ -1,0 +1,45 @@
+/** `(into head)`: elements that a template places into a slot of the layout, once, however often the template is used. */
+import { clauseOf, clausesOf, type Element, expressionsOf } from '../../language/index.ts';
+import { placeOfClause } from '../lower/fills.ts';
+import type { Template } from './template-set.ts';
+
+/** An element, and the template in whose source it stands. */
+export interface PlacedElement {
+  element: Element;
+  template: Template;
+}
+
+/** Elements for slots of the layout, by slot, each once and in the order of the templates. */
+export type PlacedElements = ReadonlyMap<string, readonly PlacedElement[]>;
+
+/** Collects the elements over all that a page can call. */
+export function collectPlaced(templates: Iterable<Template>): PlacedElements {
+  const placed = new Map<string, PlacedElement[]>();
+  const seen = new Set<string>();
+  for (const template of templates) {
+    for (const element of template.contents.placed) {
+      const { slot } = clauseOf(element, 'into')!;
+      const key = `${slot}\n${markupOf(element, template.tree.source)}`;
+      // A value in it is reported where it stands.
+      if (seen.has(key) || !isFixedElement(element)) continue;
+      seen.add(key);
+      const items = element.items.map((item) => (item.kind === 'into' ? placeOfClause(item) : item));
+      placed.set(slot, [...(placed.get(slot) ?? []), { element: { ...element, items }, template }]);
+    }
+  }
+  return placed;
+}
+
+/** Whether an element is the same for every use: no values, no further clauses. */
+export function isFixedElement(element: Element): boolean {
+  if (clausesOf(element).length > 1 || expressionsOf([element]).length > 0) return false;
+  return element.children.every(
+    (child) => child.kind !== 'element' || (clausesOf(child).length === 0 && isFixedElement(child)),
+  );
+}
+
+/** The element as written, without its clause. */
+function markupOf(element: Element, source: string): string {
+  const clause = clauseOf(element, 'into')!;
+  return source.slice(element.start, clause.start).trimEnd() + source.slice(clause.end, element.end);
+}
