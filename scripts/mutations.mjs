@@ -115,13 +115,13 @@ const mutations = [
   ['a link whose rel is not fixed', 'attribute-kinds.ts', 'owner.rel === undefined || ', ''],
   [
     'fixed text of another scheme',
-    'places.ts',
+    'url-places.ts',
     'const refused = refusedScheme(value, isImage, schemes);',
     'const refused = undefined;',
   ],
   [
     'the same in the action of a form',
-    'places.ts',
+    'url-places.ts',
     "if (attribute && scheme !== undefined) report(attribute, templateDiagnostic('refused-scheme', { scheme }));",
     '',
   ],
@@ -194,7 +194,7 @@ const mutations = [
   ['hosts of path segments', 'urls.ts', "return path?.startsWith('//') ?", 'return path === undefined ?'],
   [
     'values at the start of a refresh',
-    'places.ts',
+    'url-places.ts',
     'addressOfParts(address, false, true)',
     'addressOfParts(address, false)',
   ],
@@ -218,16 +218,11 @@ const mutations = [
   [
     'code in drawings, at any depth',
     'text-refusals.ts',
-    'const inside = findOurs(node.children);',
-    'const inside = undefined;',
+    'tagExpressions(element).length === 0)\n        return undefined;',
+    "tagExpressions(element).length === 0)\n        return 'skip';",
   ],
-  ['slots in the code of drawings', 'text-refusals.ts', 'isSlotElement(node) || ', ''],
-  [
-    'names in patterns',
-    'resolution.ts',
-    'for (const expression of one?.expressions ?? []) use(expression, inner);',
-    '',
-  ],
+  ['slots in the code of drawings', 'text-refusals.ts', '!isSlotElement(element) && ', ''],
+  ['names in patterns', 'check-names.ts', 'known.flatMap(({ expressions }) => expressions)', '[]'],
   ['effects in patterns', 'expressions.ts', 'visit(syntax, refuseEffect);', 'visit(syntax, () => {});'],
   ['a line break behind <pre>, from a slot', 'nodes.ts', "if (isOurs) addText(parts, '\\n');", ''],
   ['a line break in a refused textarea', 'controls.ts', '/^[\\r\\n]/.test(text)', "text.startsWith('\\n')"],
@@ -277,7 +272,7 @@ const mutations = [
   ['own options', 'own.ts', 'Object.create(null)', '{}'],
   ['promises of the data', 'quiet-data.ts', 'visitObjects(data, quieten);', ''],
   ['promises of getters', 'quiet-data.ts', 'if (!mayHaveGetters(data)) return', 'return'],
-  ['promises behind conditions', 'attribute-text.ts', 'return mayMake(expression.syntax) ?', 'return false ?'],
+  ['promises behind conditions', 'code.ts', 'return mayMake(expression.syntax) ?', 'return false ?'],
   [
     'promises that are printed',
     'text.ts',
@@ -317,7 +312,7 @@ const mutations = [
   ],
   [
     'spaces at the end of text in linear time',
-    'white-space.ts',
+    'whitespace.ts',
     'return text.slice(0, endOfContent(text));',
     "return text.replace(/\\s+$/, '');",
   ],

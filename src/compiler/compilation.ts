@@ -4,11 +4,12 @@ import type { TemplateDiagnostic } from '../diagnostics/index.ts';
 import { browserElements, type ClauseKind, type ParseResult, parseTemplate } from '../language/index.ts';
 import { type LayoutRules, mergedSources, type TemplateFacts } from '../page/index.ts';
 import { type GeneratedModule, generateModule } from './emit/generate.ts';
-import { type ResolvedTemplate, recursiveTemplates, resolveTemplate } from './lower/resolve.ts';
+import { type LoweredTemplate, lowerTemplate } from './lower/lower-template.ts';
 import { trustedPlaces } from './lower/trusted-places.ts';
-import { callGraph } from './set/call-graph.ts';
+import { type CallGraph, calledFrom, callGraph, recursiveTemplates } from './set/call-graph.ts';
 import { collectPlaced } from './set/placed-elements.ts';
-import { resolveSet, type Template, type TemplateSet } from './set/template-set.ts';
+import type { Template } from './set/template.ts';
+import { resolveSet, type TemplateSet } from './set/template-set.ts';
 
 /** The text of a template file and its name in messages. */
 export interface TemplateSource {
@@ -42,9 +43,9 @@ export class Compilation {
   /** By path: kept for the next state, so that only changed files are parsed again. */
   readonly parsed: ReadonlyMap<string, ParsedFile>;
   private readonly options: CompileOptions;
-  private readonly graph: ReadonlyMap<Template, readonly Template[]>;
+  private readonly graph: CallGraph;
   private readonly recursive: ReadonlySet<Template>;
-  private readonly resolved = new Map<Template, ResolvedTemplate>();
+  private readonly lowered = new Map<Template, LoweredTemplate>();
   private readonly generated = new Map<Template, GeneratedModule>();
 
   constructor(sources: ReadonlyMap<string, TemplateSource>, options: CompileOptions, previous?: Compilation) {
@@ -57,21 +58,21 @@ export class Compilation {
   }
 
   /** What a template does when it runs. */
-  resolve(template: Template): ResolvedTemplate {
-    let resolved = this.resolved.get(template);
-    if (!resolved) {
+  lower(template: Template): LoweredTemplate {
+    let lowered = this.lowered.get(template);
+    if (!lowered) {
       const placed = template.kind === 'page' ? collectPlaced(this.closure(template)) : new Map();
-      resolved = resolveTemplate(template, this.set, this.recursive, { ...this.options, placed });
-      this.resolved.set(template, resolved);
+      lowered = lowerTemplate(template, this.set, this.recursive, { ...this.options, placed });
+      this.lowered.set(template, lowered);
     }
-    return resolved;
+    return lowered;
   }
 
   /** Its JavaScript, as a module of its own. */
   generate(template: Template): GeneratedModule {
     let generated = this.generated.get(template);
     if (!generated) {
-      generated = generateModule([this.resolve(template)]);
+      generated = generateModule([this.lower(template)]);
       this.generated.set(template, generated);
     }
     return generated;
@@ -79,9 +80,7 @@ export class Compilation {
 
   /** A template and all that it can come to call. */
   closure(template: Template): Set<Template> {
-    const seen = new Set([template]);
-    for (const one of seen) for (const called of this.graph.get(one) ?? []) seen.add(called);
-    return seen;
+    return calledFrom(this.graph, [template]);
   }
 
   /** Everything that keeps these templates from being rendered, each error once, in the order of the files. */
@@ -92,7 +91,7 @@ export class Compilation {
       files.has(result.tree.file) ? result.diagnostics : [],
     );
     const fromSet = this.set.diagnostics.filter((diagnostic) => files.has(diagnostic.file));
-    const fromTemplates = list.flatMap((template) => this.resolve(template).diagnostics);
+    const fromTemplates = list.flatMap((template) => this.lower(template).diagnostics);
     return inOrder([...fromFiles, ...fromSet, ...fromTemplates]).filter(
       (diagnostic) => diagnostic.severity === 'error',
     );
@@ -104,7 +103,7 @@ export class Compilation {
     return inOrder([
       ...fromFiles,
       ...this.set.diagnostics,
-      ...this.set.templates.flatMap((template) => this.resolve(template).diagnostics),
+      ...this.set.templates.flatMap((template) => this.lower(template).diagnostics),
     ]);
   }
 
@@ -116,11 +115,17 @@ export class Compilation {
       chain: this.chainOf(template),
       hasRegions: holds('region'),
       hasLateContent: holds('meanwhile'),
-      usesToken: closure.some((one) => one.contents.postsForm || readsContext(one, 'token')),
-      showsFlash: closure.some((one) => readsContext(one, 'flash')),
-      sources: mergedSources(closure.map((one) => this.resolve(one).sources)),
-      placed: this.resolve(template).placed,
+      usesToken: closure.some((one) => one.contents.postsForm || this.readsContext(one, 'token')),
+      showsFlash: closure.some((one) => this.readsContext(one, 'flash')),
+      sources: mergedSources(closure.map((one) => this.lower(one).sources)),
+      placed: this.lower(template).placed,
     };
+  }
+
+  /** Names of the helpers that a template uses. */
+  helpersOf(template: Template): string[] {
+    const { helpers, helperFields } = this.lower(template).used;
+    return [...helpers, ...helperFields];
   }
 
   /** Names of the parameters that must be given. */
@@ -139,6 +144,12 @@ export class Compilation {
     );
   }
 
+  /** Whether a template reads a field of `context`, or hands `context` on whole. */
+  private readsContext(template: Template, field: 'flash' | 'token'): boolean {
+    const { contextFields } = this.lower(template).used;
+    return contextFields.has(field) || contextFields.has('*');
+  }
+
   /** A template’s own name and those of its layouts, as the browser hands them back. */
   private chainOf(template: Template): string {
     const names = [template.name];
@@ -153,7 +164,7 @@ export class Compilation {
 
   /** Whether any template of the project shows a page of the site in a frame. */
   framesItself(): boolean {
-    return this.set.templates.some((one) => this.resolve(one).sources.directives['frame-src']?.includes("'self'"));
+    return this.set.templates.some((one) => this.lower(one).sources.directives['frame-src']?.includes("'self'"));
   }
 
   /** The text of a file by its name in messages. */
@@ -166,11 +177,6 @@ export class Compilation {
 interface ParsedFile {
   source: string;
   result: ParseResult;
-}
-
-/** `context.flash`, or `context` handed on whole. */
-function readsContext(template: Template, field: 'flash' | 'token'): boolean {
-  return new RegExp(`\\bcontext\\b(?!\\s*\\??\\.\\s*(?!${field}\\b)[\\p{ID_Start}$_])`, 'u').test(template.tree.source);
 }
 
 function parseAll(

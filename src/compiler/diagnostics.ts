@@ -173,6 +173,11 @@ export const wordings = {
     hint: () => 'Put the attribute on an element inside it.',
     examples: [{ name: 'class' }],
   }),
+  'refused-helper': worded<{ name: string }>({
+    message: ({ name }) => `“${name}” is what this template takes, and hides the helper of that name.`,
+    hint: ({ name }) => `Call helpers.${name}(…), or give the parameter another name.`,
+    examples: [{ name: 'date' }],
+  }),
   'refused-event-handler': worded<{ name: string }>({
     message: ({ name }) => refused(`the event handler “${name}”`),
     hint: () => 'Keep the code in a script, and give it data through a data- attribute or a JSON script.',

@@ -7,7 +7,7 @@ import type { Compilation } from './compilation.ts';
 import { templateDiagnostic } from './diagnostics.ts';
 import { assembleFunctionBody } from './emit/assemble.ts';
 import type { Mapping } from './emit/code-writer.ts';
-import type { Template } from './set/template-set.ts';
+import type { Template } from './set/template.ts';
 
 /** A place in a template. */
 export interface TemplatePlace {

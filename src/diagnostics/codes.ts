@@ -43,6 +43,7 @@ export type DiagnosticCode =
   | 'refused-event-handler'
   | 'refused-form-spread'
   | 'refused-group-attribute'
+  | 'refused-helper'
   | 'refused-placed-value'
   | 'refused-refresh'
   | 'refused-scheme'

@@ -1,7 +1,7 @@
 /** Reads attributes: `name`, `name=value`, `name="a ${b}"`, `${...record}`; in tags and in `(layout …)`. */
 
 import type { Report } from '../diagnostics/index.ts';
-import { character, isSpace, skipSpace } from './characters.ts';
+import { character } from './characters.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { markupName } from './known-names.ts';
 import {
@@ -13,6 +13,7 @@ import {
   skipSubstitution,
 } from './substitutions.ts';
 import type { Attribute, Spread, Substitution, Text } from './tree.ts';
+import { isSpace, skipSpace } from './whitespace.ts';
 
 /**
  * Where an attribute stands, which decides where it ends: in an ordinary tag by the standard's rules, on a call also before

@@ -23,26 +23,9 @@ export const character = {
   closeBrace: 0x7d,
 } as const;
 
-/** HTML white space (Infra §4.6): after the standard’s normalisation of line breaks, CR counts too. */
-export function isSpace(code: number): boolean {
-  return code === 0x20 || code === 0x0a || code === 0x09 || code === 0x0d || code === 0x0c;
-}
-
-/** Whether a text is only HTML white space. */
-export function isBlankText(text: string): boolean {
-  return skipSpace(text, 0) === text.length;
-}
-
 /** A to Z and a to z. */
 export function isLetter(code: number): boolean {
   return (code >= 0x61 && code <= 0x7a) || (code >= 0x41 && code <= 0x5a);
-}
-
-/** The first offset at or after `at` that is not HTML white space. */
-export function skipSpace(source: string, at: number): number {
-  let next = at;
-  while (isSpace(source.charCodeAt(next))) next++;
-  return next;
 }
 
 /** The first offset at or after `at` that is not white space of ECMAScript (ECMA-262 §12.2 and §12.3). */

@@ -1,4 +1,5 @@
 /** What the HTML standard says about elements by name. All names are in lower case. */
+import { keyword, trimSpace } from './whitespace.ts';
 
 /** HTML §13.1.2: elements without content or end tag; the last row is what the parser still treats so. */
 export const voidElements = new Set(
@@ -53,7 +54,7 @@ export function isCallName(name: string): boolean {
 
 /** Script types whose body is JSON (HTML §4.12.1, WHATWG MIME Sniffing §4.6 “JSON MIME type”). */
 export function isJSONScriptType(type: string): boolean {
-  const essence = type.trim().toLowerCase().split(';')[0]!.trim();
+  const essence = trimSpace(keyword(type).split(';')[0]!);
   return (
     essence === 'importmap' ||
     essence === 'speculationrules' ||

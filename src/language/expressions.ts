@@ -5,12 +5,13 @@
 
 import { type Node, type Options, Parser, type Pattern, type Expression as SyntaxNode } from 'acorn';
 import type { Report } from '../diagnostics/index.ts';
-import { character, continuesName, isSpace, skipScriptSpace, startsName } from './characters.ts';
+import { character, continuesName, skipScriptSpace, startsName } from './characters.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { deepestExpression, ExpressionSyntaxError, tooDeepExpression } from './expression-error.ts';
 import { scriptName } from './known-names.ts';
 import { fieldRoot, patternExpressions, patternNames, visit } from './names.ts';
 import type { Binding, Expression } from './tree.ts';
+import { isSpace } from './whitespace.ts';
 
 /** An expression and the offset of the first token after it. */
 export interface ReadExpression {

@@ -1,8 +1,7 @@
 /** Text → tree: the HTML tokenizer with substitutions and clauses. No I/O. */
-export { continuesName, isBlankText, isSpace, skipSpace } from './characters.ts';
+export { continuesName } from './characters.ts';
 export { isCallName, isJSONScriptType } from './elements.ts';
-export { expressionsOf } from './expressions-of.ts';
-export { type FreeName, freeNames, visit } from './names.ts';
+export { type FreeName, fieldsOf, freeNames, visit } from './names.ts';
 export { browserElements, type ParseOptions, type ParseResult, parseTemplate } from './parser.ts';
 export {
   type Attribute,
@@ -25,3 +24,23 @@ export {
   type TemplateTree,
   type Text,
 } from './tree.ts';
+export { expressionsOf, type TreeVisitor, tagExpressions, walk } from './walk.ts';
+export {
+  endOfContent,
+  endsLine,
+  isBlankText,
+  isContent,
+  isSpace,
+  keyword,
+  skipSpace,
+  spaceBefore,
+  spacedWords,
+  startsLine,
+  startsWithLineEnd,
+  trimBlank,
+  trimBlock,
+  trimSpace,
+  trimStart,
+  withoutBlankLastLine,
+  withoutIndent,
+} from './whitespace.ts';

@@ -6,6 +6,8 @@ import { deepestExpression, tooDeepExpression } from './expression-error.ts';
 /** A name that an expression takes from outside, with its place. */
 export interface FreeName extends Span {
   name: string;
+  /** Whether it is called as a function. */
+  isCalled: boolean;
 }
 
 /**
@@ -47,10 +49,22 @@ export function patternExpressions(pattern: Node): SyntaxNode[] {
 /** The names that an expression takes from outside itself, each time they stand in it (ECMA-262 §8.2, lexical scoping). */
 export function freeNames(expression: Node): FreeName[] {
   const root = fieldRoot(expression);
-  if (root) return [{ name: root.name, start: root.start, end: root.end }];
+  if (root) return [{ name: root.name, start: root.start, end: root.end, isCalled: false }];
   const found: FreeName[] = [];
   collectFreeNames(expression as SyntaxLike, nothing, found);
   return found;
+}
+
+/** Where a name’s fields are read, as in `context.user`: the place of the name → the field. Fields that are worked out are left out. */
+export function fieldsOf(expression: Node, name: string): Map<number, FreeName> {
+  const fields = new Map<number, FreeName>();
+  visit(expression, (node) => {
+    if (node.type !== 'MemberExpression') return;
+    const { object, property, computed } = node as MemberExpression;
+    if (computed || object.type !== 'Identifier' || object.name !== name || property.type !== 'Identifier') return;
+    fields.set(object.start, { name: property.name, start: property.start, end: property.end, isCalled: false });
+  });
+  return fields;
 }
 
 const nothing: ReadonlySet<string> = new Set();
@@ -92,7 +106,15 @@ function collectFreeNames(node: SyntaxLike, scope: ReadonlySet<string>, found: F
   switch (node.type) {
     case 'Identifier': {
       const name = String(node['name']);
-      if (!scope.has(name)) found.push({ name, start: node.start, end: node.end });
+      if (!scope.has(name)) found.push({ name, start: node.start, end: node.end, isCalled: false });
+      return;
+    }
+    case 'CallExpression': {
+      const callee = node['callee'] as SyntaxLike;
+      const before = found.length;
+      collectFreeNames(callee, scope, found);
+      if (callee.type === 'Identifier' && found.length > before) found[before]!.isCalled = true;
+      for (const argument of node['arguments'] as SyntaxLike[]) collectFreeNames(argument, scope, found);
       return;
     }
     case 'MemberExpression':

@@ -6,7 +6,7 @@
 
 import type { Report, Span } from '../diagnostics/index.ts';
 import { readAttribute, readSpread } from './attributes.ts';
-import { character, isLetter, isSpace, lowerCase, skipSpace } from './characters.ts';
+import { character, isLetter, lowerCase } from './characters.ts';
 import { readClause } from './clauses.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { type ContentModel, isCallName } from './elements.ts';
@@ -14,6 +14,7 @@ import { markupName } from './known-names.ts';
 import { scriptDataEnd } from './script-data.ts';
 import { isSubstitutionStart, nextOf, readSubstitution, readText, skipSubstitution } from './substitutions.ts';
 import type { Comment, Substitution, TagItem, Text, Verbatim } from './tree.ts';
+import { isSpace, skipSpace } from './whitespace.ts';
 
 export type Token = Text | Substitution | Comment | Verbatim | StartTag | EndTag;
 

@@ -5,13 +5,7 @@
  * source is lost: a node that is not touched by a later pass is printed as its own slice of the source.
  */
 import type { Pattern, Expression as SyntaxNode } from 'acorn';
-import type { Lines } from '../diagnostics/index.ts';
-
-/** A part of the source, from `start` up to, not including, `end`. */
-export interface Span {
-  start: number;
-  end: number;
-}
+import type { Lines, Span } from '../diagnostics/index.ts';
 
 /** One template file. */
 export interface TemplateTree {

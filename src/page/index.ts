@@ -69,12 +69,4 @@ export {
   trustedURL,
   type URLPath,
 } from './trusted.ts';
-export {
-  defaultSchemes,
-  leadsAlike,
-  readURL,
-  refusedURL,
-  schemeOf,
-  seenByBrowser,
-  settlesHost,
-} from './url.ts';
+export { defaultSchemes, leadsAlike, readURL, refusedURL, schemeOf, seenByBrowser, settlesHost } from './url.ts';

@@ -1,6 +1,6 @@
 /** Puts what it needs around a generated template. */
 
-import { literal } from '../parts.ts';
+import { literal } from '../code.ts';
 import type { GeneratedModule, GeneratedTemplate } from './generate.ts';
 
 /** JavaScript text, and how far its generated part stands from the start. */

@@ -2,7 +2,7 @@
 
 import type { Span } from '../../diagnostics/index.ts';
 import type { Expression } from '../../language/index.ts';
-import type { Code, Name } from '../parts.ts';
+import type { Code, Name } from '../code.ts';
 
 /** Where a piece of generated code came from. Offsets and lengths in UTF-16 code units. */
 export interface Mapping {

@@ -1,7 +1,7 @@
 /** Parts that choose, repeat, name and wait → statements. */
 import type { Binding } from '../../language/index.ts';
-import { quietCode } from '../lower/attribute-text.ts';
-import { commaList, js, literal, out, type Part, runtime } from '../parts.ts';
+import { commaList, js, literal, out, quietCode, runtime } from '../code.ts';
+import type { Part } from '../parts.ts';
 import type { CodeWriter } from './code-writer.ts';
 import type { UniqueNames } from './unique-names.ts';
 
@@ -42,10 +42,6 @@ function printIf(part: Extract<Part, { kind: 'if' }>, to: FlowOutput): void {
 function printFor(part: Extract<Part, { kind: 'for' }>, to: FlowOutput): void {
   const parameters = part.index ? `${part.item.code}, ${part.index.code}` : part.item.code;
   const { otherwise } = part;
-  if (part.skippable) {
-    to.writer.block(js`if (!${runtime('skips')}(${out})) {`, () => printFor({ ...part, skippable: false }, to));
-    return;
-  }
   const blocks = [
     {
       open: js`${runtime('each')}(${out}, ${part.items}, (${parameters}) => {`,
@@ -58,10 +54,6 @@ function printFor(part: Extract<Part, { kind: 'for' }>, to: FlowOutput): void {
 
 /** `wait(out, () => [weather()], ([w]) => {…}, …)` */
 function printAwait(part: Extract<Part, { kind: 'await' }>, to: FlowOutput): void {
-  if (part.skippable) {
-    to.writer.block(js`if (!${runtime('skips')}(${out})) {`, () => printAwait({ ...part, skippable: false }, to));
-    return;
-  }
   const { values, bindings, meanwhile, failed, namespace } = part;
   const given = commaList(values.map((value) => js`${value}`));
   const names = bindings.map(({ code }) => code).join(', ');

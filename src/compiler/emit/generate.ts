@@ -1,24 +1,24 @@
 /** Resolved template → JavaScript: plain functions that append to an output, written so that a developer can read them. */
 
-import type { ResolvedTemplate } from '../lower/resolve.ts';
 import {
   type Code,
-  type FillPart,
   joined,
   js,
+  lengthOf,
   literal,
+  longestLine,
   type Name,
   out,
-  type Part,
   propertyName,
   runtime,
-} from '../parts.ts';
-import type { Template } from '../set/template-set.ts';
+} from '../code.ts';
+import type { LoweredTemplate } from '../lower/lower-template.ts';
+import type { FillPart, Part } from '../parts.ts';
+import type { Template } from '../set/template.ts';
 import { CodeWriter, type Mapping } from './code-writer.ts';
 import { printFlow } from './flow-statements.ts';
-import { holdsBase } from './holds-base.ts';
 import { codeOf } from './identifiers.ts';
-import { UniqueNames } from './unique-names.ts';
+import { functionName, UniqueNames } from './unique-names.ts';
 
 /** The JavaScript of one template: a function, without the imports that it needs. */
 export interface GeneratedTemplate {
@@ -39,7 +39,7 @@ export interface GeneratedModule {
 }
 
 /** Prints templates that stand in one module. */
-export function generateModule(resolved: readonly ResolvedTemplate[]): GeneratedModule {
+export function generateModule(resolved: readonly LoweredTemplate[]): GeneratedModule {
   const names = UniqueNames.forModule(codeOf(new Set(resolved.map(({ template }) => template.tree))));
   const templateNames = new Map<Template, string>();
   const templates = resolved.map((one): GeneratedTemplate => {
@@ -56,52 +56,45 @@ export function generateModule(resolved: readonly ResolvedTemplate[]): Generated
   return { templates, runtimeNames: names.runtimeNames, templateNames };
 }
 
-/** `berth-card` → `berthCard`, `berths/list` → `berthsList`. */
-export function functionName(template: Template): string {
-  return template.name
-    .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
-    .replace(/[^\w$]|^(?=\d)/g, '_');
-}
-
 class Generator {
   readonly writer: CodeWriter;
   /** What the module calls a template. */
   readonly templateName: (template: Template) => string;
-  private readonly resolved: ResolvedTemplate;
+  private readonly lowered: LoweredTemplate;
   private readonly names: UniqueNames;
 
-  constructor(resolved: ResolvedTemplate, names: UniqueNames, templateName: (template: Template) => string) {
-    this.resolved = resolved;
+  constructor(lowered: LoweredTemplate, names: UniqueNames, templateName: (template: Template) => string) {
+    this.lowered = lowered;
     this.names = names;
     this.templateName = templateName;
     this.writer = new CodeWriter((name) => this.nameOf(name));
   }
 
   render(name: string): void {
-    const { layout, parameters, used, openSlots } = this.resolved;
+    const { layout, parameters, used, openSlots } = this.lowered;
     const values = this.names.frame('values');
     const fills = this.names.frame('fills');
     const around = layout && this.names.fresh('layout');
     const known = layout?.template ? ` = ${this.templateName(layout.template)}` : '';
     const last = around ? `, ${around}${known}` : '';
-    const { hoisted } = this.resolved;
+    const { hoisted } = this.lowered;
     for (const one of hoisted) this.writer.line(js`const ${one.name} = ${one.value};`);
     if (hoisted.length > 0) this.writer.line('');
     this.writer.block(js`function ${name}(${out}, ${values}, ${fills}${last}) {`, () => {
-      const helpers = [...used].filter((one) => one !== 'context' && one !== 'slots');
-      if (helpers.length > 0) this.writer.line(js`const { ${helpers.join(', ')} } = ${out}.helpers;`);
-      if (used.has('context')) this.writer.line(js`const { context } = ${out};`);
-      if (used.has('slots')) {
+      if (used.helpers.size > 0) this.writer.line(js`const { ${[...used.helpers].join(', ')} } = ${out}.helpers;`);
+      for (const name of ['context', 'helpers'] as const)
+        if (used.standing.has(name)) this.writer.line(js`const { ${name} } = ${out};`);
+      if (used.standing.has('slots')) {
         const entries = [...openSlots].map((slot) => `${propertyName(slot)}: ${this.fillOf(slot)} !== undefined`);
         this.writer.line(`const slots = { ${entries.join(', ')} };`);
       }
       if (parameters) this.writer.line(js`const ${parameters} = ${values};`);
       if (layout && around) this.layoutCall(around, layout);
-      else this.parts(this.resolved.parts);
+      else this.parts(this.lowered.parts);
     });
   }
 
-  private layoutCall(around: string, layout: NonNullable<ResolvedTemplate['layout']>): void {
+  private layoutCall(around: string, layout: NonNullable<LoweredTemplate['layout']>): void {
     const own = new Map(layout.fills.map((fill) => [fill.slot, fill]));
     const handedOn = layout.handedOn
       .filter((slot) => !own.has(slot))
@@ -128,7 +121,7 @@ class Generator {
     const conditions = isAlways ? [] : fill.pieces.map((piece) => js`(${piece.condition!})`);
     const test = joined(conditions, ' || ');
     const base = this.names.frame('inherited');
-    const usesBase = fill.pieces.some((piece) => holdsBase(piece.parts));
+    const usesBase = fill.showsInherited;
     const values = fill.takes ? js`${fill.takes} = {}` : usesBase ? js`${this.names.frame('given')}` : js``;
     const parameters = usesBase ? js`${values}, ${base}` : values;
     this.writer.block(
@@ -203,6 +196,12 @@ class Generator {
       case 'await':
         printFlow(part, { writer: this.writer, names: this.names, parts: (parts) => this.parts(parts) });
         break;
+      case 'skippable':
+        this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () => this.parts(part.parts));
+        break;
+      case 'lead':
+        this.lead(part);
+        break;
       case 'call':
         this.call(part);
         break;
@@ -230,23 +229,23 @@ class Generator {
     }
   }
 
+  /** Prints the text first, and takes it away again where nothing follows. */
+  private lead({ text, parts }: Extract<Part, { kind: 'lead' }>): void {
+    if (text === '') {
+      this.parts(parts);
+      return;
+    }
+    const length = this.names.fresh('length');
+    this.writer.line(js`${out}.s += ${literal(text)};`);
+    this.writer.line(js`const ${length} = ${runtime('written')}(${out});`);
+    this.parts(parts);
+    this.writer.line(
+      js`if (${runtime('written')}(${out}) === ${length}) ${out}.s = ${out}.s.slice(0, -${String(text.length)});`,
+    );
+  }
+
   private call(part: Extract<Part, { kind: 'call' }>): void {
     const name = this.templateName(part.template);
-    if (part.before) {
-      const length = this.names.fresh('length');
-      this.writer.line(js`${out}.s += ${literal(part.before)};`);
-      this.writer.line(js`const ${length} = ${runtime('written')}(${out});`);
-      const { before, ...call } = part;
-      this.call(call);
-      this.writer.line(
-        js`if (${runtime('written')}(${out}) === ${length}) ${out}.s = ${out}.s.slice(0, -${String(before.length)});`,
-      );
-      return;
-    }
-    if (part.skippable && this.resolved.hasRegions) {
-      this.writer.block(js`if (!${runtime('skips')}(${out})) {`, () => this.call({ ...part, skippable: false }));
-      return;
-    }
     if (part.recursive) {
       this.writer.mark(part.place);
       this.writer.line(js`${runtime('descend')}(${out});`);
@@ -298,17 +297,4 @@ class Generator {
         return this.names.constant(name.name);
     }
   }
-}
-
-/** So long may a line of generated code be, about. */
-const longestLine = 100;
-
-/** How long a piece of code is, about. */
-function lengthOf(code: Code): number {
-  let length = 3;
-  for (const token of code) {
-    if (typeof token === 'string') length += token.length;
-    else length += 'kind' in token ? token.name.length : token.code.length;
-  }
-  return length;
 }

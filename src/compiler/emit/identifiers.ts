@@ -1,10 +1,21 @@
 /** Which names a template’s own code uses. */
-import { continuesName, type TagItem, type TemplateNode, type TemplateTree } from '../../language/index.ts';
+import { clausesOf, continuesName, type TemplateTree, walk } from '../../language/index.ts';
 
 /** The code of all expressions and clauses of some files. */
 export function codeOf(trees: Iterable<TemplateTree>): string {
   const codes: string[] = [];
-  for (const tree of trees) addNodes(tree.children, tree.source, codes);
+  for (const { children, source } of trees) {
+    walk(children, {
+      element(element) {
+        // Clauses bind names too.
+        for (const { start, end } of clausesOf(element)) codes.push(source.slice(start, end));
+        return undefined;
+      },
+      expression({ code }) {
+        codes.push(code);
+      },
+    });
+  }
   return codes.join('\n');
 }
 
@@ -26,26 +37,4 @@ export function identifiersIn(code: string): ReadonlySet<string> {
 /** Letters beyond ASCII are taken for parts of words. */
 function isOfWord(code: number): boolean {
   return continuesName(code) || code >= 0x80;
-}
-
-function addNodes(nodes: readonly TemplateNode[], source: string, codes: string[]): void {
-  for (const node of nodes) {
-    if (node.kind === 'substitution') codes.push(node.expression.code);
-    if (node.kind !== 'element') continue;
-    for (const item of node.items) addItem(item, source, codes);
-    addNodes(node.children, source, codes);
-  }
-}
-
-function addItem(item: TagItem, source: string, codes: string[]): void {
-  switch (item.kind) {
-    case 'attribute':
-      for (const part of item.value ?? []) if (part.kind === 'substitution') codes.push(part.expression.code);
-      break;
-    case 'spread':
-      codes.push(item.expression.code);
-      break;
-    default:
-      codes.push(source.slice(item.start, item.end));
-  }
 }

@@ -1,11 +1,12 @@
 /** Compiled templates as ES modules, one for each folder, for projects that are built ahead. */
 import { builtFormat } from '../../page/index.ts';
 import { helperNames } from '../../runtime/index.ts';
+import { dataLiteral } from '../code.ts';
 import type { Compilation } from '../compilation.ts';
-import { dataLiteral } from '../parts.ts';
-import type { Template } from '../set/template-set.ts';
-import { functionName, type GeneratedModule, type GeneratedTemplate, generateModule } from './generate.ts';
+import type { Template } from '../set/template.ts';
+import { type GeneratedModule, type GeneratedTemplate, generateModule } from './generate.ts';
 import { type MappedPart, sourceMap } from './source-map.ts';
+import { functionName } from './unique-names.ts';
 
 export interface BuildOptions {
   /** The template’s file as the map of a module names it; both paths as given, the module’s below the built folder. */
@@ -87,7 +88,7 @@ interface Surroundings {
 
 function buildModule(path: string, templates: Template[], around: Surroundings): { code: string; map: string } {
   const { compilation, exported, options } = around;
-  const module = generateModule(templates.map((template) => compilation.resolve(template)));
+  const module = generateModule(templates.map((template) => compilation.lower(template)));
   let code = `${mark}\n${importLines(module, path, exported)}`;
   const parts = module.templates.map((generated): MappedPart => {
     const { template } = generated;
@@ -143,9 +144,9 @@ function description({ template, renderName }: GeneratedTemplate, compilation: C
 
 function indexModule(paths: string[], compilation: Compilation, { assets }: BuildOptions): string {
   const { templates } = compilation.set;
-  const imports = paths.map((path, index) => `import { templates as folder${index} } from '../${path}';\n`).join('');
-  const used = new Set(templates.flatMap((template) => [...compilation.resolve(template).used]));
-  const own = [...used].filter((name) => name !== 'context' && name !== 'slots' && !helperNames.includes(name)).sort();
+  const imports = paths.map((path, index) => `import { templates as folder${index} } from './${path}';\n`).join('');
+  const used = new Set(templates.flatMap((template) => compilation.helpersOf(template)));
+  const own = [...used].filter((name) => !helperNames.includes(name)).sort();
   const files = used.has('asset') && assets ? `  assets: new Map(${dataLiteral([...assets])}),\n` : '';
   return `${mark}
 ${imports}

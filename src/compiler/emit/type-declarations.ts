@@ -1,7 +1,7 @@
 /** What pages and partials take, as TypeScript: for `render`, `respond` and their like. */
 import type { Parameter } from '../../language/index.ts';
 import type { Compilation } from '../compilation.ts';
-import type { Template } from '../set/template-set.ts';
+import type { Template } from '../set/template.ts';
 
 /**
  * The text of `templates.d.ts`.

@@ -1,4 +1,5 @@
 /** Names in generated code. */
+import type { Template } from '../set/template.ts';
 import { identifiersIn } from './identifiers.ts';
 
 /** Gives names that do not clash with any identifier of the templates. One for each function, and one for the module around them. */
@@ -75,4 +76,11 @@ export class UniqueNames {
     }
     return given;
   }
+}
+
+/** `berth-card` → `berthCard`, `berths/list` → `berthsList`. */
+export function functionName(template: Template): string {
+  return template.name
+    .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
+    .replace(/[^\w$]|^(?=\d)/g, '_');
 }

@@ -2,10 +2,10 @@
 
 import { didYouMean, type Report } from '../../diagnostics/index.ts';
 import type { Attribute, Element, Spread } from '../../language/index.ts';
+import { type Code, commaList, js, propertyName, quietCode } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { type Code, commaList, js, propertyName } from '../parts.ts';
-import { declarationOf, type Template } from '../set/template-set.ts';
-import { quietCode, valueCode } from './attribute-text.ts';
+import { declarationOf, type Template } from '../set/template.ts';
+import { valueCode } from './attribute-text.ts';
 
 /** `show-price` → `showPrice`. */
 export function argumentName(attributeName: string): string {

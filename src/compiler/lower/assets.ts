@@ -2,7 +2,7 @@
 
 import type { Node } from 'acorn';
 import { decodeHTMLAttribute } from 'entities';
-import { didYouMean, type Span } from '../../diagnostics/index.ts';
+import { didYouMean, type Report, type Span } from '../../diagnostics/index.ts';
 import {
   type Attribute,
   attributeOf,
@@ -11,11 +11,18 @@ import {
   fixedValue,
   isSpace,
   skipSpace,
+  type TemplateNode,
   visit,
 } from '../../language/index.ts';
 import { assetPath, escapeText } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import type { Resolution } from './resolution.ts';
+
+/** The files of the project, and who is told of one that is missing. */
+export interface ProjectFiles {
+  /** Paths → URLs; missing where the project has none. */
+  assets: ReadonlyMap<string, string> | undefined;
+  report: Report;
+}
 
 /** Attributes of any element whose address may be that of a file. */
 const addresses: ReadonlySet<string> = new Set(['href', 'src', 'poster', 'xlink:href']);
@@ -32,16 +39,16 @@ export function namesFiles({ name }: Attribute): boolean {
  * The attribute with the addresses of its files, or the very same where it names none. Files that should be there and are not
  * are reported.
  */
-export function withAssets(element: Element, attribute: Attribute, at: Resolution): Attribute {
-  if (!at.assets || !attribute.value || !namesFiles(attribute)) return attribute;
+export function withAssets(element: Element, attribute: Attribute, project: ProjectFiles): Attribute {
+  if (!project.assets || !attribute.value || !namesFiles(attribute)) return attribute;
   const needed = needsFile(element, attribute.name);
-  if (attribute.name === 'style') return changeTexts(attribute, (text) => assetsOfStyle(text, attribute, at));
+  if (attribute.name === 'style') return changeTexts(attribute, (text) => assetsOfStyle(text, attribute, project));
   const isFixed = attribute.value.every((part) => part.kind === 'text');
   if (!isFixed) return attribute;
   if (addresses.has(attribute.name))
-    return changeTexts(attribute, (text) => assetAddress(text, needed ? attribute : undefined, at));
+    return changeTexts(attribute, (text) => assetAddress(text, needed ? attribute : undefined, project));
   return changeTexts(attribute, (text) =>
-    changeCandidates(text, (address) => assetAddress(address, needed ? attribute : undefined, at)),
+    changeCandidates(text, (address) => assetAddress(address, needed ? attribute : undefined, project)),
   );
 }
 
@@ -68,15 +75,15 @@ function changeCandidates(text: string, change: (address: string) => string): st
 }
 
 /** A style sheet with the addresses of its files in `url(…)` (CSS Values §4.5). */
-export function assetsOfStyle(css: string, place: Span, at: Resolution): string {
-  if (!at.assets) return css;
+export function assetsOfStyle(css: string, place: Span, project: ProjectFiles): string {
+  if (!project.assets) return css;
   let result = '';
   let copied = 0;
   const token = /url\(/gi;
   for (let found = token.exec(css); found; found = token.exec(css)) {
     const argument = urlArgument(css, token.lastIndex);
     if (!argument) continue;
-    const changed = assetAddress(argument.address, place, at);
+    const changed = assetAddress(argument.address, place, project);
     if (changed !== argument.address) {
       result += `${css.slice(copied, found.index)}url("${changed.replaceAll('"', '%22')}")`;
       copied = argument.end;
@@ -105,15 +112,15 @@ function endsBareAddress(character: string): boolean {
 }
 
 /** Reports `asset("…")` with the name of a file that is not there. */
-export function checkAssetCalls(expression: Expression, at: Resolution): void {
-  const { assets } = at;
+export function checkAssetCalls(expression: Expression, project: ProjectFiles): void {
+  const { assets } = project;
   if (!assets || !expression.code.includes('asset')) return;
   visit(expression.syntax, (node: Node & { callee?: Node & { name?: unknown }; arguments?: Node[] }) => {
     const [argument] = node.type === 'CallExpression' && node.callee?.name === 'asset' ? (node.arguments ?? []) : [];
     const path = (argument as { value?: unknown } | undefined)?.value;
     const named = typeof path === 'string' ? assetPath(path) : undefined;
     if (named && !assets.has(named.path))
-      at.report(
+      project.report(
         argument!,
         templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
       );
@@ -121,14 +128,14 @@ export function checkAssetCalls(expression: Expression, at: Resolution): void {
 }
 
 /** The address of the file that a relative address names; the same text where it names none. */
-function assetAddress(address: string, needed: Span | undefined, at: Resolution): string {
-  const { assets } = at;
+function assetAddress(address: string, needed: Span | undefined, project: ProjectFiles): string {
+  const { assets } = project;
   const named = assetPath(address);
   if (!assets || !named) return address;
   const found = assets.get(named.path);
   if (found !== undefined) return found + named.rest;
   if (needed)
-    at.report(
+    project.report(
       needed,
       templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
     );
@@ -168,4 +175,9 @@ function needsFile(element: Element, name: string): boolean {
     default:
       return false;
   }
+}
+
+/** Text of a style sheet with the URLs of its files. */
+export function withFilesInStyle(child: TemplateNode, project: ProjectFiles): TemplateNode {
+  return child.kind === 'text' ? { ...child, text: assetsOfStyle(child.text, child, project) } : child;
 }

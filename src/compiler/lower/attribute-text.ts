@@ -1,8 +1,7 @@
-/** Fixed text around values, and sums of code: what several places need. */
-import type { ConditionalExpression, LogicalExpression, Node, ParenthesizedExpression } from 'acorn';
+/** Fixed text around values, and values as text in code: what several places need. */
 import { decodeHTMLAttribute } from 'entities';
-import type { Expression, Substitution, Text } from '../../language/index.ts';
-import { type Code, joined, js, literal, runtime } from '../parts.ts';
+import type { Substitution, Text } from '../../language/index.ts';
+import { type Code, js, literal, runtime, sum } from '../code.ts';
 
 /** Fixed text of an attribute as it stands between double quotes, so that no character reference begins in it and ends in a value. */
 export function fixedAttributeText(text: string, beforeValue: boolean): string {
@@ -20,11 +19,6 @@ export function closeReference(text: string): string {
   return text.includes('&') ? text.replace(/&(?=#?[a-z0-9]*$)/i, '&amp;') : text;
 }
 
-/** Pieces of code with `+` between them. */
-export function sum(pieces: readonly Code[]): Code {
-  return pieces.length === 0 ? js`''` : joined(pieces, ' + ');
-}
-
 /** Text and values as one text in code, character references decoded: for what is used, not printed. */
 export function joinedText(value: ReadonlyArray<Text | Substitution>): Code {
   return sum(
@@ -34,29 +28,6 @@ export function joinedText(value: ReadonlyArray<Text | Substitution>): Code {
         : js`${runtime('plain')}(${part.expression})`,
     ),
   );
-}
-
-/** An expression whose value may be a promise that nobody waits for, as code that sees to it that it ends nothing. */
-export function quietCode(expression: Expression): Code {
-  return mayMake(expression.syntax) ? js`${runtime('quiet')}(${expression})` : js`${expression}`;
-}
-
-/** Whether a call or a field, which a function may stand behind, gives the value. Promises of the data itself are quiet. */
-function mayMake(node: Node): boolean {
-  switch (node.type) {
-    case 'CallExpression':
-    case 'MemberExpression':
-    case 'ChainExpression':
-      return true;
-    case 'LogicalExpression':
-      return mayMake((node as LogicalExpression).left) || mayMake((node as LogicalExpression).right);
-    case 'ConditionalExpression':
-      return mayMake((node as ConditionalExpression).consequent) || mayMake((node as ConditionalExpression).alternate);
-    case 'ParenthesizedExpression':
-      return mayMake((node as ParenthesizedExpression).expression);
-    default:
-      return false;
-  }
 }
 
 /** As `joinedText`; a value alone is handed over as it is. */

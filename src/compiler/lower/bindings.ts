@@ -1,38 +1,36 @@
 /** `(bind form)` and `(errors path)`. */
 
-import { attributeOf, type Clause } from '../../language/index.ts';
+import { attributeOf, type Clause, type Element, isContent } from '../../language/index.ts';
+import { js, literal, local, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { type Code, fixed, js, literal, local, type Part, print, runtime } from '../parts.ts';
+import { fixed, type Part, print } from '../parts.ts';
 import { joinedText } from './attribute-text.ts';
-import { isContent } from './fills.ts';
-import { type Completion, type Resolution, use, useValues } from './resolution.ts';
-import type { Branch } from './siblings.ts';
+import type { Completion, Place } from './place.ts';
 
 /** Everything inside is bound to the form. */
-export function resolveBind(
+export function lowerBind(
   clause: Extract<Clause, { kind: 'bind' }>,
-  at: Resolution,
-  inside: (inner: Resolution) => Part[],
+  at: Place,
+  inside: (inner: Place) => Part[],
 ): Part[] {
-  const name = local('bound', ++at.count.names);
-  const value = js`${runtime('bound')}(${use(clause.form, at)})`;
+  const name = local('bound', ++at.whole.count.names);
+  const value = js`${runtime('bound')}(${clause.form})`;
   return [{ kind: 'const', name, value, parts: inside({ ...at, bound: name }), place: clause.form }];
 }
 
 /** The element is shown only with errors; it gets the id that the control points to, and where it is empty it prints them. */
-export function resolveErrors(
+export function lowerErrors(
   clause: Extract<Clause, { kind: 'errors' }>,
-  branch: Branch,
-  at: Resolution,
-  inside: (inner: Resolution, branch: Branch) => Part[],
+  element: Element,
+  at: Place,
+  inside: (inner: Place) => Part[],
 ): Part[] {
   const { bound } = at;
   if (!bound) {
-    at.report(clause, templateDiagnostic('missing-bind'));
+    at.whole.report(clause, templateDiagnostic('missing-bind'));
     return [];
   }
-  const { element } = branch;
-  const name = pathCode(clause, at);
+  const name = joinedText(clause.path);
   const hasId = attributeOf(element, 'id') !== undefined;
   const completion: Completion = {
     attributes: hasId
@@ -42,16 +40,10 @@ export function resolveErrors(
       ? undefined
       : print(js`${runtime('printErrors')}(${bound}, ${name}, errors, ${literal(element.name)})`),
   };
-  const inner: Resolution = {
+  const inner: Place = {
     ...at,
-    scope: at.scope.with(['errors']),
     completions: new Map([...at.completions, [element, completion]]),
   };
-  const shown: Part = { kind: 'if', branches: [{ condition: js`errors.length > 0`, parts: inside(inner, branch) }] };
+  const shown: Part = { kind: 'if', branches: [{ condition: js`errors.length > 0`, parts: inside(inner) }] };
   return [{ kind: 'const', name: 'errors', value: js`${bound}.errorsAt(${name})`, parts: [shown], place: clause }];
-}
-
-function pathCode(clause: Extract<Clause, { kind: 'errors' }>, at: Resolution): Code {
-  useValues({ value: clause.path }, at);
-  return joinedText(clause.path);
 }

@@ -1,54 +1,61 @@
 /** Calls of templates: `<berth-card berth=${b}>…</berth-card>`. */
 
 import { didYouMean } from '../../diagnostics/index.ts';
-import { attributeOf, type Element } from '../../language/index.ts';
+import { attributeOf, clausesOf, type Element, isCallName, isContent } from '../../language/index.ts';
+import { type Code, js } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { js, type Part } from '../parts.ts';
+import { isSlot } from '../set/slots.ts';
+import type { Template } from '../set/template.ts';
 import { argumentsCode } from './arguments.ts';
-import { collectFills } from './fills.ts';
-import { holdsNoRegion } from './regions.ts';
-import { type Resolution, useValues } from './resolution.ts';
+import type { SlotOwner } from './fills.ts';
+import type { Place } from './place.ts';
 
-/** The part for a call. */
-export function resolveCall(element: Element, at: Resolution): Part[] {
-  const template = at.set.partials.get(element.name);
+/** A call of a template that exists: what it passes. */
+export interface Call {
+  template: Template;
+  values: Code;
+  /** Whose slots the children of the call fill. */
+  owner: SlotOwner;
+}
+
+/** Reads a call; `undefined` where there is no such template, which is reported. */
+export function readCall(element: Element, at: Place): Call | undefined {
+  const { set, report, sources } = at.whole;
+  const { name } = element;
+  const template = set.partials.get(name);
   if (!template) {
-    const name = element.name;
-    at.report(
-      { start: element.start + 1, end: element.start + 1 + name.length },
-      templateDiagnostic('unknown-template', { name, nearest: didYouMean(name, at.set.partials.keys()) }),
-    );
-    at.nodes(element.children, at);
-    return [];
+    const span = { start: element.start + 1, end: element.start + 1 + name.length };
+    report(span, templateDiagnostic('unknown-template', { name, nearest: didYouMean(name, set.partials.keys()) }));
+    return undefined;
   }
   const items = element.items
     .filter((item) => item.kind === 'attribute' || item.kind === 'spread')
     .filter((item) => !isFillName(element, item, at));
-  for (const item of items) useValues(item, at);
   // It may fall to the attributes that the template hands on.
   if (items.some((item) => item.kind === 'attribute' && item.name === 'style'))
-    at.sources.add('style-src-attr', "'unsafe-inline'");
+    sources.add('style-src-attr', "'unsafe-inline'");
   // The library’s own fields take the form that is bound around them.
   const isOwn =
     template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');
   const handedOn = at.bound && isOwn ? js`${at.bound}` : undefined;
-  const values = argumentsCode(items, template, element.startTag, at.report, handedOn);
-  const fills = collectFills(element.children, { name: template.name, slots: at.set.openSlots(template) }, at);
-  at.calls.add(template);
-  return [
-    {
-      kind: 'call',
-      template,
-      recursive: at.recursive.has(template),
-      values,
-      fills,
-      place: element.startTag,
-      skippable: holdsNoRegion([element], at.set),
-    },
-  ];
+  const values = argumentsCode(items, template, element.startTag, report, handedOn);
+  return { template, values, owner: { name: template.name, slots: set.openSlots(template) } };
 }
 
 /** `slot="…"` on a call that itself fills a slot is not an argument. */
-function isFillName(element: Element, item: Element['items'][number], at: Resolution): boolean {
-  return at.fillElements.has(element) && item === attributeOf(element, 'slot');
+function isFillName(element: Element, item: Element['items'][number], at: Place): boolean {
+  return at.whole.fillElements.has(element) && item === attributeOf(element, 'slot');
+}
+
+/** The template that an element calls. */
+export function calledTemplate({ name }: Element, { whole: { set } }: Place): Template | undefined {
+  return isCallName(name) && !set.isBrowserElement(name) ? set.partials.get(name) : undefined;
+}
+
+/** Whether a template holds nothing but elements that may be left out. */
+export function mayPrintNothing(template: Template): boolean {
+  return template.body.filter(isContent).every((node) => {
+    if (node.kind !== 'element') return false;
+    return isSlot(node) || clausesOf(node).some(({ kind }) => kind === 'if' || kind === 'for' || kind === 'errors');
+  });
 }

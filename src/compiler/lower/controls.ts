@@ -1,30 +1,28 @@
 /** Forms, controls, labels and options: what is completed at run time besides what the author wrote. */
 
 import { decodeHTMLAttribute } from 'entities';
-import { type Attribute, attributeOf, type Element, fixedValue } from '../../language/index.ts';
-import { templateDiagnostic } from '../diagnostics.ts';
+import { type Attribute, attributeOf, type Element, fixedValue, isContent, keyword } from '../../language/index.ts';
 import {
   type Code,
   commaList,
   constant,
-  fixed,
   js,
   literal,
   local,
   type Name,
   out,
-  type Part,
-  print,
   propertyName,
   runtime,
-} from '../parts.ts';
-import { joinedText, sum, valueCode } from './attribute-text.ts';
-import { isContent } from './fills.ts';
-import { addressCode, reportScheme } from './places.ts';
-import { type Completion, type Resolution, use, useValues } from './resolution.ts';
+  sum,
+} from '../code.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import { fixed, type Part, print } from '../parts.ts';
+import { joinedText, valueCode } from './attribute-text.ts';
+import type { Completion, Place } from './place.ts';
+import { addressCode, reportScheme } from './url-places.ts';
 
 /** What an element is completed with, if anything. */
-export function completionOf(element: Element, at: Resolution): Completion | undefined {
+export function completionOf(element: Element, at: Place): Completion | undefined {
   const own = at.completions.get(element);
   const special = element.namespace === 'html' ? specialCompletion(element, at) : nonceCompletion(element);
   if (!own || !special) return own ?? special;
@@ -33,7 +31,7 @@ export function completionOf(element: Element, at: Resolution): Completion | und
   return { ...special, ...own, attributes, wrap };
 }
 
-function specialCompletion(element: Element, at: Resolution): Completion | undefined {
+function specialCompletion(element: Element, at: Place): Completion | undefined {
   const nonce = nonceCompletion(element);
   if (nonce) return nonce;
   switch (element.name) {
@@ -41,7 +39,7 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
       return formCompletion(element, at);
     case 'head':
       return {
-        start: at.set.hasLateContent ? [{ kind: 'run', code: js`${runtime('printWayBack')}(${out})` }] : [],
+        start: at.whole.set.hasLateContent ? [{ kind: 'run', code: js`${runtime('printWayBack')}(${out})` }] : [],
         after: [{ kind: 'run', code: js`${runtime('closeHead')}(${out})` }],
       };
     case 'body':
@@ -50,11 +48,11 @@ function specialCompletion(element: Element, at: Resolution): Completion | undef
         after: [{ kind: 'run', code: js`${runtime('closeBody')}(${out})` }],
       };
     case 'base':
-      return baseCompletion(element, at);
+      return baseCompletion(element);
     case 'button':
-      return submitterCompletion(element, at);
+      return submitterCompletion(element);
     case 'input':
-      return controlCompletion(element, at) ?? submitterCompletion(element, at);
+      return controlCompletion(element, at) ?? submitterCompletion(element);
     case 'select':
     case 'textarea':
       return controlCompletion(element, at);
@@ -81,20 +79,17 @@ function takesNonce(element: Element): boolean {
 }
 
 /** A form that posts: its action and method are written at run time, and hidden fields stand at its end. */
-function formCompletion(element: Element, at: Resolution): Completion | undefined {
+function formCompletion(element: Element, at: Place): Completion | undefined {
   const action = attributeOf(element, 'action');
   const method = attributeOf(element, 'method');
-  const fixedMethod = fixedValue(method)?.trim().toLowerCase();
+  const fixedMethod = keywordOf(method);
   if (fixedMethod === '' || fixedMethod === 'get' || fixedMethod === 'dialog' || !method) return undefined;
   const spread = element.items.find((item) => item.kind === 'spread');
-  if (spread) at.report(spread, templateDiagnostic('refused-form-spread'));
-  useValues(action, at);
-  useValues(method, at);
-  reportScheme(action, at.schemes, at.report);
+  if (spread) at.whole.report(spread, templateDiagnostic('refused-form-spread'));
+  reportScheme(action, at.whole.schemes, at.whole.report);
   const address = addressCode(action) ?? 'undefined';
   const form = at.bound ?? 'undefined';
   const id = attributeOf(element, 'id');
-  useValues(id, at);
   const idCode = id ? textCode(id) : 'undefined';
   // Of several attributes of one name the first counts, also where the others stand before those that are written here.
   const replaced = element.items.filter(
@@ -110,10 +105,9 @@ function formCompletion(element: Element, at: Resolution): Completion | undefine
 }
 
 /** A button that may send its form elsewhere, or as a query; it may stand outside of the form. */
-function submitterCompletion(element: Element, at: Resolution): Completion | undefined {
+function submitterCompletion(element: Element): Completion | undefined {
   if (!decidesCourse(element)) return undefined;
   const [form, action, method] = ['form', 'formaction', 'formmethod'].map((name) => attributeOf(element, name));
-  for (const attribute of [form, action, method]) useValues(attribute, at);
   const texts = [form, method].map((attribute) => (attribute ? textCode(attribute) : 'undefined'));
   const address = addressCode(action) ?? (action ? js`''` : 'undefined');
   return { before: print(js`${runtime('noteSubmitter')}(${out}, ${texts[0]!}, ${address}, ${texts[1]!})`) };
@@ -126,11 +120,10 @@ function decidesCourse(element: Element): boolean {
 }
 
 /** The `<base>` of the document, by which relative addresses lead elsewhere. */
-function baseCompletion(element: Element, at: Resolution): Completion | undefined {
+function baseCompletion(element: Element): Completion | undefined {
   const attribute = attributeOf(element, 'href');
   const address = addressCode(attribute);
   if (!address || element.items.some((item) => item.kind === 'spread')) return undefined;
-  useValues(attribute, at);
   return { before: print(js`${runtime('noteBase')}(${out}, ${address})`) };
 }
 
@@ -142,13 +135,12 @@ function textCode(attribute: Attribute): Code {
 /** Types of `<input>` that hold no value of a form. */
 const buttonTypes = new Set(['submit', 'button', 'image', 'reset']);
 
-function controlCompletion(element: Element, at: Resolution): Completion | undefined {
+function controlCompletion(element: Element, at: Place): Completion | undefined {
   const name = attributeOf(element, 'name');
-  const type = fixedValue(attributeOf(element, 'type'))?.trim().toLowerCase();
+  const type = keywordOf(attributeOf(element, 'type'));
   if (!at.bound || !name || (element.name === 'input' && type !== undefined && buttonTypes.has(type))) return undefined;
-  useValues(name, at);
-  const control = local('control', ++at.count.names);
-  const written = writtenCode(element, at);
+  const control = local('control', ++at.whole.count.names);
+  const written = writtenCode(element);
   const value = isFixed(element)
     ? js`${runtime('controlAt')}(${out}, ${at.bound}, ${siteOf(element, name, written, at)})`
     : js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
@@ -170,46 +162,43 @@ function isFixed(element: Element): boolean {
 }
 
 /** The constant for a control with fixed attributes. */
-function siteOf(element: Element, name: Attribute, written: Code, at: Resolution): Name {
-  const site = constant('site', ++at.count.names);
+function siteOf(element: Element, name: Attribute, written: Code, at: Place): Name {
+  const site = constant('site', ++at.whole.count.names);
   const value = js`${runtime('controlSite')}(${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
-  at.hoisted.push({ name: site, value });
+  at.whole.hoisted.push({ name: site, value });
   return site;
 }
 
 /** The attributes that the author wrote, as a record. */
-function writtenCode(element: Element, at: Resolution): Code {
+function writtenCode(element: Element): Code {
   const entries = element.items.flatMap((item): Code[] => {
-    if (item.kind === 'spread') return [js`...${use(item.expression, at)}`];
+    if (item.kind === 'spread') return [js`...${item.expression}`];
     if (item.kind !== 'attribute' || item.name === 'name') return [];
-    useValues(item, at);
     return [js`${propertyName(item.name)}: ${item.value ? valueCode(item.value) : 'true'}`];
   });
   return entries.length === 0 ? js`{}` : js`{ ${commaList(entries)} }`;
 }
 
-function labelCompletion(element: Element, at: Resolution): Completion | undefined {
+function labelCompletion(element: Element, at: Place): Completion | undefined {
   const target = attributeOf(element, 'for');
   if (!at.bound || !target?.value) return undefined;
-  useValues(target, at);
   const attributes = [fixed(' for="'), ...print(targetCode(target, at.bound, at)), fixed('"')];
   return { dropped: new Set([target]), attributes };
 }
 
 /** The id that a label points to, escaped. */
-function targetCode(target: Attribute, bound: Name, at: Resolution): Code {
+function targetCode(target: Attribute, bound: Name, at: Place): Code {
   const name = valueCode(target.value ?? []);
   if (fixedValue(target) === undefined) return js`${runtime('labelFor')}(${bound}, ${name})`;
-  const site = constant('label', ++at.count.names);
-  at.hoisted.push({ name: site, value: js`${runtime('fieldSite')}(${name})` });
+  const site = constant('label', ++at.whole.count.names);
+  at.whole.hoisted.push({ name: site, value: js`${runtime('fieldSite')}(${name})` });
   return js`${bound}.targetOf(${site})`;
 }
 
 /** An option that the author wrote inside a bound `<select>`. */
-function optionCompletion(element: Element, at: Resolution): Completion | undefined {
+function optionCompletion(element: Element, at: Place): Completion | undefined {
   if (!at.select || attributeOf(element, 'selected')) return undefined;
   const value = attributeOf(element, 'value');
-  useValues(value, at);
   const text = element.children.map((child) => {
     if (child.kind === 'substitution') return js`${runtime('plain')}(${child.expression})`;
     return js`${literal(child.kind === 'text' ? decodeHTMLAttribute(child.text) : '')}`;
@@ -217,4 +206,10 @@ function optionCompletion(element: Element, at: Resolution): Completion | undefi
   // Without a value an option’s text counts, its white space stripped and collapsed (HTML §4.10.10).
   const submitted = value ? valueCode(value.value ?? []) : js`(${sum(text)}).trim().replace(/\\s+/g, ' ')`;
   return { attributes: print(js`(${at.select}.isChosen(String(${submitted})) ? ' selected' : '')`) };
+}
+
+/** The fixed keyword of an attribute; `undefined` where it is missing or has a substitution. */
+function keywordOf(attribute: Attribute | undefined): string | undefined {
+  const text = fixedValue(attribute);
+  return text === undefined ? undefined : keyword(text);
 }

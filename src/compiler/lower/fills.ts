@@ -1,24 +1,24 @@
 /** What stands between the tags of a call, or in a page around which a layout stands: which of it fills which slot. */
 
-import { didYouMean, type Span } from '../../diagnostics/index.ts';
+import { didYouMean } from '../../diagnostics/index.ts';
 import {
   attributeOf,
-  type Clause,
   clauseOf,
   clausesOf,
   type Element,
   fixedValue,
   isBlankText,
+  isContent,
   type Parameter,
   type TemplateNode,
+  trimBlock,
 } from '../../language/index.ts';
+import { type Code, commaList, fills, joined, js, literal, quietCode } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { type Code, commaList, type FillPart, fills, fixed, joined, js, literal } from '../parts.ts';
+import { placeOfClause } from '../set/placed-elements.ts';
 import { isSlot, slotName } from '../set/slots.ts';
-import { quietCode } from './attribute-text.ts';
-import { type Resolution, use } from './resolution.ts';
+import type { Place } from './place.ts';
 import { companionClause, mostAlternatives } from './siblings.ts';
-import { shedEnd, shedFirstLines, shedLastLines, shedStart } from './white-space.ts';
 
 /** One element that fills a slot, under the conditions of the groups around it. */
 interface Filling {
@@ -36,15 +36,23 @@ export interface SlotOwner {
   slots: ReadonlySet<string>;
 }
 
-/** The fills that `nodes` make for the slots of `owner`. */
-export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Resolution): FillPart[] {
+/** What fills one slot: elements, each under its condition. */
+export interface SlotFill {
+  slot: string;
+  /** What the slot gives. */
+  takes: readonly Parameter[];
+  pieces: Array<{ condition: Code | undefined; nodes: TemplateNode[]; isAlternative: boolean }>;
+}
+
+/** What `nodes` fill the slots of `owner` with. */
+export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Place): SlotFill[] {
   const fillings: Filling[] = [];
   const rest = takeFillings(nodes, owner, undefined, at, fillings);
   const content = trimBlock(rest);
   if (content.some(isContent)) {
     if (!owner.slots.has('default')) {
       const first = content.find(isContent)!;
-      at.report(
+      at.whole.report(
         { start: first.start, end: first.kind === 'element' ? first.startTag.end : first.end },
         templateDiagnostic('unknown-slot', { name: 'default', owner: owner.name, nearest: undefined }),
       );
@@ -52,13 +60,14 @@ export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Resolu
     const condition = forwardCondition(content);
     fillings.push({ slot: 'default', nodes: content, condition, takes: [], isAlternative: false });
   }
-  const bySlot = new Map<string, Filling[]>();
-  for (const filling of fillings) {
-    const others = bySlot.get(filling.slot);
-    if (others) others.push(filling);
-    else bySlot.set(filling.slot, [filling]);
+  const bySlot = new Map<string, SlotFill>();
+  for (const { slot, takes, ...piece } of fillings) {
+    const fill = bySlot.get(slot) ?? { slot, takes, pieces: [] };
+    bySlot.set(slot, fill);
+    fill.pieces.push(piece);
+    if (fill.takes.length === 0) fill.takes = takes;
   }
-  return [...bySlot].map(([slot, ones]) => fillPart(slot, ones, at));
+  return [...bySlot.values()];
 }
 
 /** Takes the elements with `slot` out of a list of nodes, also out of groups with conditions, and gives back the rest. */
@@ -66,7 +75,7 @@ function takeFillings(
   nodes: TemplateNode[],
   owner: SlotOwner,
   condition: Code | undefined,
-  at: Resolution,
+  at: Place,
   fillings: Filling[],
 ): TemplateNode[] {
   const rest: TemplateNode[] = [];
@@ -84,7 +93,7 @@ function takeFillings(
       continue;
     }
     if (awaiting && companionClause(node)) {
-      at.fillElements.add(node);
+      at.whole.fillElements.add(node);
       awaiting.nodes.push(node);
       dropSpace(rest);
       continue;
@@ -95,13 +104,13 @@ function takeFillings(
     const slot = attributeOf(node, 'slot');
     if (slot) {
       const name = fixedValue(slot);
-      if (name === undefined) at.report(slot, templateDiagnostic('refused-slot-name'));
+      if (name === undefined) at.whole.report(slot, templateDiagnostic('refused-slot-name'));
       else addFilling(node, name || 'default', both(condition, own.condition), owner, at, fillings);
       if (clauseOf(node, 'await')) awaiting = fillings.at(-1);
       dropSpace(rest);
     } else if (isFillGroup(node)) {
       if ((['for', 'let', 'await'] as const).some((kind) => clauseOf(node, kind)))
-        at.report(node.startTag, templateDiagnostic('refused-slot-clause'));
+        at.whole.report(node.startTag, templateDiagnostic('refused-slot-clause'));
       takeFillings(node.children, owner, both(condition, own.condition), at, fillings);
       dropSpace(rest);
     } else {
@@ -116,23 +125,23 @@ function addFilling(
   slot: string,
   condition: Code | undefined,
   owner: SlotOwner,
-  at: Resolution,
+  at: Place,
   fillings: Filling[],
 ): void {
   const open = owner.slots;
   if (!open.has(slot)) {
     const named = [...open].filter((name) => name !== 'default');
-    at.report(
+    at.whole.report(
       attributeOf(element, 'slot')!,
       templateDiagnostic('unknown-slot', { name: slot, owner: owner.name, nearest: didYouMean(slot, named) }),
     );
   }
-  at.fillElements.add(element);
+  at.whole.fillElements.add(element);
   const takes = clauseOf(element, 'takes')?.parameters ?? [];
   // The conditions decide about the fill, so on the element they do nothing any more; an empty (let) keeps their place.
   const items = element.items.map((item) => (decidesFill.has(item.kind) ? placeOfClause(item) : item));
   const printed: Element = { ...element, items };
-  at.fillElements.add(printed);
+  at.whole.fillElements.add(printed);
   const isPlainTemplate =
     element.name === 'template' && clausesOf(element).every((clause) => decidesFill.has(clause.kind));
   const nodes = isPlainTemplate ? trimBlock(element.children) : [printed];
@@ -151,24 +160,6 @@ function forwardCondition(nodes: TemplateNode[]): Code | undefined {
 }
 
 const decidesFill: ReadonlySet<string> = new Set(['if', 'else-if', 'else', 'takes']);
-
-/** A clause that has been taken into account already: it prints nothing, and neither does its text. */
-export function placeOfClause({ start, end }: Span): Clause {
-  return { kind: 'let', bindings: [], start, end };
-}
-
-function fillPart(slot: string, fillings: Filling[], at: Resolution): FillPart {
-  const takes = fillings.find((filling) => filling.takes.length > 0)?.takes ?? [];
-  const inner = { ...at, inFill: true, scope: at.scope.with(takes.map((parameter) => parameter.name)) };
-  for (const parameter of takes) if (parameter.fallback) use(parameter.fallback, inner);
-  const pieces = fillings.map((filling, index) => {
-    const parts = at.nodes(filling.nodes, inner);
-    // Several elements for one slot stand on lines of their own.
-    const follows = index > 0 && !filling.isAlternative;
-    return { condition: filling.condition, parts: follows ? [fixed('\n'), ...parts] : parts };
-  });
-  return { slot, takes: takes.length > 0 ? parameterPattern(takes) : undefined, pieces };
-}
 
 /** `{ berth, compact = false, ...rest }` */
 export function parameterPattern(parameters: readonly Parameter[]): Code {
@@ -189,21 +180,15 @@ function isFillGroup(element: Element): boolean {
   );
 }
 
-function ownCondition(
-  element: Element,
-  earlier: Code[],
-  at: Resolution,
-): { condition: Code | undefined; earlier: Code[] } {
-  const isFill = attributeOf(element, 'slot') !== undefined || isFillGroup(element);
+function ownCondition(element: Element, earlier: Code[], at: Place): { condition: Code | undefined; earlier: Code[] } {
   for (const clause of clausesOf(element)) {
     if (clause.kind !== 'if' && clause.kind !== 'else-if' && clause.kind !== 'else') continue;
     if (earlier.length >= mostAlternatives) {
-      at.report(clause, templateDiagnostic('too-many-alternatives', { limit: mostAlternatives }));
+      at.whole.report(clause, templateDiagnostic('too-many-alternatives', { limit: mostAlternatives }));
       return { condition: undefined, earlier };
     }
     const none = clause.kind === 'if' ? [] : earlier.map((condition) => js`!${condition}`);
-    const own =
-      clause.kind === 'else' ? [] : [js`(${quietCode(isFill ? use(clause.condition, at) : clause.condition)})`];
+    const own = clause.kind === 'else' ? [] : [js`(${quietCode(clause.condition)})`];
     const condition = [...none, ...own].reduce<Code | undefined>(both, undefined);
     return { condition: condition ?? js`true`, earlier: clause.kind === 'if' ? own : [...earlier, ...own] };
   }
@@ -215,59 +200,8 @@ function both(first: Code | undefined, second: Code | undefined): Code | undefin
   return js`${first} && ${second}`;
 }
 
-/** Only white space and comments do not fill. */
-export function isContent(node: TemplateNode): boolean {
-  return !(node.kind === 'comment' || (node.kind === 'text' && isBlankText(node.text)));
-}
-
 /** White space around a fill goes with it. */
 function dropSpace(nodes: TemplateNode[]): void {
   const last = nodes.at(-1);
   if (last?.kind === 'text' && isBlankText(last.text)) nodes.pop();
-}
-
-/** Content on lines of its own sheds the blank lines at its start and end; white space on one line is meant. */
-export function trimBlock(nodes: TemplateNode[]): TemplateNode[] {
-  return trim(nodes, shedFirstLines, shedLastLines);
-}
-
-/** Blank space at the start and the end of a called template is shed. */
-export function trimBlank(nodes: TemplateNode[]): TemplateNode[] {
-  return trim(nodes, shedStart, shedEnd);
-}
-
-/** As `trimBlank`, at the start only. */
-export function trimStart(nodes: TemplateNode[]): TemplateNode[] {
-  return trim(nodes, shedStart, (text) => text);
-}
-
-type Shed = (text: string) => string;
-
-function trim(nodes: TemplateNode[], start: Shed, end: Shed): TemplateNode[] {
-  let first = 0;
-  let last = nodes.length;
-  let firstText: TemplateNode | undefined;
-  for (; first < last; first++) {
-    const node = nodes[first]!;
-    if (node.kind !== 'text') break;
-    const text = start(node.text);
-    if (text !== '') {
-      if (text !== node.text) firstText = { ...node, text, start: node.end - text.length };
-      break;
-    }
-    if (node.text === '') break;
-  }
-  const trimmed = nodes.slice(first);
-  if (firstText) trimmed[0] = firstText;
-  for (last = trimmed.length; last > 0; last--) {
-    const node = trimmed[last - 1]!;
-    if (node.kind !== 'text') break;
-    const text = end(node.text);
-    if (text !== '') {
-      if (text !== node.text) trimmed[last - 1] = { ...node, text, end: node.start + text.length };
-      break;
-    }
-    if (node.text === '') break;
-  }
-  return trimmed.slice(0, last);
 }

@@ -1,12 +1,13 @@
 /** `<script type="application/json">` and its kin: values as JSON, or as part of a JSON string (RFC 8259 §7). */
 
-import { attributeOf, type Element, fixedValue } from '../../language/index.ts';
+import { attributeOf, type Element, fixedValue, keyword } from '../../language/index.ts';
+import { js, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { js, type Part, runtime } from '../parts.ts';
-import { type Resolution, use } from './resolution.ts';
+import type { Part } from '../parts.ts';
+import type { Place } from './place.ts';
 
 /** The content of such a script. With each substitution read as 0 it must be JSON, so that its structure is fixed. */
-export function resolveJSONScript(element: Element, at: Resolution): Part[] {
+export function lowerJSONScript(element: Element, at: Place): Part[] {
   const parts: Part[] = [];
   const isCode = isImportMap(element);
   let standIn = '';
@@ -22,8 +23,8 @@ export function resolveJSONScript(element: Element, at: Resolution): Part[] {
       standIn += '0';
       const name = isCode ? 'trustedJSONValue' : inString ? 'jsonStringPart' : 'jsonValue';
       if (isCode && inString)
-        at.report(child, templateDiagnostic('refused-code-url', { what: 'an address of an import map' }));
-      parts.push({ kind: 'value', code: js`${runtime(name)}(${use(child.expression, at)})` });
+        at.whole.report(child, templateDiagnostic('refused-code-url', { what: 'an address of an import map' }));
+      parts.push({ kind: 'value', code: js`${runtime(name)}(${child.expression})` });
     }
   }
   if (holdsValue) checkJSON(standIn, element, at);
@@ -32,15 +33,15 @@ export function resolveJSONScript(element: Element, at: Resolution): Part[] {
 
 /** Whether a script says where modules are loaded from (HTML §4.12.1.1, “importmap”). */
 export function isImportMap(element: Element): boolean {
-  return element.name === 'script' && fixedValue(attributeOf(element, 'type'))?.trim().toLowerCase() === 'importmap';
+  return element.name === 'script' && keyword(fixedValue(attributeOf(element, 'type')) ?? '') === 'importmap';
 }
 
-function checkJSON(text: string, element: Element, at: Resolution): void {
+function checkJSON(text: string, element: Element, at: Place): void {
   try {
     JSON.parse(text);
   } catch (error) {
     if (!(error instanceof SyntaxError)) throw error;
-    at.report(element.startTag, templateDiagnostic('invalid-json-script', { reason: error.message }));
+    at.whole.report(element.startTag, templateDiagnostic('invalid-json-script', { reason: error.message }));
   }
 }
 

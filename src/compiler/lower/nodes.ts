@@ -6,53 +6,65 @@ import {
   clauseOf,
   clausesOf,
   type Element,
-  type Expression,
   fixedValue,
   isCallName,
   isJSONScriptType,
   type TemplateNode,
 } from '../../language/index.ts';
+import { js, quietCode, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { addParts, addText, type Code, fixed, js, literal, out, type Part, runtime } from '../parts.ts';
+import { addParts, addText, type FillPart, fixed, type Part } from '../parts.ts';
 import { isFixedElement } from '../set/placed-elements.ts';
+import { holdsNoRegion } from '../set/regions-within.ts';
 import { belongsToBrowser, isSlot, isSlotElement } from '../set/slots.ts';
-import type { Template } from '../set/template-set.ts';
-import { assetsOfStyle } from './assets.ts';
-import { closeReference, quietCode } from './attribute-text.ts';
-import { resolveBind, resolveErrors } from './bindings.ts';
-import { resolveCall } from './calls.ts';
+import { withFilesInStyle } from './assets.ts';
+import { closeReference } from './attribute-text.ts';
+import { lowerBind, lowerErrors } from './bindings.ts';
+import { calledTemplate, mayPrintNothing, readCall } from './calls.ts';
+import { isInPlace } from './clause-places.ts';
 import { completionOf } from './controls.ts';
-import { isContent, trimStart } from './fills.ts';
-import { isGroup, resolveGroup } from './groups.ts';
-import { resolveJSONScript } from './json-scripts.ts';
+import { collectFills, parameterPattern, type SlotFill } from './fills.ts';
+import { contentOfGroup, isGroup } from './groups.ts';
+import { lowerJSONScript } from './json-scripts.ts';
 import { noteSources } from './page-sources.ts';
-import { holdsNoRegion, regionCompletion } from './regions.ts';
-import { binding, type Completion, type Resolution, use } from './resolution.ts';
-import { type Branch, groupSiblings, needsGroups } from './siblings.ts';
-import { resolveSlot } from './slot-parts.ts';
-import { resolveStartTag } from './tags.ts';
+import type { Completion, Place } from './place.ts';
+import { regionCompletion } from './regions.ts';
+import { type Branch, groupSiblings, needsGroups, printedText, withoutSpace } from './siblings.ts';
+import { slotParts } from './slot-parts.ts';
+import { endTagOf, lowerStartTag } from './tags.ts';
 import { refusesText } from './text-refusals.ts';
+import { textValue } from './values.ts';
 
-/** Resolves the nodes of a template’s body or of an element. */
-export function resolveNodes(nodes: readonly TemplateNode[], at: Resolution): Part[] {
+/** Lowers the nodes of a template’s body or of an element. */
+export function lowerNodes(nodes: readonly TemplateNode[], at: Place): Part[] {
   const parts: Part[] = [];
   addNodes(nodes, at, parts);
   return parts;
 }
 
-function addNodes(nodes: readonly TemplateNode[], at: Resolution, parts: Part[]): void {
+/** Lowers what fills one slot. */
+export function lowerFill({ slot, takes, pieces }: SlotFill, at: Place): FillPart {
+  const fill = { showsInherited: false };
+  const lowered = pieces.map(({ condition, nodes, isAlternative }, index) => {
+    const parts = lowerNodes(nodes, { ...at, fill });
+    // Several elements for one slot are on lines of their own.
+    const follows = index > 0 && !isAlternative;
+    return { condition, parts: follows ? [fixed('\n'), ...parts] : parts };
+  });
+  return { slot, takes: takes.length > 0 ? parameterPattern(takes) : undefined, pieces: lowered, ...fill };
+}
+
+function addNodes(nodes: readonly TemplateNode[], at: Place, parts: Part[]): void {
   const inner = at.startsLine ? { ...at, startsLine: false } : at;
   if (!needsGroups(nodes)) {
-    for (let index = 0; index < nodes.length; index++) {
-      addNode(nodes[index]!, nodes[index + 1]?.kind === 'substitution', inner, parts);
-    }
+    for (const [index, node] of nodes.entries()) addNode(node, nodes[index + 1]?.kind === 'substitution', inner, parts);
     return;
   }
-  const siblings = groupSiblings(nodes, at.template.tree.source, at.report);
+  const siblings = groupSiblings(nodes, at.whole.template.tree.source, at.whole.report);
   for (const [index, sibling] of siblings.entries()) {
     if (sibling.kind === 'chain') {
       const branches = index === 0 && at.startsLine ? sibling.branches.map(withoutSpace) : sibling.branches;
-      addParts(parts, resolveChain(branches, inner));
+      addParts(parts, lowerChain(branches, inner));
     } else {
       const next = siblings[index + 1];
       addNode(sibling.node, next?.kind === 'node' && next.node.kind === 'substitution', inner, parts);
@@ -60,27 +72,17 @@ function addNodes(nodes: readonly TemplateNode[], at: Resolution, parts: Part[])
   }
 }
 
-/** At the start of a template no alternative brings a line break along: the blank space there was shed. */
-function withoutSpace({ before, element, meanwhile, failed }: Branch): Branch {
-  return {
-    before: trimStart(before),
-    element,
-    ...(meanwhile && { meanwhile: withoutSpace(meanwhile) }),
-    ...(failed && { failed: withoutSpace(failed) }),
-  };
-}
-
-function addNode(node: TemplateNode, beforeValue: boolean, at: Resolution, parts: Part[]): void {
+function addNode(node: TemplateNode, beforeValue: boolean, at: Place, parts: Part[]): void {
   switch (node.kind) {
     case 'text':
       addText(parts, beforeValue ? closeReference(node.text) : node.text);
       break;
     case 'substitution':
-      parts.push({ kind: 'value', code: [runtime('text'), '(', ...textValue(node.expression, at), ')'] });
+      parts.push({ kind: 'value', code: js`${runtime('text')}(${textValue(node.expression, at)})` });
       break;
     case 'comment':
     case 'verbatim':
-      addText(parts, at.template.tree.source.slice(node.start, node.end));
+      addText(parts, at.whole.template.tree.source.slice(node.start, node.end));
       break;
     case 'element':
       addElement(node, at, parts);
@@ -88,149 +90,93 @@ function addNode(node: TemplateNode, beforeValue: boolean, at: Resolution, parts
 }
 
 /** An element with clauses and its alternatives. The clauses of the first element before its own (if …) or (for …) hold for all. */
-function resolveChain(branches: Branch[], at: Resolution): Part[] {
+function lowerChain(branches: Branch[], at: Place): Part[] {
   const first = branches[0]!;
-  return resolveClauses(first, clausesOf(first.element), branches.slice(1), at);
+  return lowerClauses(first, clausesOf(first.element), branches.slice(1), at);
 }
 
 /** Applies clauses from the left, the first outermost, then prints the element. */
-function resolveClauses(branch: Branch, clauses: readonly Clause[], alternatives: Branch[], at: Resolution): Part[] {
+function lowerClauses(branch: Branch, clauses: readonly Clause[], alternatives: Branch[], at: Place): Part[] {
   const [clause, ...rest] = clauses;
-  if (!clause) return resolveBranch(branch, at);
+  if (!clause) return lowerBranch(branch, at);
+  const { element } = branch;
+  const isAllowed = isInPlace(clause, element, at);
+  const inside = (inner: Place) => lowerClauses(branch, rest, alternatives, inner);
   switch (clause.kind) {
     case 'if':
     case 'else-if': {
-      const condition = use(clause.condition, at);
-      const parts = resolveClauses(branch, rest, [], at);
-      return [
-        {
-          kind: 'if',
-          branches: [{ condition: quietCode(condition), parts }, ...resolveAlternatives(alternatives, at)],
-        },
-      ];
+      const parts = lowerClauses(branch, rest, [], at);
+      const own = { condition: quietCode(clause.condition), parts };
+      return [{ kind: 'if', branches: [own, ...lowerAlternatives(alternatives, at)] }];
     }
     case 'for': {
-      const items = use(clause.items, at);
-      const parts = resolveClauses(branch, rest, [], binding([clause.item, clause.index], at));
-      const skippable =
-        at.set.hasRegions && holdsNoRegion([branch.element, ...alternatives.map((one) => one.element)], at.set);
-      const otherwise = alternatives[0] && resolveClauses(alternatives[0], afterElse(alternatives[0]), [], at);
-      return [{ kind: 'for', item: clause.item, index: clause.index, items, parts, otherwise, skippable }];
+      const { item, index, items } = clause;
+      const parts = lowerClauses(branch, rest, [], at);
+      const otherwise = alternatives[0] && lowerClauses(alternatives[0], afterElse(alternatives[0]), [], at);
+      const elements = [element, ...alternatives.map((one) => one.element)];
+      return skippable([{ kind: 'for', item, index, items, parts, otherwise }], elements, at);
     }
-    case 'let': {
-      let inner = at;
-      for (const { binding: bound, value } of clause.bindings) {
-        use(value, inner);
-        inner = binding([bound], inner);
-      }
-      const parts = resolveClauses(branch, rest, alternatives, inner);
-      return [{ kind: 'let', bindings: clause.bindings, parts }];
-    }
+    case 'let':
+      return [{ kind: 'let', bindings: clause.bindings, parts: inside(at) }];
     case 'await':
-      return resolveAwait(clause, branch, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
+      return lowerAwait(clause, branch, at, inside(at));
     case 'bind':
-      return resolveBind(clause, at, (inner) => resolveClauses(branch, rest, alternatives, inner));
+      return lowerBind(clause, at, inside);
     case 'errors':
-      return resolveErrors(clause, branch, at, (inner, marked) => resolveClauses(marked, rest, alternatives, inner));
+      return lowerErrors(clause, element, at, inside);
     case 'region': {
-      const completion = regionCompletion(clause, branch.element, at);
-      if (isGroup(branch.element) && branch.element.name === 'template')
-        at.report(
-          clause,
-          templateDiagnostic('refused-clause', {
-            name: 'region',
-            place: 'an element, not on a <template>, which is not printed',
-          }),
-        );
-      const completions = new Map([
-        ...at.completions,
-        [branch.element, { ...at.completions.get(branch.element), ...completion }],
-      ]);
-      return resolveClauses(branch, rest, alternatives, { ...at, completions });
+      const completion = { ...at.completions.get(element), ...regionCompletion(clause, element, at) };
+      return inside({ ...at, completions: new Map([...at.completions, [element, completion]]) });
     }
+    case 'into':
+      // The layout prints it.
+      if (!isFixedElement(element)) at.whole.report(clause, templateDiagnostic('refused-placed-value'));
+      return [];
+    case 'takes':
+    case 'import':
+    case 'layout':
+    case 'named':
+      return isAllowed ? inside(at) : [];
     case 'else':
     case 'meanwhile':
     case 'catch':
     case 'inherited':
-      return resolveClauses(branch, rest, alternatives, at);
-    case 'into':
-      // The layout prints it.
-      if (!isFixedElement(branch.element)) at.report(clause, templateDiagnostic('refused-placed-value'));
-      return [];
-    case 'takes':
-      if (branch.element.name === 'template' && attributeOf(branch.element, 'slot'))
-        return resolveClauses(branch, rest, alternatives, at);
-      at.report(
-        clause,
-        templateDiagnostic('refused-clause', {
-          name: 'takes',
-          place: 'the <meta> at the start of a template, on a named <template> or on a <template slot>',
-        }),
-      );
-      return [];
-    case 'import':
-    case 'layout':
-      at.report(
-        clause,
-        templateDiagnostic('refused-clause', {
-          name: clause.kind,
-          place: 'the <meta> at the start of a template or on a named <template>',
-        }),
-      );
-      return [];
-    case 'named':
-      at.report(
-        clause,
-        templateDiagnostic('refused-clause', { name: 'named', place: 'a <template> at the top of a file' }),
-      );
-      return [];
+      return inside(at);
   }
 }
 
-/** Content that waits, and what stands in its place until then or when it fails. */
-function resolveAwait(
-  clause: Extract<Clause, { kind: 'await' }>,
-  branch: Branch,
-  at: Resolution,
-  content: (inner: Resolution) => Part[],
-): Part[] {
+/** Content that waits, and what takes its place until then or when it fails. */
+function lowerAwait(clause: Extract<Clause, { kind: 'await' }>, branch: Branch, at: Place, content: Part[]): Part[] {
   const { meanwhile, failed, element } = branch;
-  for (const { value } of clause.bindings) use(value, at);
-  const bindings = clause.bindings.map((one) => one.binding);
-  const errorClause = failed && clauseOf(failed.element, 'catch');
-  const inFailed = binding([errorClause?.error], at);
-  const companion = (one: Branch, inner: Resolution) =>
-    resolveClauses(
-      one,
-      clausesOf(one.element).filter((other) => other !== errorClause && other.kind !== 'meanwhile'),
-      [],
-      inner,
-    );
+  const companion = (one: Branch) => {
+    const clauses = clausesOf(one.element).filter(({ kind }) => kind !== 'catch' && kind !== 'meanwhile');
+    return lowerClauses(one, clauses, [], at);
+  };
+  const part: Part = {
+    kind: 'await',
+    values: clause.bindings.map(({ value }) => value),
+    bindings: clause.bindings.map(({ binding }) => binding),
+    parts: content,
+    meanwhile: meanwhile && companion(meanwhile),
+    failed: failed && { error: clauseOf(failed.element, 'catch')?.error, parts: companion(failed) },
+    place: clause,
+    namespace: element.namespace,
+  };
   const elements = [branch, meanwhile, failed].flatMap((one) => one?.element ?? []);
-  return [
-    {
-      kind: 'await',
-      values: clause.bindings.map(({ value }) => value),
-      bindings,
-      parts: content(binding(bindings, at)),
-      meanwhile: meanwhile && companion(meanwhile, at),
-      failed: failed && { error: errorClause?.error, parts: companion(failed, inFailed) },
-      place: clause,
-      namespace: element.namespace,
-      skippable: at.set.hasRegions && holdsNoRegion(elements, at.set),
-    },
-  ];
+  return skippable([part], elements, at);
 }
 
-function resolveAlternatives(
-  alternatives: Branch[],
-  at: Resolution,
-): Array<Extract<Part, { kind: 'if' }>['branches'][number]> {
+/** Parts that need not run when one region is wanted and these elements hold none. */
+function skippable(parts: Part[], elements: readonly Element[], { whole: { set } }: Place): Part[] {
+  return set.hasRegions && holdsNoRegion(elements, set) ? [{ kind: 'skippable', parts }] : parts;
+}
+
+function lowerAlternatives(alternatives: Branch[], at: Place): Extract<Part, { kind: 'if' }>['branches'] {
   return alternatives.map((branch) => {
-    const condition = clauseOf(branch.element, 'else-if');
+    const clause = clauseOf(branch.element, 'else-if');
     return {
-      condition: condition && quietCode(use(condition.condition, at)),
-      parts: resolveClauses(branch, afterElse(branch), [], at),
+      condition: clause && quietCode(clause.condition),
+      parts: lowerClauses(branch, afterElse(branch), [], at),
     };
   });
 }
@@ -239,47 +185,40 @@ function afterElse(branch: Branch): readonly Clause[] {
   return clausesOf(branch.element).filter((clause) => clause.kind !== 'else' && clause.kind !== 'else-if');
 }
 
-/** The white space before an element and the element itself. */
-function resolveBranch({ before, element }: Branch, at: Resolution): Part[] {
-  if (isSlot(element) && !at.inBrowser) return resolveSlot(element, printNodes(before, at), at);
-  const beforeText = printNodes(before, at);
-  if (isGroup(element)) return resolveGroup(element, beforeText, at);
-  const parts = resolveElement(element, at);
-  const [only] = parts;
-  if (only?.kind === 'call' && mayPrintNothing(only.template) && only.skippable)
-    return [{ ...only, before: beforeText }];
-  return [fixed(beforeText), ...parts];
+/** The whitespace before an element and the element itself. */
+function lowerBranch({ before: nodes, element }: Branch, at: Place): Part[] {
+  const before = printedText(nodes, at.whole.template.tree.source);
+  if (isSlot(element) && !at.inBrowser) return slotParts(element, before, lowerNodes(element.children, at), at);
+  if (isGroup(element)) {
+    const { lead, children } = contentOfGroup(element, before, at);
+    return [fixed(lead), ...lowerNodes(children, at)];
+  }
+  const called = calledTemplate(element, at);
+  if (called && mayPrintNothing(called) && holdsNoRegion([element], at.whole.set))
+    return [{ kind: 'lead', text: before, parts: lowerElement(element, at) }];
+  return [fixed(before), ...lowerElement(element, at)];
 }
 
-/** A value in text. In development an `undefined` is noted with its place, for it is mostly a misspelled field. */
-function textValue(expression: Expression, at: Resolution): Code {
-  const value = use(expression, at);
-  if (!at.notesUndefined) return [value];
-  const { line, column } = at.template.tree.lines.at(expression.start);
-  const place = `${at.template.tree.file}:${line}:${column}`;
-  return js`${runtime('noteUndefined')}(${out}, ${value}, ${literal(place)})`;
-}
-
-function resolveElement(element: Element, at: Resolution): Part[] {
+function lowerElement(element: Element, at: Place): Part[] {
   const parts: Part[] = [];
   addElement(element, at, parts);
   return parts;
 }
 
-function addElement(element: Element, at: Resolution, parts: Part[]): void {
-  if (isCallName(element.name) && !at.set.isBrowserElement(element.name)) {
-    addParts(parts, resolveCall(element, at));
+function addElement(element: Element, at: Place, parts: Part[]): void {
+  if (isCallName(element.name) && !at.whole.set.isBrowserElement(element.name)) {
+    addParts(parts, lowerCall(element, at));
     return;
   }
-  noteSources(element, at);
+  noteSources(element, at.whole);
   // Places are copied only where something changes: most elements change nothing.
-  const inBrowser = at.inBrowser || belongsToBrowser(element, at.set.isBrowserElement);
+  const inBrowser = at.inBrowser || belongsToBrowser(element, at.whole.set.isBrowserElement);
   const inside = inBrowser === at.inBrowser ? at : { ...at, inBrowser };
   const completion = completionOf(element, inside);
-  const start = resolveStartTag(element, at, completion);
+  const start = lowerStartTag(element, at, completion);
   if (refusesText(element, at)) return;
   if (completion) {
-    addParts(parts, resolveCompleted(element, completion, { start, at, inside }));
+    addParts(parts, lowerCompleted(element, completion, { start, at, inside }));
     return;
   }
   addParts(parts, start);
@@ -287,10 +226,20 @@ function addElement(element: Element, at: Resolution, parts: Part[]): void {
   addText(parts, endTagOf(element, at));
 }
 
-function resolveCompleted(
+function lowerCall(element: Element, at: Place): Part[] {
+  const call = readCall(element, at);
+  if (!call) return lowerNodes(element.children, at);
+  const { template, values, owner } = call;
+  const fills = collectFills(element.children, owner, at).map((fill) => lowerFill(fill, at));
+  const recursive = at.whole.recursive.has(template);
+  const part: Part = { kind: 'call', template, recursive, values, fills, place: element.startTag };
+  return skippable([part], [element], at);
+}
+
+function lowerCompleted(
   element: Element,
   completion: Completion,
-  { start, at, inside }: { start: Part[]; at: Resolution; inside: Resolution },
+  { start, at, inside }: { start: Part[]; at: Place; inside: Place },
 ): Part[] {
   const parts: Part[] = [...(completion.before ?? [])];
   addParts(parts, start);
@@ -302,40 +251,28 @@ function resolveCompleted(
   return completion.wrap?.(parts) ?? parts;
 }
 
-function endTagOf({ endTag }: Element, at: Resolution): string {
-  return endTag ? at.template.tree.source.slice(endTag.start, endTag.end) : '';
-}
-
-/** Whether a template holds nothing but elements that may be left out. */
-function mayPrintNothing(template: Template): boolean {
-  return template.body.filter(isContent).every((node) => {
-    if (node.kind !== 'element') return false;
-    return isSlot(node) || clausesOf(node).some(({ kind }) => kind === 'if' || kind === 'for' || kind === 'errors');
-  });
-}
-
 /** HTML §13.2.6.4.7: a line break right after these start tags is not part of their content. */
 const dropsFirstBreak = new Set(['pre', 'textarea', 'listing']);
 
-function addContent(element: Element, at: Resolution, parts: Part[]): void {
+function addContent(element: Element, at: Place, parts: Part[]): void {
   const { children, name } = element;
   if (children.length === 0) return;
   if (name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '')) {
-    addParts(parts, resolveJSONScript(element, at));
+    addParts(parts, lowerJSONScript(element, at));
     return;
   }
   if (element.namespace === 'html' && dropsFirstBreak.has(name)) {
     addAfterDroppedBreak(children, at, parts);
     return;
   }
-  addNodes(name === 'style' ? children.map((child) => withFilesInStyle(child, at)) : children, at, parts);
+  addNodes(name === 'style' ? children.map((child) => withFilesInStyle(child, at.whole)) : children, at, parts);
 }
 
 /** Content right behind a start tag where HTML would drop a line break: one that comes from a value, a slot or a call is kept. */
-function addAfterDroppedBreak(children: readonly TemplateNode[], at: Resolution, parts: Part[]): void {
+function addAfterDroppedBreak(children: readonly TemplateNode[], at: Place, parts: Part[]): void {
   const [first] = children;
   if (first?.kind === 'substitution') {
-    const [, ...others] = resolveNodes(children, at);
+    const [, ...others] = lowerNodes(children, at);
     parts.push({ kind: 'value', code: js`${runtime('textAfterStartTag')}(${first.expression})` });
     addParts(parts, others);
     return;
@@ -345,14 +282,4 @@ function addAfterDroppedBreak(children: readonly TemplateNode[], at: Resolution,
   // Nobody knows yet what it prints. The line break is dropped instead of the first of the content.
   if (isOurs) addText(parts, '\n');
   addNodes(children, at, parts);
-}
-
-function withFilesInStyle(child: TemplateNode, at: Resolution): TemplateNode {
-  return child.kind === 'text' ? { ...child, text: assetsOfStyle(child.text, child, at) } : child;
-}
-
-function printNodes(nodes: TemplateNode[], at: Resolution): string {
-  return nodes
-    .map((node) => (node.kind === 'text' ? node.text : at.template.tree.source.slice(node.start, node.end)))
-    .join('');
 }

@@ -2,14 +2,23 @@
  * What a template loads and where it leads: the sources of its Content-Security-Policy (CSP Level 3), as far as its markup tells.
  * What a value decides is only as narrow as the rules for its place are.
  */
+
 import { sha256 } from '@noble/hashes/sha2.js';
 import { decodeHTMLAttribute } from 'entities';
-import { type Attribute, attributeOf, type Element, fixedValue, isJSONScriptType } from '../../language/index.ts';
+import {
+  type Attribute,
+  attributeOf,
+  type Element,
+  fixedValue,
+  isJSONScriptType,
+  spacedWords,
+  trimSpace,
+} from '../../language/index.ts';
 import { attributeKind, type PageSources, readURL, settlesHost } from '../../page/index.ts';
 import { assetsOfStyle, withAssets } from './assets.ts';
+import { ownerOf } from './attribute-owner.ts';
 import { isImportMap } from './json-scripts.ts';
-import { ownerOf } from './places.ts';
-import type { Resolution } from './resolution.ts';
+import type { Lowering } from './place.ts';
 
 /** Collects sources; each once, in the order in which they are found. */
 export class SourceCollector {
@@ -34,12 +43,12 @@ export class SourceCollector {
 }
 
 /** Notes what one element loads. */
-export function noteSources(element: Element, at: Resolution): void {
-  noteElement(element, at);
+export function noteSources(element: Element, whole: Lowering): void {
+  noteElement(element, whole);
   for (const item of element.items) {
     if (item.kind !== 'attribute') continue;
-    if (item.name === 'style') noteStyle(item, at);
-    else noteAttribute(element, item, at);
+    if (item.name === 'style') noteStyle(item, whole);
+    else noteAttribute(element, item, whole);
   }
 }
 
@@ -47,19 +56,19 @@ export function noteSources(element: Element, at: Resolution): void {
 const scriptTypes =
   /^(?:|module|(?:text|application)\/(?:x-)?(?:java|ecma)script|text\/(?:javascript1\.[0-5]|jscript|livescript))$/i;
 
-function noteElement(element: Element, at: Resolution): void {
-  const { sources } = at;
+function noteElement(element: Element, whole: Lowering): void {
+  const { sources } = whole;
   switch (element.name) {
     case 'script': {
-      const type = fixedValue(attributeOf(element, 'type'))?.trim() ?? '';
+      const type = trimSpace(fixedValue(attributeOf(element, 'type')) ?? '');
       if (isJSONScriptType(type) ? !isImportMap(element) : !scriptTypes.test(type)) return;
       sources.add('script-src');
-      if (!addressOf(element)) noteInline('script-src', element, at);
+      if (!addressOf(element)) noteInline('script-src', element, whole);
       return;
     }
     case 'style':
       sources.add('style-src');
-      noteInline('style-src', element, at);
+      noteInline('style-src', element, whole);
       return;
     case 'form':
       if (!attributeOf(element, 'action')) sources.add('form-action', "'self'");
@@ -72,18 +81,18 @@ function addressOf(element: Element): Attribute | undefined {
 }
 
 /** The text of a script or a style sheet, as a hash where it is fixed. */
-function noteInline(directive: string, element: Element, at: Resolution): void {
+function noteInline(directive: string, element: Element, whole: Lowering): void {
   let text = '';
   for (const child of element.children) {
     if (child.kind !== 'text') {
-      at.sources.askForNonce();
+      whole.sources.askForNonce();
       return;
     }
-    text += element.name === 'style' ? assetsOfStyle(child.text, child, at) : child.text;
+    text += element.name === 'style' ? assetsOfStyle(child.text, child, whole) : child.text;
   }
-  if (element.name === 'style') noteStyleText(text, at);
+  if (element.name === 'style') noteStyleText(text, whole);
   // In SVG the text of both is markup.
-  at.sources.add(directive, hashOf(element.namespace === 'html' ? text : decodeHTMLAttribute(text)));
+  whole.sources.add(directive, hashOf(element.namespace === 'html' ? text : decodeHTMLAttribute(text)));
 }
 
 /** CSP §8.2 of text as the browser has it: line breaks are those of HTML (Infra §4.6). */
@@ -93,15 +102,15 @@ function hashOf(text: string): string {
   return `'sha256-${btoa(String.fromCharCode(...digest))}'`;
 }
 
-function noteAttribute(element: Element, attribute: Attribute, at: Resolution): void {
-  const { sources } = at;
+function noteAttribute(element: Element, attribute: Attribute, whole: Lowering): void {
+  const { sources } = whole;
   const { name } = attribute;
   if (name.startsWith('on') && attribute.value) {
     sources.add('script-src-attr', "'unsafe-hashes'", hashOf(decodeHTMLAttribute(fixedValue(attribute) ?? '')));
     return;
   }
   for (const directive of directivesOf(element, name)) {
-    const shown = withAssets(element, attribute, { ...at, report: () => {} });
+    const shown = withAssets(element, attribute, { ...whole, report: () => {} });
     const isList = name === 'srcset' || name === 'imagesrcset';
     const found = isList ? listSources(shown) : addressSources(shown);
     if (found) sources.add(directive, ...found);
@@ -161,7 +170,7 @@ const preloaded: Readonly<Record<string, string>> = {
 };
 
 function linkDirectives(link: Element): string[] {
-  const rel = (fixedValue(attributeOf(link, 'rel')) ?? 'stylesheet').toLowerCase().split(/\s+/);
+  const rel = spacedWords((fixedValue(attributeOf(link, 'rel')) ?? 'stylesheet').toLowerCase());
   const directives: string[] = [];
   if (rel.includes('stylesheet')) directives.push('style-src');
   if (rel.includes('modulepreload')) directives.push('script-src');
@@ -186,7 +195,7 @@ function listSources(attribute: Attribute): string[] | undefined {
   const text = fixedValue(attribute);
   if (text === undefined) return undefined;
   const candidates = decodeHTMLAttribute(text).split(/,\s+|,$/);
-  return candidates.flatMap((candidate) => sourceOf(candidate.trim().split(/\s/)[0] ?? ''));
+  return candidates.flatMap((candidate) => sourceOf(spacedWords(candidate)[0] ?? ''));
 }
 
 /** The source that an address belongs to: this site, another origin, or a scheme. */
@@ -202,23 +211,23 @@ function sourceOf(address: string): string[] {
 }
 
 /** A `style` attribute: its hash where it is fixed. What a value makes of it cannot be known before. */
-function noteStyle(attribute: Attribute, at: Resolution): void {
-  const text = fixedValue(withAssets({ name: '' } as Element, attribute, at));
+function noteStyle(attribute: Attribute, whole: Lowering): void {
+  const text = fixedValue(withAssets({ name: '' } as Element, attribute, whole));
   if (text === undefined) {
-    at.sources.add('style-src-attr', "'unsafe-inline'");
+    whole.sources.add('style-src-attr', "'unsafe-inline'");
     return;
   }
   const seen = decodeHTMLAttribute(text);
-  at.sources.add('style-src-attr', "'unsafe-hashes'", hashOf(seen));
-  noteStyleText(seen, at);
+  whole.sources.add('style-src-attr', "'unsafe-hashes'", hashOf(seen));
+  noteStyleText(seen, whole);
 }
 
 /** Images, fonts and further style sheets that a style names (CSS Values §4.5, CSS Cascade §2). */
-function noteStyleText(css: string, at: Resolution): void {
+function noteStyleText(css: string, whole: Lowering): void {
   for (const [, quoted = '', bare = ''] of css.matchAll(/url\([ \t\n]{0,100}(?:["']([^"']*)|([^"'()\s]*))/gi)) {
-    at.sources.add('img-src', ...sourceOf(quoted || bare));
-    at.sources.add('font-src', ...sourceOf(quoted || bare));
+    whole.sources.add('img-src', ...sourceOf(quoted || bare));
+    whole.sources.add('font-src', ...sourceOf(quoted || bare));
   }
   for (const [, address = ''] of css.matchAll(/@import[ \t\n]{1,100}(?:url\()?["']?([^"')\s;]*)/gi))
-    at.sources.add('style-src', ...sourceOf(address));
+    whole.sources.add('style-src', ...sourceOf(address));
 }

@@ -6,18 +6,19 @@
 import type { Report } from '../../diagnostics/index.ts';
 import {
   type Clause,
-  type ClauseKind,
   type Comment,
   clauseOf,
   clausesOf,
   type Element,
-  isBlankText,
+  endOfContent,
   isCallName,
+  isContent,
   type TemplateNode,
   type Text,
+  trimStart,
+  withoutBlankLastLine,
 } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { endOfContent, withoutBlankLastLine } from './white-space.ts';
 
 export type Sibling =
   | { kind: 'node'; node: TemplateNode }
@@ -44,76 +45,101 @@ export function needsGroups(nodes: readonly TemplateNode[]): boolean {
 
 /** Groups the children of one element. */
 export function groupSiblings(nodes: readonly TemplateNode[], source: string, report: Report): Sibling[] {
-  const siblings: Sibling[] = [];
-  /** What stood since the last element: it goes with an (else), if one follows. */
-  let between: TemplateNode[] = [];
-  let chain: Branch[] | undefined;
+  const grouping = new Grouping(report);
+  for (const node of withoutNotes(nodes, source)) grouping.take(node);
+  return grouping.end();
+}
+
+/** The siblings so far, and the chain that the next element may belong to. */
+class Grouping {
+  private readonly siblings: Sibling[] = [];
+  /** What came since the last element: it goes with an (else), if one follows. */
+  private between: TemplateNode[] = [];
+  private chain: Branch[] | undefined;
   /** Whether an (else) has ended the alternatives; what belongs to an (await …) may still follow. */
-  let isDecided = false;
-  const leaveChain = () => {
-    chain = undefined;
-    isDecided = false;
-    for (const node of between) siblings.push({ kind: 'node', node });
-    between = [];
-  };
-  for (const node of withoutNotes(nodes, source)) {
+  private isDecided = false;
+  private readonly report: Report;
+
+  constructor(report: Report) {
+    this.report = report;
+  }
+
+  take(node: TemplateNode): void {
     if (node.kind !== 'element') {
-      if (node.kind === 'comment' || (node.kind === 'text' && isBlankText(node.text))) {
-        between.push(node);
-      } else {
-        leaveChain();
-        siblings.push({ kind: 'node', node });
-      }
-      continue;
+      if (isContent(node)) this.plain(node);
+      else this.between.push(node);
+      return;
     }
     const companion = companionClause(node);
-    if (companion) {
-      const waiting = chain?.findLast((branch) => clauseOf(branch.element, 'await'));
-      const place = companion.kind === 'catch' ? 'failed' : 'meanwhile';
-      if (waiting && !waiting[place]) {
-        waiting[place] = { before: between, element: node };
-        between = [];
-      } else {
-        report(
-          companion,
-          waiting
-            ? templateDiagnostic('duplicate-companion', { name: companion.kind })
-            : templateDiagnostic('missing-await', { name: companion.kind }),
-        );
-      }
-      continue;
-    }
     const alternative = clausesOf(node).find((clause) => clause.kind === 'else' || clause.kind === 'else-if');
-    if (alternative) {
-      if (chain && !isDecided && decides(chain[0]!.element)) {
-        reportWrongElse(
-          chain,
-          alternative.kind,
-          () => report(alternative, templateDiagnostic('invalid-else', { after: 'for and if' })),
-          () => report(alternative, templateDiagnostic('invalid-else', { after: 'for' })),
-        );
-        if (chain.length > mostAlternatives)
-          report(alternative, templateDiagnostic('too-many-alternatives', { limit: mostAlternatives }));
-        else chain.push({ before: between, element: node });
-        between = [];
-        isDecided = alternative.kind === 'else';
-      } else {
-        report(alternative, templateDiagnostic('missing-if'));
-      }
-      continue;
-    }
-    leaveChain();
-    if (!takesSpace(node)) {
-      siblings.push({ kind: 'node', node });
-      continue;
-    }
-    const space = takeSpace(siblings);
-    const branches: Branch[] = [{ before: space ? [space] : [], element: node }];
-    siblings.push({ kind: 'chain', branches });
-    if (decides(node) || clauseOf(node, 'await')) chain = branches;
+    if (companion) this.companion(node, companion);
+    else if (alternative) this.alternative(node, alternative);
+    else if (takesSpace(node)) this.first(node);
+    else this.plain(node);
   }
-  leaveChain();
-  return siblings;
+
+  end(): Sibling[] {
+    this.leaveChain();
+    return this.siblings;
+  }
+
+  private plain(node: TemplateNode): void {
+    this.leaveChain();
+    this.siblings.push({ kind: 'node', node });
+  }
+
+  /** An element that others may follow with (else …), (meanwhile) or (catch …). */
+  private first(element: Element): void {
+    this.leaveChain();
+    const space = takeSpace(this.siblings);
+    const branches: Branch[] = [{ before: space ? [space] : [], element }];
+    this.siblings.push({ kind: 'chain', branches });
+    if (decides(element) || clauseOf(element, 'await')) this.chain = branches;
+  }
+
+  private companion(element: Element, clause: NonNullable<ReturnType<typeof companionClause>>): void {
+    const waiting = this.chain?.findLast((branch) => clauseOf(branch.element, 'await'));
+    const place = clause.kind === 'catch' ? 'failed' : 'meanwhile';
+    if (!waiting) {
+      this.report(clause, templateDiagnostic('missing-await', { name: clause.kind }));
+    } else if (waiting[place]) {
+      this.report(clause, templateDiagnostic('duplicate-companion', { name: clause.kind }));
+    } else {
+      waiting[place] = { before: this.takeBetween(), element };
+    }
+  }
+
+  private alternative(element: Element, clause: Clause): void {
+    const { chain } = this;
+    if (!chain || this.isDecided || !decides(chain[0]!.element)) {
+      this.report(clause, templateDiagnostic('missing-if'));
+      return;
+    }
+    this.checkElse(clause, chain[0]!.element);
+    const before = this.takeBetween();
+    if (chain.length > mostAlternatives)
+      this.report(clause, templateDiagnostic('too-many-alternatives', { limit: mostAlternatives }));
+    else chain.push({ before, element });
+    this.isDecided = clause.kind === 'else';
+  }
+
+  private checkElse(clause: Clause, first: Element): void {
+    if (!clauseOf(first, 'for')) return;
+    if (clauseOf(first, 'if')) this.report(clause, templateDiagnostic('invalid-else', { after: 'for and if' }));
+    else if (clause.kind === 'else-if') this.report(clause, templateDiagnostic('invalid-else', { after: 'for' }));
+  }
+
+  private takeBetween(): TemplateNode[] {
+    const taken = this.between;
+    this.between = [];
+    return taken;
+  }
+
+  private leaveChain(): void {
+    this.chain = undefined;
+    this.isDecided = false;
+    for (const node of this.takeBetween()) this.siblings.push({ kind: 'node', node });
+  }
 }
 
 /** The clause of an element that stands in the place of one that waits. */
@@ -129,12 +155,6 @@ function decides(element: Element): boolean {
 /** Whether the white space before an element goes with it. */
 function takesSpace(element: Element): boolean {
   return clausesOf(element).length > 0 || element.name === 'slot' || isCallName(element.name);
-}
-
-function reportWrongElse(chain: Branch[], kind: ClauseKind, afterBoth: () => void, afterFor: () => void): void {
-  const kinds = clausesOf(chain[0]!.element).map((clause) => clause.kind);
-  if (kinds.includes('for') && kinds.includes('if')) afterBoth();
-  else if (kinds.includes('for') && kind === 'else-if') afterFor();
 }
 
 /** Takes the white space at the end of the last text away and gives it back as a text of its own. */
@@ -172,4 +192,19 @@ function withoutNotes(nodes: readonly TemplateNode[], source: string): readonly 
 
 function isNote(node: TemplateNode | undefined): node is Comment {
   return node?.kind === 'comment' && node.note;
+}
+
+/** At the start of a template no alternative brings a line break along: the blank space there was shed. */
+export function withoutSpace({ before, element, meanwhile, failed }: Branch): Branch {
+  return {
+    before: trimStart(before),
+    element,
+    ...(meanwhile && { meanwhile: withoutSpace(meanwhile) }),
+    ...(failed && { failed: withoutSpace(failed) }),
+  };
+}
+
+/** What is between two elements, as text: whitespace, and comments as they are written. */
+export function printedText(nodes: readonly TemplateNode[], source: string): string {
+  return nodes.map((node) => (node.kind === 'text' ? node.text : source.slice(node.start, node.end))).join('');
 }

@@ -1,17 +1,23 @@
 /** `<slot>` inside a template: where fills go. */
 
 import { type Attribute, attributeOf, clauseOf, type Element } from '../../language/index.ts';
+import { commaList, js, propertyName } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { commaList, js, type Part, propertyName } from '../parts.ts';
+import type { Part } from '../parts.ts';
 import { slotName } from '../set/slots.ts';
 import { argumentCode, argumentName } from './arguments.ts';
-import { type Resolution, useValues } from './resolution.ts';
+import type { Place } from './place.ts';
 
-/** The part for a slot. `before` is the white space that is printed only with something behind it. */
-export function resolveSlot(slot: Element, before: string, at: Resolution): Part[] {
+/**
+ * The parts for a slot.
+ * @param before the whitespace that is printed only with something behind it
+ * @param own the slot’s own content
+ */
+export function slotParts(slot: Element, before: string, own: Part[], at: Place): Part[] {
   if (clauseOf(slot, 'inherited')) {
-    if (!at.inFill)
-      at.report(
+    if (at.fill) at.fill.showsInherited = true;
+    else
+      at.whole.report(
         slot.startTag,
         templateDiagnostic('refused-clause', {
           name: 'inherited',
@@ -22,12 +28,10 @@ export function resolveSlot(slot: Element, before: string, at: Resolution): Part
   }
   const name = attributeOf(slot, 'name');
   if (name?.value?.some((part) => part.kind === 'substitution'))
-    at.report(name, templateDiagnostic('refused-slot-name'));
-  const own = at.nodes(slot.children, at);
+    at.whole.report(name, templateDiagnostic('refused-slot-name'));
   const values = slot.items.filter(
     (item) => item.kind === 'attribute' && item.name !== 'name' && item.name !== 'slot',
   ) as Attribute[];
-  for (const value of values) useValues(value, at);
   const entries = values.map((value) => js`${propertyName(argumentName(value.name))}: ${argumentCode(value)}`);
   // With content of its own a slot always prints something, so its white space is ordinary.
   const hasOwn = own.length > 0;

@@ -3,8 +3,9 @@
 import { decodeHTMLAttribute } from 'entities';
 import type { Diagnostic } from '../../diagnostics/index.ts';
 import type { Substitution, Text } from '../../language/index.ts';
+import { commaList, js, literal, out, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { commaList, fixed, js, literal, out, type Part, print, runtime } from '../parts.ts';
+import { fixed, type Part, print } from '../parts.ts';
 import { printedAttributeText } from './attribute-text.ts';
 
 type Refuse = (diagnostic: Diagnostic) => undefined;

@@ -1,37 +1,40 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
-import { type Attribute, attributeOf, type Element, isSpace } from '../../language/index.ts';
+import { type Attribute, attributeOf, type Element, spaceBefore } from '../../language/index.ts';
 import type { AttributeOwner } from '../../page/index.ts';
-import { type Code, commaList, dataLiteral, fixed, js, literal, out, type Part, runtime } from '../parts.ts';
+import { type Code, commaList, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
+import { fixed, type Part } from '../parts.ts';
 import { namesFiles, withAssets } from './assets.ts';
-import { joinedText, sum } from './attribute-text.ts';
-import { addressCode, attributeParts, ownerOf } from './places.ts';
-import { type Completion, type Resolution, use, useValues } from './resolution.ts';
+import { ownerOf } from './attribute-owner.ts';
+import { joinedText } from './attribute-text.ts';
+import type { Completion, Place } from './place.ts';
+import { attributeParts } from './places.ts';
+import { addressCode } from './url-places.ts';
 
 /** The parts that print the start tag of an ordinary element. */
-export function resolveStartTag(element: Element, at: Resolution, completion?: Completion): Part[] {
-  const { source } = at.template.tree;
+export function lowerStartTag(element: Element, at: Place, completion?: Completion): Part[] {
+  const { source } = at.whole.template.tree;
   if (!completion && isUntouched(element, at))
     return [fixed(source.slice(element.startTag.start, element.startTag.end))];
-  return resolveTouchedTag(element, at, completion ?? {});
+  return lowerTouchedTag(element, at, completion ?? {});
 }
 
 /** Whether a start tag is printed as it is written. */
-function isUntouched(element: Element, at: Resolution): boolean {
+function isUntouched(element: Element, at: Place): boolean {
   for (const item of element.items) {
     if (item.kind !== 'attribute' || !isFixed(item)) return false;
-    if (item.name === 'slot' && at.fillElements.has(element)) return false;
-    if (at.assets && namesFiles(item)) return false;
+    if (item.name === 'slot' && at.whole.fillElements.has(element)) return false;
+    if (at.whole.assets && namesFiles(item)) return false;
   }
   return true;
 }
 
-function resolveTouchedTag(element: Element, at: Resolution, completion: Completion): Part[] {
+function lowerTouchedTag(element: Element, at: Place, completion: Completion): Part[] {
   const { attributes: added = [], dropped: replaced, namePrinted = false } = completion;
-  const { source } = at.template.tree;
+  const { source } = at.whole.template.tree;
   const spreads = element.items.some((item) => item.kind === 'spread');
   const dropped = droppedAttributes(element, at, replaced);
   const named = namedFiles(element, at);
-  if (spreads) return resolveTagWithSpread(element, dropped, named, at, completion);
+  if (spreads) return lowerTagWithSpread(element, dropped, named, at, completion);
   const parts: Part[] = [];
   const owner = ownerOf(element);
   let printed = namePrinted ? nameEnd(element) : element.startTag.start;
@@ -42,10 +45,9 @@ function resolveTouchedTag(element: Element, at: Resolution, completion: Complet
     parts.push({ kind: 'static', text: source.slice(printed, spaceStart) });
     printed = item.end;
     if (item.kind !== 'attribute' || !shown || dropped.has(item)) continue;
-    useValues(item, at);
     const prefix = source.slice(spaceStart, item.nameSpan.end);
     if (isFixed(shown)) parts.push(fixed(`${prefix}="${fixedText(shown)}"`));
-    else parts.push(...(attributeParts(owner, shown, prefix, at.schemes, at.report) ?? []));
+    else parts.push(...(attributeParts(owner, shown, prefix, at.whole.schemes, at.whole.report) ?? []));
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
   parts.push(fixed(source.slice(printed, lastEnd)), ...added, fixed(source.slice(lastEnd, element.startTag.end)));
@@ -62,19 +64,19 @@ function itemsEnd(element: Element): number {
 }
 
 /** A tag with `${...record}`: all its attributes are put together when the template runs. */
-function resolveTagWithSpread(
+function lowerTagWithSpread(
   element: Element,
   dropped: ReadonlySet<Attribute>,
   named: ReadonlyMap<Attribute, Attribute>,
-  at: Resolution,
+  at: Place,
   { attributes: added = [], namePrinted }: Completion,
 ): Part[] {
-  const { source } = at.template.tree;
+  const { source } = at.whole.template.tree;
   const owner = ownerOf(element);
   const pieces: Code[] = [];
   const written = new Set<string>();
   for (const item of element.items) {
-    if (item.kind === 'spread') pieces.push(js`${use(item.expression, at)}`);
+    if (item.kind === 'spread') pieces.push(js`${item.expression}`);
     // Of several written attributes of one name the first counts (HTML §13.2.5.33), and decided how others are judged.
     else if (item.kind === 'attribute' && !dropped.has(item) && !written.has(item.name) && written.add(item.name))
       pieces.push(writtenAttribute(owner, named.get(item) ?? item, named.has(item), at));
@@ -95,13 +97,12 @@ function resolveTagWithSpread(
 }
 
 /** `[name, text, value of a class]` */
-function writtenAttribute(owner: AttributeOwner, attribute: Attribute, isChanged: boolean, at: Resolution): Code {
-  const { source } = at.template.tree;
-  useValues(attribute, at);
+function writtenAttribute(owner: AttributeOwner, attribute: Attribute, isChanged: boolean, at: Place): Code {
+  const { source } = at.whole.template.tree;
   const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
   const text = isFixed(attribute)
     ? js`${literal(prefix + (isChanged ? `="${fixedText(attribute)}"` : source.slice(attribute.nameSpan.end, attribute.end)))}`
-    : textCode(attributeParts(owner, attribute, prefix, at.schemes, at.report) ?? []);
+    : textCode(attributeParts(owner, attribute, prefix, at.whole.schemes, at.whole.report) ?? []);
   if (leadsSomewhere(owner, attribute)) return js`[${literal(attribute.name)}, ${text}, ${leadCode(attribute)}]`;
   if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
   const values = (attribute.value ?? []).map((part) =>
@@ -133,21 +134,21 @@ function textCode(parts: Part[]): Code {
 /** `slot="…"` of what fills a slot of ours is not printed, nor what is printed by code instead. */
 function droppedAttributes(
   element: Element,
-  at: Resolution,
+  at: Place,
   replaced: ReadonlySet<Attribute> = none,
 ): ReadonlySet<Attribute> {
-  const slot = at.fillElements.has(element) ? attributeOf(element, 'slot') : undefined;
+  const slot = at.whole.fillElements.has(element) ? attributeOf(element, 'slot') : undefined;
   return slot ? new Set([...replaced, slot]) : replaced;
 }
 
 const none: ReadonlySet<Attribute> = new Set();
 
 /** Attributes that name files of the project → the same with the addresses of the files. */
-function namedFiles(element: Element, at: Resolution): ReadonlyMap<Attribute, Attribute> {
-  if (!at.assets) return noFiles;
+function namedFiles(element: Element, at: Place): ReadonlyMap<Attribute, Attribute> {
+  if (!at.whole.assets) return noFiles;
   const named = new Map<Attribute, Attribute>();
   for (const item of element.items) {
-    const changed = item.kind === 'attribute' ? withAssets(element, item, at) : item;
+    const changed = item.kind === 'attribute' ? withAssets(element, item, at.whole) : item;
     if (item.kind === 'attribute' && changed.kind === 'attribute' && changed !== item) named.set(item, changed);
   }
   return named;
@@ -165,8 +166,7 @@ function fixedText(attribute: Attribute): string {
   return (attribute.value ?? []).map((part) => (part.kind === 'text' ? part.text : '')).join('');
 }
 
-function spaceBefore(source: string, offset: number): number {
-  let start = offset;
-  while (isSpace(source.charCodeAt(start - 1))) start--;
-  return start;
+/** The end tag as written; nothing where there is none. */
+export function endTagOf({ endTag }: Element, at: Place): string {
+  return endTag ? at.whole.template.tree.source.slice(endTag.start, endTag.end) : '';
 }

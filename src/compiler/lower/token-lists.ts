@@ -1,8 +1,10 @@
 /** `class=${free && 'free'}` and `class=${['card', free && 'free']}`: what is fixed in a token list is worked out while compiling. */
+
 import type { Node } from 'acorn';
-import type { Expression } from '../../language/index.ts';
+import { type Expression, isBlankText } from '../../language/index.ts';
 import { escapeText } from '../../page/index.ts';
-import { fixed, js, literal, type Part, print, runtime } from '../parts.ts';
+import { js, literal, runtime } from '../code.ts';
+import { fixed, type Part, print } from '../parts.ts';
 
 /** An item that is fixed text, or fixed text under a condition. */
 interface Item {
@@ -45,5 +47,5 @@ function itemOf(node: Node, whole: Expression): Item | undefined {
 /** The escaped text of a string literal that is one token or several. */
 function textOf(node: Node): string | undefined {
   const value = node.type === 'Literal' ? (node as Node & { value: unknown }).value : undefined;
-  return typeof value === 'string' && value.trim() !== '' ? escapeText(value) : undefined;
+  return typeof value === 'string' && !isBlankText(value) ? escapeText(value) : undefined;
 }

@@ -1,10 +1,17 @@
 /** Where a template trusts a value, so that somebody can look at each place. */
 
 import type { Span } from '../../diagnostics/index.ts';
-import { type Element, expressionsOf, freeNames, type TemplateNode, type TemplateTree } from '../../language/index.ts';
+import {
+  type Element,
+  expressionsOf,
+  freeNames,
+  type TemplateNode,
+  type TemplateTree,
+  walk,
+} from '../../language/index.ts';
 import { attributeKind } from '../../page/index.ts';
+import { ownerOf } from './attribute-owner.ts';
 import { isImportMap } from './json-scripts.ts';
-import { ownerOf } from './places.ts';
 
 /** Expressions that vouch for a value, and attributes whose value loads code; in the order of the source. */
 export function trustedPlaces({ children }: TemplateTree): Span[] {
@@ -17,7 +24,14 @@ export function trustedPlaces({ children }: TemplateTree): Span[] {
 
 /** Addresses of code that hold a value: it must be trusted, or stand behind fixed text. */
 function codePlaces(nodes: readonly TemplateNode[]): Span[] {
-  return nodes.flatMap((node) => (node.kind === 'element' ? [...ofElement(node), ...codePlaces(node.children)] : []));
+  const places: Span[] = [];
+  walk(nodes, {
+    element(element) {
+      places.push(...ofElement(element));
+      return undefined;
+    },
+  });
+  return places;
 }
 
 function ofElement(element: Element): Span[] {

@@ -1,8 +1,12 @@
 /** Which templates a template calls, read from its tree alone. */
-import type { Template, TemplateSet } from './template-set.ts';
+import { closure } from './closure.ts';
+import type { Template } from './template.ts';
+import type { TemplateSet } from './template-set.ts';
 
 /** For each template, its layout and those that it calls. */
-export function callGraph(set: TemplateSet): Map<Template, Template[]> {
+export type CallGraph = ReadonlyMap<Template, readonly Template[]>;
+
+export function callGraph(set: TemplateSet): CallGraph {
   const graph = new Map<Template, Template[]>();
   for (const template of set.templates) {
     const layout = set.layoutOf(template);
@@ -14,4 +18,17 @@ export function callGraph(set: TemplateSet): Map<Template, Template[]> {
     graph.set(template, called);
   }
   return graph;
+}
+
+/** Some templates and all that they can come to call. */
+export function calledFrom(graph: CallGraph, templates: Iterable<Template>): Set<Template> {
+  return closure(templates, (template) => graph.get(template) ?? []);
+}
+
+/** Templates that can come to call themselves. Nothing calls a page. */
+export function recursiveTemplates(graph: CallGraph): Set<Template> {
+  const recursive = [...graph].filter(
+    ([template, called]) => template.kind !== 'page' && called.length > 0 && calledFrom(graph, called).has(template),
+  );
+  return new Set(recursive.map(([template]) => template));
 }

@@ -8,7 +8,9 @@ import {
   type Element,
   fixedValue,
   isCallName,
+  keyword,
   type TemplateNode,
+  walk,
 } from '../../language/index.ts';
 import { belongsToBrowser, isSlot, slotName } from './slots.ts';
 
@@ -35,29 +37,35 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
   const slots = new Set<string>();
   const calls = new Set<string>();
   const placed: Element[] = [];
-  let posts = false;
-  const walk = (nodes: readonly TemplateNode[], inBrowser: boolean, inPlaced: boolean): void => {
-    for (const node of nodes) {
-      if (node.kind !== 'element') continue;
-      for (const clause of clausesOf(node)) {
+  let postsForm = false;
+  // How deep the walk is in markup whose slots are the browser’s, and in elements that are placed elsewhere.
+  let inBrowser = 0;
+  let inPlaced = 0;
+  const isBrowsers = (element: Element) => belongsToBrowser(element, isBrowserElement);
+  const isPlaced = (element: Element) => clauseOf(element, 'into') !== undefined;
+  walk(body, {
+    element(element) {
+      for (const clause of clausesOf(element)) {
         clauses.add(clause.kind);
         if (clause.kind === 'region') regions.push(clause);
       }
-      if (isCallName(node.name)) calls.add(node.name);
-      if (!inBrowser && isSlot(node) && !clauseOf(node, 'inherited')) slots.add(slotName(node));
-      const isPlaced = clauseOf(node, 'into') !== undefined;
-      if (isPlaced && !inPlaced) placed.push(node);
-      posts ||= isPostingForm(node);
-      if (node.children.length > 0)
-        walk(node.children, inBrowser || belongsToBrowser(node, isBrowserElement), inPlaced || isPlaced);
-    }
-  };
-  walk(body, false, false);
-  return { clauses: [...clauses], regions, slots: [...slots], calls: [...calls], placed, postsForm: posts };
+      if (isCallName(element.name)) calls.add(element.name);
+      if (inBrowser === 0 && isSlot(element) && !clauseOf(element, 'inherited')) slots.add(slotName(element));
+      postsForm ||= isPostingForm(element);
+      if (isBrowsers(element)) inBrowser++;
+      if (isPlaced(element) && inPlaced++ === 0) placed.push(element);
+      return undefined;
+    },
+    leave(element) {
+      if (isBrowsers(element)) inBrowser--;
+      if (isPlaced(element)) inPlaced--;
+    },
+  });
+  return { clauses: [...clauses], regions, slots: [...slots], calls: [...calls], placed, postsForm };
 }
 
 function isPostingForm(element: Element): boolean {
   const method = element.name === 'form' ? attributeOf(element, 'method') : undefined;
   if (!method) return false;
-  return !['', 'get', 'dialog'].includes(fixedValue(method)?.trim().toLowerCase() ?? 'other');
+  return !['', 'get', 'dialog'].includes(keyword(fixedValue(method) ?? 'other'));
 }

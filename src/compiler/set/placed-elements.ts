@@ -1,7 +1,7 @@
 /** `(into head)`: elements that a template places into a slot of the layout, once, however often the template is used. */
-import { clauseOf, clausesOf, type Element, expressionsOf } from '../../language/index.ts';
-import { placeOfClause } from '../lower/fills.ts';
-import type { Template } from './template-set.ts';
+import type { Span } from '../../diagnostics/index.ts';
+import { type Clause, clauseOf, clausesOf, type Element, spaceBefore, walk } from '../../language/index.ts';
+import type { Template } from './template.ts';
 
 /** An element, and the template in whose source it stands. */
 export interface PlacedElement {
@@ -32,14 +32,26 @@ export function collectPlaced(templates: Iterable<Template>): PlacedElements {
 
 /** Whether an element is the same for every use: no values, no further clauses. */
 export function isFixedElement(element: Element): boolean {
-  if (clausesOf(element).length > 1 || expressionsOf([element]).length > 0) return false;
-  return element.children.every(
-    (child) => child.kind !== 'element' || (clausesOf(child).length === 0 && isFixedElement(child)),
-  );
+  let isFixed = clausesOf(element).length === 1;
+  walk([element], {
+    element(one) {
+      isFixed &&= one === element || clausesOf(one).length === 0;
+      return isFixed ? undefined : 'stop';
+    },
+    expression() {
+      isFixed = false;
+    },
+  });
+  return isFixed;
 }
 
 /** The element as written, without its clause. */
 function markupOf(element: Element, source: string): string {
   const clause = clauseOf(element, 'into')!;
-  return source.slice(element.start, clause.start).trimEnd() + source.slice(clause.end, element.end);
+  return source.slice(element.start, spaceBefore(source, clause.start)) + source.slice(clause.end, element.end);
+}
+
+/** A clause that has been taken into account already: it prints nothing, and neither does its text. */
+export function placeOfClause({ start, end }: Span): Clause {
+  return { kind: 'let', bindings: [], start, end };
 }

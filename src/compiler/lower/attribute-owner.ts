@@ -1,0 +1,24 @@
+/** What the compiler knows of the element that an attribute is on. */
+import { decodeHTMLAttribute } from 'entities';
+import { type Attribute, attributeOf, type Element, fixedValue, keyword } from '../../language/index.ts';
+import type { AttributeOwner } from '../../page/index.ts';
+
+/** What the compiler knows of the element that an attribute stands on. */
+export function ownerOf(element: Element): AttributeOwner {
+  return {
+    name: element.name,
+    rel: decoded(attributeOf(element, 'rel')),
+    refresh: isRefreshElement(element),
+    svg: element.namespace === 'svg',
+  };
+}
+
+function isRefreshElement(element: Element): boolean {
+  return element.name === 'meta' && keyword(decoded(attributeOf(element, 'http-equiv')) ?? '') === 'refresh';
+}
+
+/** Fixed text of an attribute as a browser reads it. */
+function decoded(attribute: Attribute | undefined): string | undefined {
+  const text = fixedValue(attribute);
+  return text === undefined ? undefined : decodeHTMLAttribute(text);
+}

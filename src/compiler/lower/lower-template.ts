@@ -1,0 +1,208 @@
+/** One template of the set → what it does when it runs. */
+import {
+  limitedReport,
+  placed,
+  type Report,
+  type TemplateDiagnostic,
+  TooManyDiagnostics,
+} from '../../diagnostics/index.ts';
+import { expressionsOf, trimBlank, trimStart } from '../../language/index.ts';
+import { defaultSchemes, type PageSources } from '../../page/index.ts';
+import { type Code, js } from '../code.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import { checkNames } from '../names/check-names.ts';
+import type { NamesUsed } from '../names/expression-names.ts';
+import { type FillPart, fixed, type Part } from '../parts.ts';
+import type { PlacedElements } from '../set/placed-elements.ts';
+import type { Template } from '../set/template.ts';
+import type { TemplateSet } from '../set/template-set.ts';
+import { argumentsCode } from './arguments.ts';
+import { checkAssetCalls } from './assets.ts';
+import { collectFills, parameterPattern } from './fills.ts';
+import { lowerFill, lowerNodes } from './nodes.ts';
+import { SourceCollector } from './page-sources.ts';
+import type { Lowering, Place } from './place.ts';
+
+/** A template with all names settled, ready to be printed as JavaScript. */
+export interface LoweredTemplate {
+  template: Template;
+  /** The destructuring pattern of its parameters. */
+  parameters: Code | undefined;
+  /** What it prints by itself; with a layout, nothing. */
+  parts: Part[];
+  layout: LayoutCall | undefined;
+  /** Markup of what the page’s templates place into its layout: style sheets and scripts that its parts cannot do without. */
+  placed: string[];
+  /** What it loads and where it leads, without what it calls. */
+  sources: PageSources;
+  /** Constants that it makes once for all pages. */
+  hoisted: Lowering['hoisted'];
+  /** Names of slots that its callers can fill. */
+  openSlots: ReadonlySet<string>;
+  /** What its expressions take from outside it. */
+  used: NamesUsed;
+  diagnostics: TemplateDiagnostic[];
+}
+
+/** The layout around a template. */
+export interface LayoutCall {
+  /** Missing where it is named for each request and handed over. */
+  template: Template | undefined;
+  values: Code;
+  fills: FillPart[];
+  /** Slots of the layout that the callers of this template fill, if anybody does. */
+  handedOn: string[];
+}
+
+export interface LowerOptions {
+  /** Names of all helpers, the project’s own included. */
+  helpers: ReadonlySet<string>;
+  notesUndefined?: boolean;
+  /** Files of the project → their URLs. */
+  assets?: ReadonlyMap<string, string> | undefined;
+  /** What the page’s templates place into slots of its layout. */
+  placed?: PlacedElements;
+  /** URL schemes that may be in a page, in lower case without colon. */
+  schemes?: ReadonlySet<string>;
+}
+
+/**
+ * Lowers one template.
+ * @param recursive templates that can come to call themselves
+ */
+export function lowerTemplate(
+  template: Template,
+  set: TemplateSet,
+  recursive: ReadonlySet<Template>,
+  options: LowerOptions,
+): LoweredTemplate {
+  const diagnostics: TemplateDiagnostic[] = [];
+  const reportIn = ({ tree }: Template): Report => limitedReport(diagnostics, tree.file);
+  const whole: Lowering = {
+    set,
+    template,
+    recursive,
+    report: reportIn(template),
+    schemes: options.schemes ?? defaultSchemes,
+    assets: options.assets,
+    notesUndefined: options.notesUndefined ?? false,
+    fillElements: new Set(),
+    hoisted: [],
+    sources: new SourceCollector(),
+    count: { names: 0 },
+  };
+  let used: NamesUsed = { standing: new Set(), helpers: new Set(), helperFields: new Set(), contextFields: new Set() };
+  let body: LoweredBody = { parts: [], layout: undefined, placed: [] };
+  try {
+    used = checkNames(template, set, options.helpers, whole.report);
+    if (whole.assets) for (const expression of expressionsOf(template.body)) checkAssetCalls(expression, whole);
+    body = lowerBody(whole, options.placed ?? new Map(), reportIn);
+  } catch (error) {
+    // Whatever calls itself for what is nested ends there; a template with errors is not printed.
+    if (error instanceof RangeError)
+      diagnostics.push(placed(templateDiagnostic('nested-too-deeply'), template.tree.file, { start: 0, end: 1 }));
+    else if (!(error instanceof TooManyDiagnostics)) throw error;
+  }
+  return {
+    template,
+    parameters: template.parameters.length > 0 ? parameterPattern(template.parameters) : undefined,
+    ...body,
+    hoisted: whole.hoisted,
+    sources: whole.sources.sources(),
+    openSlots: set.openSlots(template),
+    used,
+    diagnostics,
+  };
+}
+
+type LoweredBody = Pick<LoweredTemplate, 'parts' | 'layout' | 'placed'>;
+
+function lowerBody(whole: Lowering, toPlace: PlacedElements, reportIn: (owner: Template) => Report): LoweredBody {
+  const { template } = whole;
+  const nodes = ownNodes(template);
+  const at: Place = {
+    whole,
+    inBrowser: false,
+    fill: undefined,
+    startsLine: nodes[0] !== template.body[0],
+    bound: undefined,
+    select: undefined,
+    completions: new Map(),
+  };
+  const layout = layoutCall({ ...at, startsLine: false });
+  const placedMarkup = placeElements(layout, toPlace, { ...at, startsLine: false }, reportIn);
+  return { parts: layout ? [] : lowerNodes(nodes, at), layout, placed: placedMarkup };
+}
+
+/** What a template prints without a layout: called templates shed blank space at both ends, a page what followed its `<meta>`. */
+function ownNodes(template: Template): Template['body'] {
+  if (template.kind === 'partial' && !template.isDocument) return trimBlank(template.body);
+  return template.definition ? trimStart(template.body) : template.body;
+}
+
+function layoutCall(at: Place): LayoutCall | undefined {
+  const { set, template, report } = at.whole;
+  if (set.chooserOf(template)) return chosenLayoutCall(at);
+  const layout = set.layoutOf(template);
+  if (!layout) return undefined;
+  const clause = template.layoutClause;
+  const values = argumentsCode(clause?.items ?? [], layout, clause ?? { start: 0, end: 1 }, report);
+  const fills = fillsOf(template, { name: layout.name, slots: set.openSlots(layout) }, at);
+  const own = template.contents.slots;
+  const handedOn = template.kind === 'page' ? [] : [...set.openSlots(layout)].filter((name) => !own.includes(name));
+  return { template: layout, values, fills, handedOn };
+}
+
+/** A layout that is named for each request: the page may fill the slots of any. */
+function chosenLayoutCall(at: Place): LayoutCall {
+  const { set, template } = at.whole;
+  const slots = new Set([...set.partials.values()].flatMap((partial) => [...set.openSlots(partial)]));
+  const fills = fillsOf(template, { name: 'any layout', slots }, at);
+  return { template: undefined, values: js`{}`, fills, handedOn: [] };
+}
+
+function fillsOf(template: Template, owner: { name: string; slots: ReadonlySet<string> }, at: Place): FillPart[] {
+  return collectFills(trimBlank(template.body), owner, at).map((fill) => lowerFill(fill, at));
+}
+
+/** Adds what is placed into slots of the layout, behind what the page itself or the layout has there. */
+function placeElements(
+  layout: LayoutCall | undefined,
+  toPlace: PlacedElements,
+  at: Place,
+  reportIn: (owner: Template) => Report,
+): string[] {
+  const { set, template, report } = at.whole;
+  const markup: string[] = [];
+  if (template.kind !== 'page') return markup;
+  for (const [slot, elements] of toPlace) {
+    const open = layout?.template ? set.openSlots(layout.template) : undefined;
+    if (!layout || (open && !open.has(slot))) {
+      report(template.layoutClause ?? { start: 0, end: 1 }, templateDiagnostic('missing-slot', { slot }));
+      continue;
+    }
+    const line = fixed('\n    ');
+    const lowered = elements.map(({ element, template: owner }) =>
+      lowerNodes([element], { ...at, whole: { ...at.whole, template: owner, report: reportIn(owner) } }),
+    );
+    markup.push(...lowered.map(fixedText));
+    const parts = lowered.flatMap((one) => [line, ...one]);
+    const fill = layout.fills.find((one) => one.slot === slot);
+    if (fill) fill.pieces.push({ condition: undefined, parts });
+    else
+      layout.fills.push({
+        slot,
+        takes: undefined,
+        showsInherited: true,
+        pieces: [{ condition: undefined, parts: [{ kind: 'inherited' }, ...parts.slice(1)] }],
+      });
+  }
+  return markup;
+}
+
+/** The text of parts that hold no values; what depends on the request, as a nonce, is left out. */
+function fixedText(parts: Part[]): string {
+  return parts
+    .map((part) => (part.kind === 'static' ? part.text : part.kind === 'let' ? fixedText(part.parts) : ''))
+    .join('');
+}

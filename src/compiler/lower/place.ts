@@ -1,0 +1,67 @@
+/** Where the lowering of a template is: what holds for the whole template, and what holds at one place of it. */
+import type { Report } from '../../diagnostics/index.ts';
+import type { Attribute, Element } from '../../language/index.ts';
+import type { Code, Name } from '../code.ts';
+import type { Part } from '../parts.ts';
+import type { Template } from '../set/template.ts';
+import type { TemplateSet } from '../set/template-set.ts';
+import type { SourceCollector } from './page-sources.ts';
+
+/** What holds for a whole template while it is lowered, and what is collected of it. */
+export interface Lowering {
+  set: TemplateSet;
+  template: Template;
+  /** Templates that, directly or through others, call themselves. */
+  recursive: ReadonlySet<Template>;
+  report: Report;
+  /** URL schemes that may be before values. */
+  schemes: ReadonlySet<string>;
+  /** Files of the project → their URLs; missing where it has none. */
+  assets: ReadonlyMap<string, string> | undefined;
+  /** In development: whether an `undefined` in text is noted with its place. */
+  notesUndefined: boolean;
+  /** Elements whose `slot` names a slot of ours. */
+  fillElements: Set<Element>;
+  /** Constants that the template makes once for all pages. */
+  hoisted: Array<{ name: Name; value: Code }>;
+  /** What the template loads and where it leads. */
+  sources: SourceCollector;
+  /** Counts names that the generated code makes up. */
+  count: { names: number };
+}
+
+/** One place of a template. Plain data: a deeper place is a copy with other fields. */
+export interface Place {
+  whole: Lowering;
+  /** Inside markup whose slots are the browser’s. */
+  inBrowser: boolean;
+  /** Inside a fill, where `<slot (inherited)>` has a meaning; notes whether there is one. */
+  fill: { showsInherited: boolean } | undefined;
+  /** At the start of a template whose blank space was shed. */
+  startsLine: boolean;
+  /** The form that controls are bound to. */
+  bound: Name | undefined;
+  /** The bound `<select>` around options. */
+  select: Name | undefined;
+  /** Elements that a clause of theirs completes. */
+  completions: ReadonlyMap<Element, Completion>;
+}
+
+/** What a special element gets besides what is written. */
+export interface Completion {
+  before?: Part[];
+  /** Further attributes, behind those that are written. */
+  attributes?: Part[];
+  /** Whether the start of the tag, up to its name, is printed already. */
+  namePrinted?: boolean;
+  /** Attributes that are printed by the code instead. */
+  dropped?: ReadonlySet<Attribute>;
+  /** Parts right behind the start tag. */
+  start?: Part[];
+  /** Parts in the place of the content. */
+  content?: Part[] | undefined;
+  after?: Part[];
+  /** What is different inside. */
+  inside?: Partial<Place>;
+  wrap?(parts: Part[]): Part[];
+}

@@ -1,0 +1,86 @@
+/** Which layout a template has: by its own clause, else by the folder’s rule. */
+import { didYouMean } from '../../diagnostics/index.ts';
+import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../../page/index.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import type { SetReport, Template } from './template.ts';
+
+/** The layouts of all templates, without those that go round in a circle. */
+export function layoutsOf(
+  templates: readonly Template[],
+  partials: ReadonlyMap<string, Template>,
+  rules: LayoutRules,
+  report: SetReport,
+): ReadonlyMap<Template, Template | undefined> {
+  const layouts = new Map<Template, Template | undefined>();
+  for (const template of templates) layouts.set(template, findLayout(template, partials, rules, report));
+  const circular = circularIn(templates, layouts, report);
+  for (const template of circular) layouts.delete(template);
+  return layouts;
+}
+
+/** What names the layout of a page for each request, where that is so. */
+export function layoutChooser(template: Template, rules: LayoutRules): LayoutChooser | undefined {
+  const rule = ruleFor(template, rules);
+  return typeof rule === 'function' ? rule : undefined;
+}
+
+function findLayout(
+  template: Template,
+  partials: ReadonlyMap<string, Template>,
+  rules: LayoutRules,
+  report: SetReport,
+): Template | undefined {
+  const clause = template.layoutClause;
+  if (clause) {
+    if (clause.name === 'none') return undefined;
+    const layout = partials.get(clause.name);
+    if (!layout)
+      report(
+        template,
+        clause.nameSpan,
+        templateDiagnostic('unknown-layout', { name: clause.name, nearest: didYouMean(clause.name, partials.keys()) }),
+      );
+    return layout;
+  }
+  const name = ruleFor(template, rules);
+  if (typeof name !== 'string') return undefined;
+  const layout = partials.get(name);
+  if (!layout)
+    report(
+      template,
+      { start: 0, end: 1 },
+      templateDiagnostic('unknown-layout', { name, nearest: didYouMean(name, partials.keys()) }),
+    );
+  return layout;
+}
+
+/** What the folder’s rule says about a page that says nothing itself and is no whole document. */
+function ruleFor(template: Template, rules: LayoutRules): string | LayoutChooser | undefined {
+  if (template.kind !== 'page' || template.isDocument || template.layoutClause) return undefined;
+  return layoutByFolder(template.name, rules);
+}
+
+function circularIn(
+  templates: readonly Template[],
+  layouts: ReadonlyMap<Template, Template | undefined>,
+  report: SetReport,
+): ReadonlySet<Template> {
+  const circular = new Set<Template>();
+  for (const template of templates) {
+    const chain = [template];
+    for (let next = layouts.get(template); next; next = layouts.get(next)) {
+      if (chain.includes(next)) {
+        circular.add(template);
+        const names = [...chain, next].map((one) => one.name);
+        report(
+          template,
+          template.layoutClause ?? { start: 0, end: 1 },
+          templateDiagnostic('layout-circle', { chain: names }),
+        );
+        break;
+      }
+      chain.push(next);
+    }
+  }
+  return circular;
+}

@@ -1,0 +1,143 @@
+/** One template of a project, and how it is read from the tree of its file. */
+import { type Diagnostic, placed, type Span, type TemplateDiagnostic } from '../../diagnostics/index.ts';
+import {
+  type Clause,
+  clauseOf,
+  clausesOf,
+  type Element,
+  isContent,
+  type Parameter,
+  type TemplateNode,
+  type TemplateTree,
+} from '../../language/index.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import { type Contents, contentsOf } from './contents.ts';
+
+/** One template: a file, or a `<template (named …)>` of one. */
+export interface Template {
+  /** Unique: the path of its file, with `#name` behind it for a named template. */
+  id: string;
+  /** `berths/list` for a page, `berth-card` for everything else. */
+  name: string;
+  kind: 'page' | 'partial';
+  tree: TemplateTree;
+  /** The leading `<meta>` or the named `<template>`, which is not printed. */
+  definition: Element | undefined;
+  body: TemplateNode[];
+  /** What stands in the body. */
+  contents: Contents;
+  parameters: Parameter[];
+  imports: Array<Extract<Clause, { kind: 'import' }>>;
+  layoutClause: Extract<Clause, { kind: 'layout' }> | undefined;
+  /** Whether it makes a whole document by itself. */
+  isDocument: boolean;
+}
+
+/** Takes what is wrong at a place of a template. */
+export type SetReport = (template: Template, span: Span, diagnostic: Diagnostic) => void;
+
+/** A report that collects. */
+export function collecting(found: TemplateDiagnostic[]): SetReport {
+  return ({ tree }, span, diagnostic) => {
+    found.push(placed(diagnostic, tree.file, span));
+  };
+}
+
+/** How a template is declared, for messages: its file, line and parameters. */
+export function declarationOf(template: Template): string {
+  const takes = template.definition && clauseOf(template.definition, 'takes');
+  const text = takes ? template.tree.source.slice(takes.start, takes.end).replace(/\s+/g, ' ') : 'without (takes …)';
+  return `${template.tree.file} ${text}`;
+}
+
+/** What every file is read with. */
+export interface Reading {
+  /** With its slash. */
+  pagesFolder: string;
+  isBrowserElement(name: string): boolean;
+}
+
+export function templatesOfFile(path: string, tree: TemplateTree, reading: Reading, report: SetReport): Template[] {
+  const { pagesFolder } = reading;
+  const metaIndex = tree.children.findIndex((node) => node.kind === 'element');
+  const first = tree.children[metaIndex];
+  const meta =
+    first?.kind === 'element' && first.name === 'meta' && clausesOf(first).some(isDefinition) ? first : undefined;
+  const afterMeta = meta ? tree.children.slice(metaIndex + 1) : tree.children;
+  const named = afterMeta.filter(
+    (node): node is Element => node.kind === 'element' && clauseOf(node, 'named') !== undefined,
+  );
+  const body = named.length === 0 ? afterMeta : withoutNamed(afterMeta, named);
+  const found = named.map((element) => namedTemplate(path, tree, element, reading));
+  const isPage = path.startsWith(pagesFolder);
+  const base = path.replace(/\.html$/, '');
+  const name = isPage ? base.slice(pagesFolder.length) : base.slice(base.lastIndexOf('/') + 1);
+  // A file that holds only named templates is no template itself.
+  const holdsOnlyNamed = named.length > 0 && !meta && !body.some(isContent);
+  if (!holdsOnlyNamed) {
+    const kind = isPage ? 'page' : 'partial';
+    const main = makeTemplate({ id: path, name, kind, tree, definition: meta, body }, reading);
+    found.unshift(main);
+    if (!isPage) checkName(main, report);
+  }
+  for (const template of found) if (template.id !== path) checkName(template, report);
+  return found;
+}
+
+function namedTemplate(path: string, tree: TemplateTree, element: Element, reading: Reading): Template {
+  const { name } = clauseOf(element, 'named')!;
+  const id = `${path}#${name}`;
+  return makeTemplate({ id, name, kind: 'partial', tree, definition: element, body: element.children }, reading);
+}
+
+function makeTemplate(
+  { id, name, kind, tree, definition, body }: Pick<Template, 'id' | 'name' | 'kind' | 'tree' | 'definition' | 'body'>,
+  { isBrowserElement }: Reading,
+): Template {
+  return {
+    id,
+    name,
+    kind,
+    tree,
+    definition,
+    body,
+    contents: contentsOf(body, isBrowserElement),
+    parameters: (definition && clauseOf(definition, 'takes')?.parameters) ?? [],
+    imports: definition ? clausesOf(definition).filter((clause) => clause.kind === 'import') : [],
+    layoutClause: definition && clauseOf(definition, 'layout'),
+    isDocument: body.some((node) => isDocumentStart(node, tree.source)),
+  };
+}
+
+/** HTML §13.1: a document begins with a doctype, or at least has its `<html>`. */
+function isDocumentStart(node: TemplateNode, source: string): boolean {
+  if (node.kind === 'verbatim') return /^<!doctype/i.test(source.slice(node.start, node.start + 9));
+  return node.kind === 'element' && (node.name === 'html' || node.name === 'body');
+}
+
+function isDefinition(clause: Clause): boolean {
+  return clause.kind === 'takes' || clause.kind === 'import' || clause.kind === 'layout';
+}
+
+/** The nodes of a file without its named templates, each with the white space before it. */
+function withoutNamed(nodes: TemplateNode[], elements: Element[]): TemplateNode[] {
+  const named = new Set<TemplateNode>(elements);
+  return nodes.filter((node, index) => {
+    const next = nodes[index + 1];
+    if (node.kind === 'element') return !named.has(node);
+    return !(node.kind === 'text' && !isContent(node) && next?.kind === 'element' && named.has(next));
+  });
+}
+
+function checkName(template: Template, report: SetReport): void {
+  if (!template.name.includes('-')) {
+    report(template, placeOfName(template), templateDiagnostic('missing-hyphen', { name: template.name }));
+  } else if (!/^[a-z][a-z0-9._-]*$/.test(template.name)) {
+    report(template, placeOfName(template), templateDiagnostic('invalid-template-name', { name: template.name }));
+  }
+}
+
+export function placeOfName(template: Template): Span {
+  const named = template.definition && clauseOf(template.definition, 'named');
+  return named?.nameSpan ?? { start: 0, end: 1 };
+}
