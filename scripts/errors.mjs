@@ -7,6 +7,7 @@ import { wordings as ofReading } from '../dist/language/diagnostics.js';
 import { wordings as ofLooms } from '../dist/loom/diagnostics.js';
 import { wordings as ofNode } from '../dist/node/diagnostics.js';
 import { wordings as ofPages } from '../dist/runtime/diagnostics.js';
+import { wordings as ofSecurity } from '../dist/security/diagnostics.js';
 
 const page = 'docs/errors.md';
 
@@ -18,7 +19,11 @@ const parts = [
     'With the place in the template and the calls that led there. Warnings are logged, and the page goes on.',
     { ...ofPages, ...ofForms },
   ],
-  ['When a loom is called', 'Thrown by `createLoom`, `render` and the like; warnings are logged.', ofLooms],
+  [
+    'When a loom is called',
+    'Thrown by `createLoom`, `render` and the like; warnings are logged.',
+    { ...ofLooms, ...ofSecurity },
+  ],
   ['Under Node', 'Files and folders.', ofNode],
   ['On the command line', 'Exit code 2.', ofCommands],
 ];

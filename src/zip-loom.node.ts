@@ -1,7 +1,6 @@
 /** `zip-loom` under Node: as elsewhere, and `createLoom` also reads folders. */
 
 export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
-export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
 export type {
   AssetFiles,
   Exchange,
@@ -29,3 +28,4 @@ export {
   trustedHTML,
   trustedURL,
 } from './page/index.ts';
+export { effectiveMethod, withEffectiveMethod } from './security/index.ts';

@@ -1,7 +1,6 @@
 /** `zip-loom` wherever there is no file system: templates come from memory. */
 
 export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
-export { effectiveMethod, withEffectiveMethod } from './forms/index.ts';
 export {
   type AssetFiles,
   createLoom,
@@ -30,3 +29,4 @@ export {
   trustedHTML,
   trustedURL,
 } from './page/index.ts';
+export { effectiveMethod, withEffectiveMethod } from './security/index.ts';

@@ -8,7 +8,7 @@ const floors = [
   ['diagnostics', 'protocol'],
   ['language', 'page', 'client'],
   ['runtime'],
-  ['compiler'],
+  ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],
   ['node', 'vite', 'analysis'],

@@ -2,11 +2,11 @@
 import { ownOptions } from '../diagnostics/index.ts';
 import { Form, type FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
-import { readQuery, readRequest } from './read.ts';
-import { type InputOf, jsonSchemaOf, type OutputOf, type StandardSchema } from './schema.ts';
+import { readQuery, readRequest } from './reading/read.ts';
+import { type InputOf, jsonSchemaOf, type OutputOf, type StandardSchema } from './schema/schema.ts';
+import type { Group } from './schema/shape.ts';
+import { shapeFromSchema } from './schema/shape-from-schema.ts';
 import type { FormOptions, FormSettings } from './settings.ts';
-import type { Group } from './shape.ts';
-import { shapeFromSchema } from './shape-from-schema.ts';
 
 /**
  * Defines a form.

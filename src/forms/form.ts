@@ -1,9 +1,16 @@
 /** A form’s options, its definition, and forms that were made from it but not sent. */
-import { type BindOptions, FormView } from './form-view.ts';
-import type { ReadRequestOptions } from './read-options.ts';
-import type { Sent } from './sent.ts';
+import { type BindOptions, FormView } from './binding/form-view.ts';
+import type { Sent } from './reading/sent.ts';
+import type { Group } from './schema/shape.ts';
 import type { FormSettings } from './settings.ts';
-import type { Group } from './shape.ts';
+
+/** How a request is read without a loom. */
+export interface ReadRequestOptions {
+  /** Says that no token is looked for. */
+  token?: false;
+  /** The names that are read; default: all of the form. */
+  only?: readonly string[];
+}
 
 /** What fields of a model may be: those of the schema, each of its type, or nothing. */
 export type ModelOf<Input> = { readonly [Field in keyof Input]?: Input[Field] | null | undefined };

@@ -1,8 +1,8 @@
 /** What a definition says besides its schema. */
 import type { Limits } from './limits.ts';
 import type { Messages } from './messages.ts';
-import type { JSONSchema, StandardSchema } from './schema.ts';
-import type { Kind } from './shape.ts';
+import type { JSONSchema, StandardSchema } from './schema/schema.ts';
+import type { Kind } from './schema/shape.ts';
 
 export interface FormOptions {
   /** Labels by name; default: the schema’s title, or the name in words. Items of lists as `crew[].name`. */

@@ -1,19 +1,18 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 
-import { isSafeMethod, randomText, readCookie } from '../forms/index.ts';
 import { type LoomContext, Recorder, type TemplateFacts } from '../page/index.ts';
 import { clientCookie, headers as names, orderParameter } from '../protocol/index.ts';
+import { isSafeMethod, randomText, readCookie, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { SendOrder } from './options.ts';
 import type { Renderer } from './renderer.ts';
-import type { Visit } from './security.ts';
 
 /** What a page is made for. */
 export interface PageRequest {
   readonly request: Request;
   readonly context: LoomContext;
-  readonly visit: Visit;
+  readonly visitor: Visitor;
   /** What the client says, if one asks. */
   readonly asked: PartialRequest | undefined;
   /** What pages are kept to; missing where no policy is wanted. */
@@ -49,7 +48,7 @@ export async function renderAnswer(
 ): Promise<RenderedAnswer> {
   const found = renderer.orClose(data, () => renderer.find(name, to.context));
   const { facts } = found;
-  const { asked, visit, request, policy } = to;
+  const { asked, visitor, request, policy } = to;
   const nonce = policy && pageNonce(to, facts);
   const isSafe = isSafeMethod(request.method);
   const hasClient = asked !== undefined || readCookie(request, clientCookie) !== undefined;
@@ -58,9 +57,9 @@ export async function renderAnswer(
   const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
   // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
   const order = asked ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
-  visit.showPage(name);
+  visitor.showPage(name);
   const rendering = renderer.begin(found, data, to.context, {
-    security: visit,
+    security: visitor,
     mark,
     recorder: to.recorder,
     order,
@@ -76,7 +75,7 @@ export async function renderAnswer(
   if (rendering.isWaiting && !asked) {
     await rendering.settle();
     // Headers are gone when a part that comes later asks for the token.
-    if (facts.usesToken) visit.token();
+    if (facts.usesToken) visitor.token();
     const body = rendering.stream({
       mark: mark ?? '',
       atEnd: list,
@@ -97,7 +96,7 @@ export async function renderAnswer(
       name: facts.chain,
       recorder,
       mark,
-      token: ofSamePage(asked, facts.chain) ? visit.tokenInUse() : undefined,
+      token: ofSamePage(asked, facts.chain) ? visitor.tokenInUse() : undefined,
       placed: facts.placed,
     };
     answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
@@ -129,12 +128,15 @@ export async function renderAnswer(
  * One that is a visitor’s alone, or holds code that nobody knows beforehand, has a new one each time.
  */
 function pageNonce(
-  { context, visit }: PageRequest,
+  { context, visitor }: PageRequest,
   { sources, usesToken, showsFlash }: TemplateFacts,
 ): string | undefined {
-  if (context.nonce === undefined && (sources.needsNonce || usesToken || (showsFlash && visit.messages().length > 0))) {
+  if (
+    context.nonce === undefined &&
+    (sources.needsNonce || usesToken || (showsFlash && visitor.messages().length > 0))
+  ) {
     context.nonce = randomText(16);
-    visit.markPrivate();
+    visitor.markPrivate();
   }
   return context.nonce;
 }

@@ -10,18 +10,18 @@ const knownAfter = 4;
 type Visitor = (value: object) => void;
 
 /**
- * Calls `visit` for every object in the data: in lists, maps, plain objects and instances of classes. No function of the data is
+ * Calls `visitor` for every object in the data: in lists, maps, plain objects and instances of classes. No function of the data is
  * called: a getter may be a way to fetch only what is read, or fail.
- * @param visitRow called for the records of lists, which are many, instead of `visit`
+ * @param visitRow called for the records of lists, which are many, instead of `visitor`
  */
-export function visitObjects(data: object, visit: Visitor, visitRow?: Visitor): void {
+export function visitObjects(data: object, visitor: Visitor, visitRow?: Visitor): void {
   const seen = new Set<object>([data]);
   const waiting: object[] = [data];
   let left = mostObjects;
   const meet = (value: unknown) => {
     if (typeof value !== 'object' || value === null || seen.has(value)) return;
     seen.add(value);
-    visit(value);
+    visitor(value);
     waiting.push(value);
   };
   for (let at = 0; at < waiting.length && left > 0; at++) {

@@ -4,15 +4,7 @@ import { type Diagnostic, LoomError, messageOf, ownOptions } from '../diagnostic
 import {
   defaultLimits,
   type Entries,
-  externalAddress,
-  type Flash,
   Form,
-  flashMessage,
-  formOfNames,
-  isSafeMethod,
-  localAddress,
-  type Provenance,
-  provenance,
   type Readable,
   readEntries,
   readForm,
@@ -23,6 +15,17 @@ import {
 } from '../forms/index.ts';
 import { type LoomContext, type Recorder, readURL } from '../page/index.ts';
 import { type AnswerKind, clientCookie, formField, headers as names, tokenField, vary } from '../protocol/index.ts';
+import {
+  externalAddress,
+  type Flash,
+  flashMessage,
+  formOfNames,
+  isSafeMethod,
+  localAddress,
+  type Provenance,
+  provenance,
+  type Visitor,
+} from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import { asksSourceOrder, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { ContentPolicy } from './content-policy.ts';
@@ -32,7 +35,6 @@ import { logDiagnostic } from './log.ts';
 import type { Logger, SendOrder } from './options.ts';
 import { closeSources, quietenData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
-import type { Visit } from './security.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
 
 export interface RespondOptions {
@@ -73,7 +75,7 @@ export class Exchange {
   readonly context: LoomContext;
   private readonly renderer: Renderer;
   /** Sessions, tokens and messages of this request. @internal */
-  readonly visit: Visit;
+  readonly visitor: Visitor;
   private readonly from: Provenance;
   /** What the client says. @internal */
   readonly asked: PartialRequest | undefined;
@@ -88,17 +90,17 @@ export class Exchange {
     request: Request,
     context: LoomContext,
     renderer: Renderer,
-    visit: Visit,
+    visitor: Visitor,
     policy: ContentPolicy | undefined,
   ) {
     this.request = request;
     this.renderer = renderer;
     this.policy = policy;
-    this.visit = visit;
-    this.from = provenance(request, visit.origin);
+    this.visitor = visitor;
+    this.from = provenance(request, visitor.origin);
     this.asked = readPartialRequest(request.headers);
     this.context = context;
-    Object.defineProperty(context, 'token', { get: () => visit.token(), enumerable: true, configurable: true });
+    Object.defineProperty(context, 'token', { get: () => visitor.token(), enumerable: true, configurable: true });
     Object.defineProperty(context, 'flash', { get: () => this.messages(), enumerable: true, configurable: true });
   }
 
@@ -121,7 +123,7 @@ export class Exchange {
     const page = this.verifiedPage(body);
     if (page === undefined) return refusedForm(form, body.entries, 403, 'refused', locale);
     if (only) return readForm(form, body, { shown: new Set(only), locale });
-    const lists = valuesOf(body, formField).map((sealed) => this.visit.openNames(sealed));
+    const lists = valuesOf(body, formField).map((sealed) => this.visitor.openNames(sealed));
     // Parts of a form that came late bring lists of their own.
     const own = lists.filter((list) => list?.form === name);
     const isSound = own.every((list) => list?.page === page && !list.isOld);
@@ -176,12 +178,12 @@ export class Exchange {
 
   /** Begins a new session, for the moment when the visitor signs in or out: tokens of before are worth nothing. */
   renew(): void {
-    this.visit.renew();
+    this.visitor.renew();
   }
 
   /** A message for the next page that shows messages: this one, or after a redirect the next. */
   flash(message: Flash): void {
-    this.visit.addMessage(flashMessage(message));
+    this.visitor.addMessage(flashMessage(message));
   }
 
   /**
@@ -218,7 +220,7 @@ export class Exchange {
         else if (header !== this.policy?.headerName || !headers.has(header)) headers.set(header, value);
       }
       if (rendered.isPartial) headers.delete('etag');
-      if (rendered.showsFlash) this.visit.markShown();
+      if (rendered.showsFlash) this.visitor.markShown();
       body = rendered.body;
     } catch (error) {
       closeSources(data);
@@ -252,7 +254,7 @@ export class Exchange {
     const options = ownOptions(given);
     this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
-    const { url } = this.visit;
+    const { url } = this.visitor;
     let location = localAddress(String(to), url);
     if (location === undefined && options.external) location = externalAddress(String(to), url);
     if (location === undefined) {
@@ -273,7 +275,7 @@ export class Exchange {
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
   redirectToReferrer(otherwise: string, options: RedirectOptions = {}): Response {
     const referrer = this.request.headers.get('referer');
-    const isOurs = referrer !== null && readURL(referrer)?.origin === this.visit.origin;
+    const isOurs = referrer !== null && readURL(referrer)?.origin === this.visitor.origin;
     return this.redirect(isOurs ? referrer : otherwise, options);
   }
 
@@ -289,7 +291,7 @@ export class Exchange {
   /** Messages for the page; the region that shows them is sent with every answer. */
   private messages() {
     if (this.recorder) this.recorder.current.showsFlash = true;
-    return this.visit.messages();
+    return this.visitor.messages();
   }
 
   private get logger(): Logger {
@@ -309,7 +311,7 @@ export class Exchange {
   private verifiedPage(body: Entries): string | undefined {
     if (this.from === 'foreign') return undefined;
     const sent = this.request.headers.get(names.token) ?? (body.ok ? valuesOf(body, tokenField)[0] : undefined);
-    return sent === undefined ? undefined : this.visit.pageOfToken(sent);
+    return sent === undefined ? undefined : this.visitor.pageOfToken(sent);
   }
 
   /** A page or redirect for an unsafe request whose sender nobody asked for is a hole, or will be one. */
@@ -327,14 +329,14 @@ export class Exchange {
 
   /** What is one visitor’s must not be kept for another, nor for a page that is gone back to after signing out. */
   private keepPrivate(headers: Headers): void {
-    if (!this.visit.isPrivate) return;
+    if (!this.visitor.isPrivate) return;
     const said = headers.get('cache-control');
     if (said === null) headers.set('cache-control', 'private, no-store');
     else if (!/\b(?:private|no-store)\b/i.test(said)) this.log(loomDiagnostic('refused-caching', { header: said }));
   }
 
   private addCookies(headers: Headers): void {
-    for (const cookie of this.visit.cookies()) headers.append('set-cookie', cookie);
+    for (const cookie of this.visitor.cookies()) headers.append('set-cookie', cookie);
   }
 }
 

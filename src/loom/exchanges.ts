@@ -1,14 +1,13 @@
 /** The exchanges of one loom: made of requests, and ended with them. */
 
-import { comesOverTLS, publicAddress, type Sealer, type SiteSettings } from '../forms/index.ts';
 import { orderParameter } from '../protocol/index.ts';
+import { comesOverTLS, publicAddress, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
 import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
-import { Visit } from './security.ts';
 
 /** What the exchanges of one loom share. */
 export interface ExchangeSettings {
@@ -40,8 +39,8 @@ export function exchangeMaker({
     const url = new URL(address);
     // Ours, not the page’s: links that keep the query must not carry it on.
     if (url.searchParams.has(orderParameter)) url.searchParams.delete(orderParameter);
-    const visit = new Visit(request, sealer, address);
-    const exchange = new Exchange(request, { url, ...own }, renderer, visit, policy);
+    const visitor = new Visitor(request, sealer, address);
+    const exchange = new Exchange(request, { url, ...own }, renderer, visitor, policy);
     exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
     return exchange;
   };

@@ -1,8 +1,8 @@
 /** A project of templates, as its users see it. */
 
 import type { TemplateError } from '../diagnostics/index.ts';
-import { randomText } from '../forms/index.ts';
 import type { LoomContext } from '../page/index.ts';
+import { randomText, sealerFor, siteSettings } from '../security/index.ts';
 import { contentPolicy } from './content-policy.ts';
 import type { Exchange, RespondOptions } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
@@ -11,7 +11,6 @@ import type { Program } from './program.ts';
 import { quietenData } from './quiet-data.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
-import { sealerFor, siteSettings } from './security.ts';
 import type { DataArguments, DataOf, PageName, TemplateName } from './typed-data.ts';
 
 export interface RenderOptions {
@@ -83,7 +82,7 @@ export interface Loom {
  */
 export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode, errorPage?: ErrorPage): Loom {
   const renderer = new Renderer(program, options, mode, errorPage);
-  const sealer = sealerFor(options, mode, program.postsForms());
+  const sealer = sealerFor(options.secret, mode === 'production' && program.postsForms());
   const fresh = () => {
     program.refresh();
     return program;

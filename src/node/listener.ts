@@ -2,7 +2,6 @@
 import type { IncomingMessage, Server, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { describeThrown } from '../diagnostics/index.ts';
-import { withEffectiveMethod } from '../forms/index.ts';
 import {
   type DataArguments,
   type DataOf,
@@ -11,6 +10,7 @@ import {
   type PageName,
   type RespondOptions,
 } from '../loom/index.ts';
+import { withEffectiveMethod } from '../security/index.ts';
 import { finishAnswersFirst } from './closing.ts';
 import { type Incoming, toRequest } from './incoming-request.ts';
 import { type Outgoing, send } from './sending.ts';

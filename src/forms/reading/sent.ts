@@ -1,8 +1,8 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
-import { ownValue } from '../diagnostics/index.ts';
-import { type BindOptions, type FormContent, FormView } from './form-view.ts';
-import type { FormSettings } from './settings.ts';
-import type { Group } from './shape.ts';
+import { ownValue } from '../../diagnostics/index.ts';
+import { type BindOptions, type FormContent, FormView } from '../binding/form-view.ts';
+import type { Group } from '../schema/shape.ts';
+import type { FormSettings } from '../settings.ts';
 
 /** How reading ended, as an HTTP status. 200 where everything is right. */
 export type SentStatus = 200 | 400 | 403 | 408 | 413 | 415 | 422;

@@ -1,5 +1,5 @@
 /** JSON Schema (draft 2020-12) → shape. */
-import { ownValue } from '../diagnostics/index.ts';
+import { ownValue } from '../../diagnostics/index.ts';
 import type { JSONSchema } from './schema.ts';
 import type { Choice, Group, Kind, Shape, Value } from './shape.ts';
 

@@ -1,6 +1,8 @@
 /** Native controls, completed from the shape of their field (HTML §4.10). */
-import { type CompletedControl, escapeText, type WrittenControl } from '../page/index.ts';
-import type { Choice, Kind, Shape, Value } from './shape.ts';
+
+import { type CompletedControl, escapeText, type WrittenControl } from '../../page/index.ts';
+import { fromDate } from '../schema/dates.ts';
+import type { Choice, Kind, Shape, Value } from '../schema/shape.ts';
 
 /** What a control shows. */
 export interface ControlState {
@@ -172,4 +174,12 @@ function browserPattern(pattern: string | undefined): string | undefined {
   } catch {
     return undefined;
   }
+}
+
+/** A value of a model as a control shows it. */
+export function valueText(value: unknown, kind: Kind): string {
+  if (typeof value === 'string') return value;
+  if (value === null || value === undefined) return '';
+  if (value instanceof Date) return Number.isNaN(value.getTime()) ? '' : fromDate(kind, value);
+  return typeof value === 'object' ? '' : String(value);
 }

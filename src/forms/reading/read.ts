@@ -1,18 +1,17 @@
 /** Entries → raw values → typed values → result. */
 
-import { ownOptions, ownValue } from '../diagnostics/index.ts';
-import { formField, methodParameter, tokenField } from '../protocol/index.ts';
+import { ownOptions, ownValue } from '../../diagnostics/index.ts';
+import { formField, methodParameter, tokenField } from '../../protocol/index.ts';
+import type { BindOptions } from '../binding/form-view.ts';
+import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
+import { type MessageCode, wordingFor } from '../messages.ts';
+import { formatPath, isWithin, type Path, patternOfPath, valueAt } from '../schema/paths.ts';
+import type { Issue } from '../schema/schema.ts';
+import type { Group, Shape } from '../schema/shape.ts';
+import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
 import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
-import { Form, type FormDefinition } from './form.ts';
-import type { BindOptions } from './form-view.ts';
-import { type MessageCode, wordingFor } from './messages.ts';
-import { formatPath, parsePath, patternOf, valueAt } from './paths.ts';
-import { buildRaw, type RawForm, type Shown } from './raw.ts';
-import type { ReadRequestOptions } from './read-options.ts';
-import type { Issue } from './schema.ts';
 import { type Sent, SentForm, type SentStatus } from './sent.ts';
-import type { Group, Shape } from './shape.ts';
 
 /** What reading a form needs to know. */
 export interface ReadOptions {
@@ -106,34 +105,37 @@ class Reading {
     const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
     const raw = buildRaw(shape, entries, this.options.shown, settings.limitsInForce);
     const { value, errors } = coerceForm(shape, raw.root, form.given, {
-      keepsEmpty: (path) => ownValue(settings.empty, patternOf(path)) === 'keep',
+      keepsEmpty: (path) => ownValue(settings.empty, patternOfPath(path)) === 'keep',
       trims: (path, field) => this.trims(path, field.kind === 'password'),
       choicesAt: (path, field) => form.choicesAt(path, field),
-      labelAt: (path) => form.labelOf(path),
+      labelAt: (path) => form.labelAt(path),
     });
-    const found: Record<string, string[]> = Object.create(null);
-    for (const error of errors) found[error.path] = [this.messageOf(error)];
-    if (settings.unknown === 'reject' && raw.unknown.size > 0) found[''] = [this.word('unknown', { label: '' })];
+    const found: FoundError[] = errors.map(({ path, code, label, limit }) => ({
+      path,
+      messages: [this.word(code, { label, limit })],
+    }));
+    if (settings.unknown === 'reject' && raw.unknown.size > 0)
+      found.push({ path: [], messages: [this.word('unknown', { label: '' })] });
     const result = await settings.schema['~standard'].validate(value);
     for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
-    const failed = Object.keys(found).length > 0;
+    const failed = found.length > 0;
     return this.make(raw, failed ? 422 : 200, found, failed || result.issues ? undefined : result.value, button);
   }
 
   refused(status: SentStatus, reason: string, entries: readonly Entry[]): SentForm {
     const raw = buildRaw(this.form.definition.shape(), entries, undefined, this.settings.limitsInForce);
-    return this.make(raw, status, { '': [reason] }, undefined, undefined);
+    return this.make(raw, status, [{ path: [], messages: [reason] }], undefined, undefined);
   }
 
   private make(
     raw: RawForm,
     status: SentStatus,
-    errors: Record<string, string[]>,
+    errors: FoundError[],
     value: unknown,
     button: string | undefined,
   ): SentForm {
     const { form, settings } = this;
-    const ordered = inFieldOrder(errors, form.definition.shape());
+    const ordered = byName(inFieldOrder(errors, form.definition.shape()));
     const content = {
       model: form.given,
       raw: raw.root,
@@ -145,35 +147,21 @@ class Reading {
     return new SentForm(settings, form.definition.shape(), content, options, { status, value, button, unknown });
   }
 
-  /** The schema’s own issues stand where ours say nothing: a missing or unreadable value is worded once. */
-  private addIssue(
-    issue: Issue,
-    value: unknown,
-    errors: readonly CoercionError[],
-    found: Record<string, string[]>,
-  ): void {
-    const steps = (issue.path ?? []).map((step) => (typeof step === 'object' ? step.key : step));
-    const path = formatPath(steps);
-    if (
-      errors.some(
-        (error) => error.path === path || path.startsWith(`${error.path}.`) || path.startsWith(`${error.path}[`),
-      )
-    )
-      return;
-    const known = parsePath(path, 20);
-    const missing = path !== '' && known !== undefined && valueAt(value, known) === undefined;
-    const text = missing ? this.word('required', { label: this.form.labelOf(path) }) : issue.message;
-    found[path] = [...(found[path] ?? []), text];
+  /** The schema’s own issues count where ours say nothing: a missing or unreadable value is worded once. */
+  private addIssue(issue: Issue, value: unknown, errors: readonly CoercionError[], found: FoundError[]): void {
+    const path = (issue.path ?? []).map((step) => stepOf(typeof step === 'object' ? step.key : step));
+    if (errors.some((error) => isWithin(path, error.path))) return;
+    const missing = path.length > 0 && valueAt(value, path) === undefined;
+    const text = missing ? this.word('required', { label: this.form.labelAt(path) }) : issue.message;
+    const known = found.find((one) => one.path.length === path.length && isWithin(path, one.path));
+    if (known) known.messages.push(text);
+    else found.push({ path, messages: [text] });
   }
 
-  private messageOf({ code, label, limit }: CoercionError): string {
-    return this.word(code, { label, limit });
-  }
-
-  private trims(path: string, isPassword: boolean): boolean {
+  private trims(path: Path, isPassword: boolean): boolean {
     const { trim } = this.settings;
     if (typeof trim === 'boolean') return trim;
-    return ownValue(trim, patternOf(path)) ?? !isPassword;
+    return ownValue(trim, patternOfPath(path)) ?? !isPassword;
   }
 
   private get settings() {
@@ -181,23 +169,39 @@ class Reading {
   }
 }
 
+/** What is wrong at one place of a form; an empty path is the form itself. */
+interface FoundError {
+  path: Path;
+  messages: string[];
+}
+
+/** A step of a schema’s issue: a name or an index. */
+function stepOf(step: PropertyKey): string | number {
+  return typeof step === 'number' ? step : String(step);
+}
+
 /** Errors in the order in which the form has its fields, so that a summary reads from the top. */
-function inFieldOrder(errors: Record<string, string[]>, form: Group): Record<string, string[]> {
-  if (Object.keys(errors).length === 0) return errors;
-  const placed = Object.entries(errors).map(([name, messages]) => ({ name, messages, place: placeOf(name, form) }));
+function inFieldOrder(errors: FoundError[], form: Group): FoundError[] {
+  if (errors.length < 2) return errors;
+  const placed = errors.map((error) => ({ error, place: placeOf(error.path, form) }));
   placed.sort((a, b) => {
     const differing = a.place.findIndex((step, index) => step !== b.place[index]);
     return differing === -1 ? a.place.length - b.place.length : a.place[differing]! - (b.place[differing] ?? -1);
   });
-  return Object.fromEntries(placed.map(({ name, messages }) => [name, messages]));
+  return placed.map(({ error }) => error);
 }
 
 /** A path as numbers: which field of its group, which item of its list. */
-function placeOf(name: string, form: Group): number[] {
+function placeOf(path: Path, form: Group): number[] {
   let shape: Shape | undefined = form;
-  return (parsePath(name, 20) ?? []).map((step) => {
+  return path.map((step) => {
     const group: Group | undefined = shape?.shape === 'group' ? shape : undefined;
     shape = group ? group.fields.get(String(step)) : shape?.shape === 'list' ? shape.item : undefined;
     return group ? [...group.fields.keys()].indexOf(String(step)) : Number(step);
   });
+}
+
+/** Names of fields → messages. */
+function byName(errors: readonly FoundError[]): Record<string, string[]> {
+  return Object.fromEntries(errors.map(({ path, messages }) => [formatPath(path), messages]));
 }

@@ -1,63 +1,13 @@
-/** The one home of a loom’s secrets: sessions, tokens, sealed names, flash messages of one request. */
-
-import { LoomError } from '../diagnostics/index.ts';
-import {
-  createSealer,
-  type FlashMessage,
-  flashLife,
-  isSession,
-  makeToken,
-  newSession,
-  normalOrigin,
-  type OpenedNames,
-  openFlash,
-  openNames,
-  pageOfToken,
-  randomText,
-  readCookie,
-  type Sealer,
-  type SiteSettings,
-  sealFlash,
-  sealNames,
-  writeCookie,
-} from '../forms/index.ts';
+/** The one home of a visitor’s secrets: session, tokens, sealed names and flash messages of one request and its answer. */
 import { Digest, type FormSecurity } from '../page/index.ts';
-import { loomDiagnostic } from './diagnostics.ts';
-import type { LoomMode, LoomOptions } from './options.ts';
-
-/** Shorter secrets could be guessed. */
-const shortestSecret = 16;
-
-/** Random text of the shortest length has more different characters than this, also in hexadecimal. */
-const fewestCharacters = 6;
-
-/**
- * The sealer of a loom.
- * @param needed whether a template of the project posts a form
- * @throws {LoomError} in production, when a secret is needed and missing, or too short
- */
-export function sealerFor(options: LoomOptions, mode: LoomMode, needed: boolean): Sealer {
-  const secrets = typeof options.secret === 'string' ? [options.secret] : [...(options.secret ?? [])];
-  if (secrets.some((secret) => secret.length < shortestSecret))
-    throw new LoomError(loomDiagnostic('invalid-secret', { shortest: shortestSecret, isTooShort: true }));
-  if (secrets.some((secret) => new Set(secret).size < fewestCharacters))
-    throw new LoomError(loomDiagnostic('invalid-secret', { shortest: shortestSecret, isTooShort: false }));
-  if (secrets.length === 0 && mode === 'production' && needed) throw new LoomError(loomDiagnostic('missing-secret'));
-  return createSealer(secrets.length > 0 ? secrets : [randomText(32)]);
-}
-
-/**
- * Where the site is for its browsers, as the options say.
- * @throws {LoomError} for an origin that is none
- */
-export function siteSettings({ origin, trustProxy = false }: LoomOptions): SiteSettings {
-  const normal = origin === undefined ? undefined : normalOrigin(origin);
-  if (origin !== undefined && normal === undefined) throw new LoomError(loomDiagnostic('invalid-origin', { origin }));
-  return { origin: normal, proxies: Math.max(0, Math.floor(Number(trustProxy))) || 0 };
-}
+import { readCookie, writeCookie } from './cookies.ts';
+import { type FlashMessage, flashLife, openFlash, sealFlash } from './flash.ts';
+import { type OpenedNames, openNames, sealNames } from './sealed-names.ts';
+import type { Sealer } from './sealing.ts';
+import { isSession, makeToken, newSession, pageOfToken } from './tokens.ts';
 
 /** What a request’s cookies say, and what its answer’s cookies will. */
-export class Visit implements FormSecurity {
+export class Visitor implements FormSecurity {
   readonly origin: string;
   readonly url: URL;
   /** Tells the page that is shown from others; '' before one is. */

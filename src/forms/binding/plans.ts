@@ -2,11 +2,10 @@
  * What a form works out once for a control that stands in a template with fixed attributes: all but its value. It is kept with
  * the shape of the form, so that a definition that changes begins anew.
  */
-import { type CompletedControl, type ControlSite, escapeText } from '../page/index.ts';
-import { completeControl, textareaContent } from './controls.ts';
-import { type Path, valueAt } from './paths.ts';
-import type { Choice, Group, Shape, Value } from './shape.ts';
-import { valueText } from './value-text.ts';
+import { type CompletedControl, type ControlSite, escapeText } from '../../page/index.ts';
+import { type Path, valueAt } from '../schema/paths.ts';
+import type { Choice, Group, Shape, Value } from '../schema/shape.ts';
+import { completeControl, textareaContent, valueText } from './controls.ts';
 
 /** What is kept for one shape. */
 export interface Kept {

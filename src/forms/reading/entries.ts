@@ -1,5 +1,5 @@
 /** A request’s body → names and values. Nothing that a sender does is an error that is thrown. */
-import type { Limits } from './limits.ts';
+import type { Limits } from '../limits.ts';
 import { parseURLEncoded } from './url-encoded.ts';
 
 /**

@@ -1,6 +1,6 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
 
-import { ownOptions, ownValue, RenderError } from '../diagnostics/index.ts';
+import { ownOptions, ownValue, RenderError } from '../../diagnostics/index.ts';
 import {
   type Bindable,
   bindable,
@@ -9,21 +9,16 @@ import {
   escapeText,
   type FieldSite,
   type WrittenControl,
-} from '../page/index.ts';
-import { completeControl } from './controls.ts';
-import { formDiagnostic } from './diagnostics.ts';
-import { wordingFor } from './messages.ts';
-import { parsePath, patternOf, shapeAt, valueAt } from './paths.ts';
+} from '../../page/index.ts';
+import { formDiagnostic } from '../diagnostics.ts';
+import { wordingFor } from '../messages.ts';
+import { type Path, parsePath, patternOf, shapeAt, valueAt } from '../schema/paths.ts';
+import { type RawGroup, rawAt } from '../schema/raw.ts';
+import type { Choice, Group, Shape } from '../schema/shape.ts';
+import type { FormSettings } from '../settings.ts';
+import { completeControl, valueText } from './controls.ts';
+import { type ChoiceLists, choicesAt, type Field, labelAt, words } from './labels.ts';
 import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
-import { type RawGroup, rawAt } from './raw.ts';
-import type { FormSettings } from './settings.ts';
-import type { Choice, Group, Kind, Shape } from './shape.ts';
-import { valueText } from './value-text.ts';
-
-/** Choices that come from data: by name, values or values with labels. */
-export type ChoiceLists = Readonly<
-  Record<string, ReadonlyArray<string | number | { value: string | number; label: string }>>
->;
 
 export interface BindOptions {
   /** Choices that come from data. */
@@ -122,7 +117,7 @@ export class FormView<Model = unknown> implements Bindable {
       shape,
       text,
       chosen: new Set(isMany ? this.textsOf(name) : text === '' ? [] : [text]),
-      choices: this.choicesAt(name, shape),
+      choices: this.choicesAt(this.pathOf(name), shape),
       invalid: this.errorsAt(name).length > 0,
       describedBy: this.errorsAt(name).length > 0 ? [this.errorsId(name)] : [],
     });
@@ -155,7 +150,7 @@ export class FormView<Model = unknown> implements Bindable {
     if (!plans.has(site)) {
       const name = site.name.replace(/\[\]$/, '');
       const shape = this.shapeOf(name);
-      const choices = this.choicesAt(name, shape);
+      const choices = this.choicesAt(this.pathOf(name), shape);
       plans.set(site, planFor(kept, { site, id: this.idFor(name), path: this.pathOf(name), shape, choices }));
     }
     const plan = plans.get(site);
@@ -210,32 +205,18 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** The label of a field: from the definition, the schema’s title, or its name in words. */
   labelOf(name: string): string {
-    const pattern = patternOf(name);
-    const own = ownValue(this.settings.labels, pattern);
-    if (own) return own;
     const path = parsePath(name, deepestName);
-    return (
-      (path && shapeAt(this.shape, path)?.title) ??
-      words(String(path?.findLast((step) => typeof step === 'string' && step !== '') ?? name))
-    );
+    return path ? this.labelAt(path) : words(name);
+  }
+
+  /** The same for a path. */
+  labelAt(path: Path): string {
+    return labelAt(path, this.shape, this.settings);
   }
 
   /** The choices of a field: from data where some are given, else the schema’s. */
-  choicesAt(name: string, shape: Shape): readonly Choice[] | undefined {
-    const value = shape.shape === 'list' ? shape.item : shape;
-    const lists = this.options.choices;
-    const own = value.shape === 'value' ? value.choices : undefined;
-    if (!lists && !own) return undefined;
-    const pattern = patternOf(name).replace(/\[\]$/, '');
-    const given = lists && Object.hasOwn(lists, pattern) ? lists[pattern] : undefined;
-    if (given)
-      return given.map((one) =>
-        typeof one === 'object'
-          ? { value: String(one.value), label: one.label }
-          : { value: String(one), label: String(one) },
-      );
-    const labels = ownValue(this.settings.choiceLabels, pattern);
-    return labels ? own?.map(({ value: one, label }) => ({ value: one, label: ownValue(labels, one) ?? label })) : own;
+  choicesAt(path: Path, shape: Shape): readonly Choice[] | undefined {
+    return choicesAt(path, shape, this.settings, this.options.choices);
   }
 
   private idFor(name: string): string {
@@ -280,19 +261,6 @@ export class FormView<Model = unknown> implements Bindable {
   }
 }
 
-/** A whole labelled field, for `<form-field>` and templates like it. */
-export interface Field {
-  id: string;
-  label: string;
-  hint: string | undefined;
-  hintId: string;
-  /** For `aria-describedby`: the hint and the messages, where there are any. */
-  describedBy: string | undefined;
-  kind: Kind | undefined;
-  control: 'input' | 'textarea' | 'select' | 'checkbox';
-  invalid: boolean;
-}
-
 function hasAny(errors: FieldErrors): boolean {
   for (const name in errors) if (Object.hasOwn(errors, name)) return true;
   return false;
@@ -302,12 +270,4 @@ function plainRecord(model: unknown): Record<string, unknown> | undefined {
   if (typeof model !== 'object' || model === null) return undefined;
   const prototype: unknown = Object.getPrototypeOf(model);
   return prototype === Object.prototype || prototype === null ? (model as Record<string, unknown>) : undefined;
-}
-
-/** `insuredUntil` → “Insured until”. */
-function words(name: string): string {
-  const spaced = name
-    .replace(/[_-]+/g, ' ')
-    .replace(/(\p{Ll})(\p{Lu})/gu, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`);
-  return spaced.charAt(0).toUpperCase() + spaced.slice(1);
 }

@@ -1,31 +1,9 @@
 /** Names and values → a tree of texts in the shape of the form. The schema decides the shape, never the sender. */
+import type { Limits } from '../limits.ts';
+import { type Path, parsePath, patternOf } from '../schema/paths.ts';
+import type { Raw, RawGroup, RawList } from '../schema/raw.ts';
+import type { Group, Shape } from '../schema/shape.ts';
 import type { Entry } from './entries.ts';
-import type { Limits } from './limits.ts';
-import { type Path, parsePath, patternOf } from './paths.ts';
-import type { Group, Shape } from './shape.ts';
-
-/** What was sent for one field. */
-export type Raw = RawValue | RawList | RawGroup;
-
-export interface RawValue {
-  raw: 'value';
-  /** In the order of the submission. */
-  texts: string[];
-  /** A number came that cannot be held exactly. */
-  isInexact?: true;
-}
-
-export interface RawList {
-  raw: 'list';
-  /** By the index that was sent; gaps are closed up later, in order. */
-  items: Map<number, Raw>;
-  tooLong: boolean;
-}
-
-export interface RawGroup {
-  raw: 'group';
-  fields: Map<string, Raw>;
-}
 
 export interface RawForm {
   root: RawGroup;
@@ -59,17 +37,6 @@ function closeGaps<Node extends Raw>(node: Node): Node {
     const given = sent.filter((item) => item.raw !== 'value' || item.texts.some((text) => text !== ''));
     node.items.clear();
     for (const item of given) node.items.set(node.items.size, item);
-  }
-  return node;
-}
-
-/** What was sent at a path, or `undefined`. */
-export function rawAt(root: RawGroup, path: Path): Raw | undefined {
-  let node: Raw | undefined = root;
-  for (const step of path) {
-    if (node?.raw === 'group') node = node.fields.get(String(step));
-    else if (node?.raw === 'list' && typeof step === 'number') node = node.items.get(step);
-    else return undefined;
   }
   return node;
 }

@@ -1,8 +1,10 @@
 /** Texts → typed values, by the shape. What cannot be read is an error at its field and keeps its text. */
-import { isValidDate, toDate } from './dates.ts';
-import type { MessageCode } from './messages.ts';
-import type { Raw, RawGroup, RawList, RawValue } from './raw.ts';
-import type { Choice, Group, List, Shape, Value } from './shape.ts';
+
+import type { MessageCode } from '../messages.ts';
+import { isValidDate, toDate } from '../schema/dates.ts';
+import type { Path } from '../schema/paths.ts';
+import type { Raw, RawGroup, RawList, RawValue } from '../schema/raw.ts';
+import type { Choice, Group, List, Shape, Value } from '../schema/shape.ts';
 
 /** What reading gave: a value for the schema, and what was wrong, by path. */
 export interface Coerced {
@@ -11,26 +13,26 @@ export interface Coerced {
 }
 
 export interface CoercionError {
-  path: string;
+  path: Path;
   code: MessageCode;
   label: string;
   limit?: number | undefined;
 }
 
 export interface CoerceOptions {
-  /** Paths (as patterns) whose empty text is a value. */
-  keepsEmpty: (path: string) => boolean;
-  /** Whether white space around the text is shed. */
-  trims: (path: string, shape: Value) => boolean;
-  /** Choices that come from data, by pattern of the path. */
-  choicesAt: (path: string, shape: Value) => readonly Choice[] | undefined;
-  labelAt: (path: string, shape: Shape) => string;
+  /** Whether the empty text of a field is a value. */
+  keepsEmpty: (path: Path) => boolean;
+  /** Whether whitespace around the text is shed. */
+  trims: (path: Path, shape: Value) => boolean;
+  /** Choices, from data or of the schema. */
+  choicesAt: (path: Path, shape: Value) => readonly Choice[] | undefined;
+  labelAt: (path: Path, shape: Shape) => string;
 }
 
 /** Coerces a whole form. `model` is what the form was shown with. */
 export function coerceForm(form: Group, raw: RawGroup, model: unknown, options: CoerceOptions): Coerced {
   const coercion = new Coercion(options);
-  return { value: coercion.group(form, raw, model, ''), errors: coercion.errors };
+  return { value: coercion.group(form, raw, model, []), errors: coercion.errors };
 }
 
 class Coercion {
@@ -42,16 +44,16 @@ class Coercion {
   }
 
   /** Fields of the model that the form does not have do not reach the value. */
-  group(shape: Group, raw: RawGroup | undefined, model: unknown, path: string): Record<string, unknown> {
+  group(shape: Group, raw: RawGroup | undefined, model: unknown, path: Path): Record<string, unknown> {
     const value: Record<string, unknown> = {};
     for (const [name, field] of shape.fields) {
-      const found = this.field(field, raw?.fields.get(name), ownField(model, name), path ? `${path}.${name}` : name);
+      const found = this.field(field, raw?.fields.get(name), ownField(model, name), [...path, name]);
       if (found !== undefined) value[name] = found;
     }
     return value;
   }
 
-  private field(shape: Shape, raw: Raw | undefined, model: unknown, path: string): unknown {
+  private field(shape: Shape, raw: Raw | undefined, model: unknown, path: Path): unknown {
     switch (shape.shape) {
       case 'group':
         if (raw?.raw !== 'group' && !shape.required && model === undefined && !holdsDefaults(shape)) return undefined;
@@ -63,7 +65,7 @@ class Coercion {
     }
   }
 
-  private list(shape: List, raw: RawList | undefined, model: unknown, path: string): unknown {
+  private list(shape: List, raw: RawList | undefined, model: unknown, path: Path): unknown {
     if (!raw) {
       if (model !== undefined && model !== null) return model;
       return shape.required ? [] : undefined;
@@ -71,10 +73,10 @@ class Coercion {
     const limit = shape.maximum;
     if (raw.tooLong) this.error(path, 'too-many', shape, limit ?? raw.items.size);
     const items = [...raw.items.values()];
-    return items.map((item, index) => this.field(shape.item, item, itemOf(model, index), `${path}[${index}]`));
+    return items.map((item, index) => this.field(shape.item, item, itemOf(model, index), [...path, index]));
   }
 
-  private value(shape: Value, raw: RawValue | undefined, model: unknown, path: string): unknown {
+  private value(shape: Value, raw: RawValue | undefined, model: unknown, path: Path): unknown {
     if (!raw || raw.texts.length === 0) return this.notSent(shape, model, path);
     if (raw.isInexact) return this.missing(path, shape.kind === 'integer' ? 'integer' : 'number', shape);
     // The companion comes first; of several texts for one field the last counts.
@@ -85,7 +87,7 @@ class Coercion {
     return this.read(shape, text, path);
   }
 
-  private notSent(shape: Value, model: unknown, path: string): unknown {
+  private notSent(shape: Value, model: unknown, path: Path): unknown {
     if (model !== undefined) return model;
     // The schema applies its own default, which may change from one call to the next.
     if (shape.fallback !== undefined) return undefined;
@@ -94,22 +96,22 @@ class Coercion {
     return shape.required ? this.missing(path, 'must-be-true', shape) : undefined;
   }
 
-  private sentEmpty(shape: Value, path: string): unknown {
+  private sentEmpty(shape: Value, path: Path): unknown {
     if (this.options.keepsEmpty(path)) return '';
     return this.nothing(shape, path);
   }
 
-  private nothing(shape: Value, path: string): unknown {
+  private nothing(shape: Value, path: Path): unknown {
     if (!shape.required) return undefined;
     return shape.nullable ? null : this.missing(path, 'required', shape);
   }
 
-  private missing(path: string, code: MessageCode, shape: Shape): undefined {
+  private missing(path: Path, code: MessageCode, shape: Shape): undefined {
     this.error(path, code, shape);
     return undefined;
   }
 
-  private read(shape: Value, text: string, path: string): unknown {
+  private read(shape: Value, text: string, path: Path): unknown {
     // Lengths come before anything that could take long, as the expressions of a schema.
     if (shape.maximumLength !== undefined && isLonger(text, shape.maximumLength)) {
       this.error(path, 'too-long', shape, shape.maximumLength);
@@ -140,7 +142,7 @@ class Coercion {
   }
 
   /** Decimal notation only, the whole text (HTML §2.3.4.3 “valid floating-point number”). */
-  private number(shape: Value, text: string, path: string): unknown {
+  private number(shape: Value, text: string, path: Path): unknown {
     const value = isDecimal(text) ? Number(text) : Number.NaN;
     if (!Number.isFinite(value)) return this.missing(path, shape.kind === 'integer' ? 'integer' : 'number', shape);
     if (shape.kind === 'integer' && !Number.isSafeInteger(value)) return this.missing(path, 'integer', shape);
@@ -150,7 +152,7 @@ class Coercion {
     return value;
   }
 
-  private error(path: string, code: MessageCode, shape: Shape, limit?: number): void {
+  private error(path: Path, code: MessageCode, shape: Shape, limit?: number): void {
     this.errors.push({ path, code, label: this.options.labelAt(path, shape), limit });
   }
 }

@@ -1,0 +1,62 @@
+/** What visitors read at a field: its label, and its choices. */
+import { ownValue } from '../../diagnostics/index.ts';
+import { type Path, patternOfPath, shapeAt } from '../schema/paths.ts';
+import type { Choice, Group, Kind, Shape } from '../schema/shape.ts';
+import type { FormSettings } from '../settings.ts';
+
+/** Choices that come from data: by name, values or values with labels. */
+export type ChoiceLists = Readonly<
+  Record<string, ReadonlyArray<string | number | { value: string | number; label: string }>>
+>;
+
+/** A whole labelled field, for `<form-field>` and templates like it. */
+export interface Field {
+  id: string;
+  label: string;
+  hint: string | undefined;
+  hintId: string;
+  /** For `aria-describedby`: the hint and the messages, where there are any. */
+  describedBy: string | undefined;
+  kind: Kind | undefined;
+  control: 'input' | 'textarea' | 'select' | 'checkbox';
+  invalid: boolean;
+}
+
+/** The label of a field: from the definition, the schema’s title, or its name in words. */
+export function labelAt(path: Path, form: Group, { labels }: FormSettings): string {
+  return (
+    ownValue(labels, patternOfPath(path)) ??
+    shapeAt(form, path)?.title ??
+    words(String(path.findLast((step) => typeof step === 'string' && step !== '') ?? ''))
+  );
+}
+
+/** The choices of a field: from data where some are given, else the schema’s. */
+export function choicesAt(
+  path: Path,
+  shape: Shape,
+  { choiceLabels }: FormSettings,
+  lists: ChoiceLists | undefined,
+): readonly Choice[] | undefined {
+  const value = shape.shape === 'list' ? shape.item : shape;
+  const own = value.shape === 'value' ? value.choices : undefined;
+  if (!lists && !own) return undefined;
+  const pattern = patternOfPath(path).replace(/\[\]$/, '');
+  const given = ownValue(lists, pattern);
+  if (given)
+    return given.map((one) =>
+      typeof one === 'object'
+        ? { value: String(one.value), label: one.label }
+        : { value: String(one), label: String(one) },
+    );
+  const labels = ownValue(choiceLabels, pattern);
+  return labels ? own?.map(({ value: one, label }) => ({ value: one, label: ownValue(labels, one) ?? label })) : own;
+}
+
+/** `insuredUntil` → “Insured until”. */
+export function words(name: string): string {
+  const spaced = name
+    .replace(/[_-]+/g, ' ')
+    .replace(/(\p{Ll})(\p{Lu})/gu, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`);
+  return spaced.charAt(0).toUpperCase() + spaced.slice(1);
+}
