@@ -1,6 +1,6 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 
-import { type LoomContext, Recorder, type TemplateFacts } from '../page/index.ts';
+import type { LoomContext, Recorder, TemplateFacts } from '../page/index.ts';
 import { clientCookie, headers as names, orderParameter } from '../protocol/index.ts';
 import { isSafeMethod, randomText, readCookie, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
@@ -17,14 +17,16 @@ export interface PageRequest {
   readonly asked: PartialRequest | undefined;
   /** What pages are kept to; missing where no policy is wanted. */
   readonly policy: ContentPolicy | undefined;
-  /** Keeps regions apart while the page is written; the exchange marks those that show messages. */
-  recorder: Recorder | undefined;
+  /** Keeps regions apart while the page is written; what shows messages is marked in it. */
+  readonly recorder: Recorder;
 }
+
+type HeaderList = Array<[name: string, value: string]>;
 
 /** The body of an answer, and what goes with it. */
 export interface RenderedAnswer {
   body: string | ReadableStream<Uint8Array>;
-  headers: Array<[name: string, value: string]>;
+  headers: HeaderList;
   /** Whether it is less than the page, so that nobody may keep it. */
   isPartial: boolean;
   showsFlash: boolean;
@@ -53,7 +55,7 @@ export async function renderAnswer(
   const isSafe = isSafeMethod(request.method);
   const hasClient = asked !== undefined || readCookie(request, clientCookie) !== undefined;
   // Digests cost a little, and only a client asks for them.
-  to.recorder = facts.hasRegions && hasClient ? new Recorder(asked?.only) : undefined;
+  const recorder = facts.hasRegions && hasClient ? to.recorder : undefined;
   const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
   // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
   const order = asked ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
@@ -61,66 +63,49 @@ export async function renderAnswer(
   const rendering = renderer.begin(found, data, to.context, {
     security: visitor,
     mark,
-    recorder: to.recorder,
+    recorder,
     order,
     // What a visitor wrote must not pass for the list of a page that has none.
     atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
     inSourceOrder: isSafe && order === 'late' ? sourceOrderAddress(request) : undefined,
   });
-  const { recorder } = to;
   const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
-  const policyHeaders = (): RenderedAnswer['headers'] =>
-    policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
+  const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
   if (rendering.isWaiting) rendering.stopWith(request.signal);
   if (rendering.isWaiting && !asked) {
     await rendering.settle();
     // Headers are gone when a part that comes later asks for the token.
     if (facts.usesToken) visitor.token();
-    const body = rendering.stream({
-      mark: mark ?? '',
-      atEnd: list,
-      onFailure: (error) => {
-        onFailure(error);
-        return renderer.failedPart(error, to.context);
-      },
-    });
-    const headers: RenderedAnswer['headers'] = order === 'late' ? [['vary', 'Cookie']] : [];
-    headers.push(...policyHeaders());
+    const onPartFailure = (error: unknown) => {
+      onFailure(error);
+      return renderer.failedPart(error, to.context);
+    };
+    const body = rendering.stream({ mark: mark ?? '', atEnd: list, onFailure: onPartFailure });
+    if (order === 'late') headers.push(['vary', 'Cookie']);
     return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
   }
   if (rendering.isWaiting) await rendering.whole();
+  const wholePage = () => ({ body: rendering.text(list()), headers, isPartial: false, showsFlash: facts.showsFlash });
+  if (!asked) return wholePage();
   // A page without regions is never part of another.
-  let answer: Answer = { kind: asked && isSafe ? 'none' : 'page' };
-  if (asked && recorder && mark !== undefined) {
-    const page = {
-      name: facts.chain,
-      recorder,
-      mark,
-      token: ofSamePage(asked, facts.chain) ? visitor.tokenInUse() : undefined,
-      placed: facts.placed,
-    };
+  let answer: Answer = { kind: isSafe ? 'none' : 'page' };
+  if (recorder && mark !== undefined) {
+    const token = ofSamePage(asked, facts.chain) ? visitor.tokenInUse() : undefined;
+    const page = { name: facts.chain, recorder, mark, token, placed: facts.placed };
     answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
   }
-  const said: RenderedAnswer['headers'] = asked ? [[names.answer, answer.kind]] : [];
-  switch (answer.kind) {
-    case 'none':
-      return { body: '', headers: [...said, ['cache-control', 'no-store']], isPartial: true, showsFlash: false };
-    case 'parts':
-      return {
-        body: answer.body,
-        headers: [...said, ['cache-control', 'no-store']],
-        isPartial: true,
-        showsFlash: answer.showsFlash,
-      };
-    case 'page': {
-      return {
-        body: rendering.text(list()),
-        headers: [...said, ...policyHeaders()],
-        isPartial: false,
-        showsFlash: facts.showsFlash,
-      };
-    }
-  }
+  headers.unshift([names.answer, answer.kind]);
+  return answer.kind === 'page' ? wholePage() : partialAnswer(answer);
+}
+
+/** What is less than the page: the parts that differ, or nothing. */
+function partialAnswer(answer: Exclude<Answer, { kind: 'page' }>): RenderedAnswer {
+  const headers: HeaderList = [
+    [names.answer, answer.kind],
+    ['cache-control', 'no-store'],
+  ];
+  if (answer.kind === 'none') return { body: '', headers, isPartial: true, showsFlash: false };
+  return { body: answer.body, headers, isPartial: true, showsFlash: answer.showsFlash };
 }
 
 /**

@@ -4,7 +4,7 @@ export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
 export { createLoom } from './create-loom.ts';
-export { Exchange, type RedirectOptions, type RespondOptions } from './exchange.ts';
+export type { Exchange, RedirectOptions } from './exchange.ts';
 export { endExchanges } from './exchanges.ts';
 export { knownText } from './known-text.ts';
 export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
@@ -17,5 +17,6 @@ export {
   type SendOrder,
   type TemplateStore,
 } from './options.ts';
+export type { RespondOptions } from './page-response.ts';
 export { allErrors, type PlaceInFile } from './template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, TemplateName } from './typed-data.ts';

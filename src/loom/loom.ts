@@ -4,9 +4,10 @@ import type { TemplateError } from '../diagnostics/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { randomText, sealerFor, siteSettings } from '../security/index.ts';
 import { contentPolicy } from './content-policy.ts';
-import type { Exchange, RespondOptions } from './exchange.ts';
+import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
 import type { LoomMode, LoomOptions, SendOrder } from './options.ts';
+import type { RespondOptions } from './page-response.ts';
 import type { Program } from './program.ts';
 import { quietenData } from './quiet-data.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
@@ -116,7 +117,7 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
     respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
       // Making the exchange may take longer than a promise takes to fail.
       quietenData(data);
-      return (await exchange(request)).answer(page, data, respondOptions);
+      return (await exchange(request)).respond(page, data, respondOptions);
     },
     exchange,
     check: () => fresh().check(),

@@ -1,0 +1,124 @@
+/** What an unsafe request sent: its body, read once, and whether it is proved to come from a page of this site. */
+import { type Diagnostic, ownOptions } from '../diagnostics/index.ts';
+import {
+  defaultLimits,
+  type Entries,
+  Form,
+  type Readable,
+  readEntries,
+  readForm,
+  refusedForm,
+  type Sent,
+} from '../forms/index.ts';
+import type { LoomContext } from '../page/index.ts';
+import { formField, headers as names, tokenField } from '../protocol/index.ts';
+import { formOfNames, isSafeMethod, type Provenance, provenance, type Visitor } from '../security/index.ts';
+import { loomDiagnostic } from './diagnostics.ts';
+
+export interface ReadOptions {
+  /** For forms written without `(bind …)`: the names that are read. */
+  only?: readonly string[];
+}
+
+/** Any definition or bound form, whatever it reads. */
+export type AnyReadable = Readable<string, unknown, unknown>;
+
+/** What reading a form gives, by the form. */
+export type SentOf<Form> =
+  Form extends Readable<infer Name, infer Input, infer Output> ? Sent<Name, Input, Output> : never;
+
+export class Submission {
+  /** Whether somebody asked where the request came from. */
+  isChecked = false;
+  private readonly request: Request;
+  private readonly visitor: Visitor;
+  private readonly from: Provenance;
+  private readonly log: (diagnostic: Diagnostic, details: Readonly<Record<string, unknown>>) => void;
+  private entries: Promise<Entries> | undefined;
+
+  constructor(request: Request, visitor: Visitor, log: Submission['log']) {
+    this.request = request;
+    this.visitor = visitor;
+    this.from = provenance(request, visitor.origin);
+    this.log = log;
+  }
+
+  /** Whether the request changes something, and nobody asked where it came from. */
+  get isUnchecked(): boolean {
+    return !this.isChecked && !isSafeMethod(this.request.method);
+  }
+
+  async read<Name extends string, Input, Output>(
+    form: Readable<Name, Input, Output>,
+    options: ReadOptions,
+    { locale }: LoomContext,
+  ): Promise<Sent<Name, Input, Output>> {
+    const { only } = ownOptions(options);
+    this.isChecked = true;
+    const body = await this.body(form);
+    if (!body.ok)
+      return this.from === 'foreign' ? refusedForm(form, [], 403, 'refused', locale) : readForm(form, body, { locale });
+    const page = this.verifiedPage(body);
+    const refused = () => refusedForm(form, body.entries, 403, 'refused', locale);
+    if (page === undefined) return refused();
+    const shown = only ? new Set(only) : this.shownNames(nameOf(form), page, body);
+    return shown ? readForm(form, body, { shown, locale }) : refused();
+  }
+
+  async readOneOf<const Forms extends readonly [AnyReadable, ...AnyReadable[]]>(
+    forms: Forms,
+    context: LoomContext,
+  ): Promise<SentOf<Forms[number]>> {
+    const body = await this.body(forms[0]);
+    const sent = body.ok ? valuesOf(body, formField).map(formOfNames) : [];
+    const form = forms.find((one) => sent.includes(nameOf(one))) ?? forms[0];
+    return (await this.read(form, {}, context)) as SentOf<Forms[number]>;
+  }
+
+  /** Whether the request comes from a page of this site. */
+  async verify(): Promise<boolean> {
+    this.isChecked = true;
+    return this.verifiedPage(await this.body(undefined)) !== undefined;
+  }
+
+  /** Lets go of a body that nobody has read. */
+  async end(): Promise<void> {
+    if (this.request.body && !this.request.bodyUsed) await this.request.body.cancel().catch(() => {});
+  }
+
+  /** The names that the form showed on its page; `undefined` where their list is missing, old or another’s, which is logged. */
+  private shownNames(form: string, page: string, body: Extract<Entries, { ok: true }>): Set<string> | undefined {
+    const lists = valuesOf(body, formField).map((sealed) => this.visitor.openNames(sealed));
+    // Parts of a form that came late bring lists of their own.
+    const own = lists.filter((list) => list?.form === form);
+    const isSound = own.every((list) => list?.page === page && !list.isOld);
+    if (own.length > 0 && isSound) return new Set(own.flatMap((list) => [...(list?.names ?? [])]));
+    const code = own.length > 0 ? 'expired-form' : 'missing-form-names';
+    this.log(loomDiagnostic(code, { form }), { form });
+    return undefined;
+  }
+
+  /** The body, read once for all who ask. */
+  private body(form: AnyReadable | undefined): Promise<Entries> {
+    // What another site sends is not read at all.
+    if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: '' });
+    const settings = form && (form instanceof Form ? form.definition : form).settings;
+    this.entries ??= readEntries(this.request, settings?.limitsInForce ?? defaultLimits);
+    return this.entries;
+  }
+
+  /** The page whose token was sent along; `undefined` where the request is not proved to come from this site. */
+  private verifiedPage(body: Entries): string | undefined {
+    if (this.from === 'foreign') return undefined;
+    const sent = this.request.headers.get(names.token) ?? (body.ok ? valuesOf(body, tokenField)[0] : undefined);
+    return sent === undefined ? undefined : this.visitor.pageOfToken(sent);
+  }
+}
+
+function nameOf(form: AnyReadable): string {
+  return form instanceof Form ? form.definition.name : form.name;
+}
+
+function valuesOf(body: Extract<Entries, { ok: true }>, name: string): string[] {
+  return body.entries.filter(([one]) => one === name).map(([, value]) => value);
+}
