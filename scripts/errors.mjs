@@ -1,31 +1,35 @@
 /** `npm run errors`: writes docs/errors.md from the catalogues in the code. With `--check` it only tells whether the page is current. */
 import { readFileSync, writeFileSync } from 'node:fs';
-import { wordings as ofCommands } from '../dist/cli/diagnostics.js';
-import { wordings as ofTemplates } from '../dist/compiler/diagnostics.js';
-import { wordings as ofForms } from '../dist/forms/diagnostics.js';
-import { wordings as ofReading } from '../dist/language/diagnostics.js';
-import { wordings as ofLooms } from '../dist/loom/diagnostics.js';
-import { wordings as ofNode } from '../dist/node/diagnostics.js';
-import { wordings as ofPages } from '../dist/runtime/diagnostics.js';
-import { wordings as ofSecurity } from '../dist/security/diagnostics.js';
+import { commandDiagnostic } from '../dist/cli/diagnostics.js';
+import { templateDiagnostic } from '../dist/compiler/diagnostics.js';
+import { formDiagnostic } from '../dist/forms/diagnostics.js';
+import { readingDiagnostic } from '../dist/language/diagnostics.js';
+import { loomDiagnostic } from '../dist/loom/diagnostics.js';
+import { nodeDiagnostic } from '../dist/node/diagnostics.js';
+import { renderDiagnostic } from '../dist/runtime/diagnostics.js';
+import { securityDiagnostic } from '../dist/security/diagnostics.js';
 
 const page = 'docs/errors.md';
 
 const parts = [
-  ['While a template is read', 'Found by `check`, and when a page is rendered.', ofReading],
-  ['Between templates, and in places of values', 'Found by `check`, and when a page is rendered.', ofTemplates],
+  ['While a template is read', 'Found by `check`, and when a page is rendered.', readingDiagnostic.wordings],
+  [
+    'Between templates, and in places of values',
+    'Found by `check`, and when a page is rendered.',
+    templateDiagnostic.wordings,
+  ],
   [
     'While a page is rendered',
     'With the place in the template and the calls that led there. Warnings are logged, and the page goes on.',
-    { ...ofPages, ...ofForms },
+    { ...renderDiagnostic.wordings, ...formDiagnostic.wordings },
   ],
   [
     'When a loom is called',
     'Thrown by `createLoom`, `render` and the like; warnings are logged.',
-    { ...ofLooms, ...ofSecurity },
+    { ...loomDiagnostic.wordings, ...securityDiagnostic.wordings },
   ],
-  ['Under Node', 'Files and folders.', ofNode],
-  ['On the command line', 'Exit code 2.', ofCommands],
+  ['Under Node', 'Files and folders.', nodeDiagnostic.wordings],
+  ['On the command line', 'Exit code 2.', commandDiagnostic.wordings],
 ];
 
 const cell = (text) => text.replace(/([\\|<>*_$`])/g, '\\$1').replace(/\s+/g, ' ');

@@ -364,7 +364,16 @@ requirePackages();
 run('node', ['scripts/build.mjs']);
 const folder = mkdtempSync(join(tmpdir(), 'zip-loom-mutations-'));
 process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
-for (const name of ['src', 'tests', 'examples', 'dist', 'jest.config.json', 'package.json'])
+for (const name of [
+  'src',
+  'tests',
+  'examples',
+  'scripts',
+  'dist',
+  'jest.config.mjs',
+  'tsconfig.entries.json',
+  'package.json',
+])
   cpSync(name, join(folder, name), { recursive: true });
 symlinkSync(resolve('node_modules'), join(folder, 'node_modules'));
 

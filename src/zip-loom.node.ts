@@ -1,31 +1,9 @@
-/** `zip-loom` under Node: as elsewhere, and `createLoom` also reads folders. */
-
-export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
-export type {
-  AssetFiles,
-  Exchange,
-  Logger,
-  Loom,
-  LoomMode,
-  PageName,
-  Pages,
-  Partials,
-  PolicyAdditions,
-  PolicyOption,
-  RedirectOptions,
-  RenderOptions,
-  RespondOptions,
-  SendOrder,
-  StreamOptions,
-  TemplateName,
-} from './loom/index.ts';
-export { type AssetFolder, createLoom, type NodeLoomOptions as LoomOptions } from './node/index.ts';
+/** `zip-loom/node`: what Node servers need besides: a listener for `http`, an orderly end, the type of a configuration file. */
 export {
-  type BuiltTemplates,
-  type LoomContext,
-  type TrustedMarkup,
-  type TrustedURL,
-  trustedHTML,
-  trustedURL,
-} from './page/index.ts';
-export { effectiveMethod, withEffectiveMethod } from './security/index.ts';
+  answer,
+  type ClosingOptions,
+  closeOnSignals,
+  defineConfiguration,
+  type Handler,
+  nodeListener,
+} from './node/index.ts';

@@ -1,5 +1,5 @@
-/** The house stands: rooms import downwards only, and through doors. */
-import { readdirSync, readFileSync } from 'node:fs';
+/** The house is in order: rooms import downwards only and through doors, files go round in no circle, entries are named once. */
+import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 
@@ -28,6 +28,7 @@ function filesBelow(folder: string): string[] {
   });
 }
 
+/** Imports of types count as much as those of values: they too decide in which order a reader has to read. */
 function importsOf(file: string): Import[] {
   const text = readFileSync(file, 'utf8');
   const found = [...text.matchAll(/(?:from|import)\s*\(?\s*'(\.[^']+)'/g)];
@@ -37,13 +38,14 @@ function importsOf(file: string): Import[] {
   }));
 }
 
-const imports = filesBelow(source).flatMap(importsOf);
+const files = filesBelow(source);
+const imports = files.flatMap(importsOf);
 const roomOf = (file: string) => (file.includes('/') ? file.split('/')[0]! : undefined);
 const floorOf = (room: string) => floors.findIndex((floor) => floor.includes(room));
 
 describe('the house', () => {
   test('every room has its floor', () => {
-    const rooms = new Set(filesBelow(source).map((file) => roomOf(relative(source, file))));
+    const rooms = new Set(files.map((file) => roomOf(relative(source, file))));
     const homeless = [...rooms].filter((room) => room !== undefined && floorOf(room) === -1);
     expect(homeless).toEqual([]);
     expect(imports.length).toBeGreaterThan(100);
@@ -64,31 +66,50 @@ describe('the house', () => {
     expect(wrong).toEqual([]);
   });
 
-  test('no file imports itself round a circle', () => {
+  test('no file imports itself round a circle, not even its types', () => {
     const next = new Map<string, string[]>();
-    const values = filesBelow(source).flatMap((file) => importsOf(file).filter(({ to }) => !isTypeOnly(file, to)));
-    for (const { from, to } of values) next.set(from, [...(next.get(from) ?? []), to]);
+    for (const { from, to } of imports) next.set(from, [...(next.get(from) ?? []), to]);
     const circles = [...next.keys()].filter((start) => reaches(start, start, next));
     expect(circles).toEqual([]);
   });
 
   test('the core uses no Node API and knows no server', () => {
-    const core = ['diagnostics', 'protocol', 'language', 'page', 'runtime', 'compiler', 'loom'].flatMap((room) =>
-      filesBelow(join(source, room)),
-    );
+    const rooms = ['diagnostics', 'protocol', 'language', 'page', 'runtime', 'compiler', 'loom'];
+    const core = rooms.flatMap((room) => filesBelow(join(source, room)));
     const wrong = core.filter((file) => /from 'node:|\bprocess\.|\brequire\(/.test(readFileSync(file, 'utf8')));
     expect(wrong).toEqual([]);
   });
+
+  test('no file is longer than 300 lines', () => {
+    const long = files.filter((file) => readFileSync(file, 'utf8').split('\n').length > 301);
+    expect(long.map((file) => relative(source, file))).toEqual([]);
+  });
+
+  test('no member of a published type is hidden by a comment alone', () => {
+    expect(files.filter((file) => readFileSync(file, 'utf8').includes('@internal'))).toEqual([]);
+  });
 });
 
-/** Types leave nothing behind, so a circle of types alone is none. */
-function isTypeOnly(file: string, to: string): boolean {
-  const name = relative(dirname(file), join(source, to)).replace(/^(?!\.)/, './');
-  const text = readFileSync(file, 'utf8');
-  const statements = [...text.matchAll(/(?:import|export)\s+(type\s+)?([^;]*?)from\s*'([^']+)'/g)].filter(
-    (match) => match[3] === name,
-  );
-  return statements.every((match) => match[1] !== undefined);
+describe('the entry points', () => {
+  const { paths } = (JSON.parse(readFileSync('tsconfig.entries.json', 'utf8')) as EntryList).compilerOptions;
+  const published = (JSON.parse(readFileSync('package.json', 'utf8')) as { exports: Record<string, unknown> }).exports;
+
+  test('are those of the package, each with the types of its own condition', () => {
+    const named = Object.keys(paths).map((name) => name.replace('zip-loom', '.'));
+    expect(Object.keys(published).filter((name) => !name.includes('.json') && !name.includes('.min'))).toEqual(
+      named.sort(),
+    );
+    for (const [name, [path]] of Object.entries(paths)) {
+      const built = path!.replace('src', 'dist').replace('.ts', '');
+      const entry = published[name.replace('zip-loom', '.')] as Record<string, unknown>;
+      expect(entry['node'] ?? entry).toEqual({ types: `${built}.d.ts`, default: `${built}.js` });
+      expect(existsSync(path!)).toBe(true);
+    }
+  });
+});
+
+interface EntryList {
+  compilerOptions: { paths: Record<string, string[]> };
 }
 
 function reaches(start: string, goal: string, next: ReadonlyMap<string, string[]>): boolean {

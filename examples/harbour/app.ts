@@ -13,7 +13,7 @@ import { boatRoutes } from './routes/boats.ts';
 import { peopleRoutes } from './routes/people.ts';
 import { staffRoutes } from './routes/staff.ts';
 import { createSessions } from './sessions.ts';
-import { configuration } from './zip-loom.config.ts';
+import configuration from './zip-loom.config.ts';
 
 declare module 'zip-loom' {
   interface LoomContext {

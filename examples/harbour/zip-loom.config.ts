@@ -5,7 +5,7 @@ import { nightsBetween } from './data/calendar.ts';
 
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 
-export const configuration = {
+export default {
   layouts: { '**': 'site-layout', 'staff/**': 'staff-layout' },
   assets: { folder: here('./public'), manifest: here('../../build/harbour/.vite/manifest.json') },
   // Written for each page from what it uses.
@@ -14,5 +14,3 @@ export const configuration = {
   timeZone: 'Europe/London',
   helpers: { nights: nightsBetween },
 } satisfies LoomOptions;
-
-export default configuration;

@@ -1,2 +1,2 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
-export { type Finding, findingOf, summary } from './findings.ts';
+export { findingOf, summary } from './findings.ts';

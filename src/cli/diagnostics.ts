@@ -1,7 +1,7 @@
 /** Commands that were called wrongly: exit code 2. */
 import { catalogue, worded } from '../diagnostics/index.ts';
 
-export const wordings = {
+const wordings = {
   'unreadable-data': worded<{ file: string; reason: string }>({
     message: ({ file, reason }) => `The data file ${file} cannot be read: ${reason}.`,
     hint: () => 'Check its path, or use - for standard input.',

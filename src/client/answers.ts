@@ -104,7 +104,7 @@ function nameOf(element: Element): string {
 }
 
 /** Rewrites the token in every form of this page that posts to this site. */
-export function rewriteTokens(token: string | null | undefined): void {
+function rewriteTokens(token: string | null | undefined): void {
   if (token === null || token === undefined) return;
   for (const field of document.querySelectorAll<HTMLInputElement>(`input[type=hidden][name=${tokenField}]`)) {
     const action = field.form && new URL(field.form.getAttribute('action') ?? '', location.href);
@@ -113,7 +113,7 @@ export function rewriteTokens(token: string | null | undefined): void {
 }
 
 /** A sentence for screen readers, said when they are free. */
-export function announce(text: string): void {
+function announce(text: string): void {
   let region = document.getElementById('loom-announcer');
   if (!region) {
     region = document.createElement('p');

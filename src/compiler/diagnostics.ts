@@ -6,7 +6,7 @@ const shortened = (name: string): string => (name.length > 80 ? `${name.slice(0,
 
 const refused = (where: string): string => `A value is not allowed in ${where}.`;
 
-export const wordings = {
+const wordings = {
   'unknown-name': worded<{ name: string; nearest: string | undefined }>({
     message: ({ name }) => `There is no “${shortened(name)}” here.`,
     hint: ({ nearest }) =>

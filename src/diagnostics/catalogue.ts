@@ -25,10 +25,14 @@ type FactsArguments<Facts> = Record<never, never> extends Facts ? [facts?: Facts
 type CodeOf<All extends Wordings> = keyof All & DiagnosticCode;
 
 /** Makes the diagnostics of one room: `diagnostic('unknown-name', { name, nearest })`. */
-export type Catalogue<All extends Wordings> = <Code extends CodeOf<All>>(
-  code: Code,
-  ...facts: FactsArguments<FactsOf<All[Code]>>
-) => Diagnostic<Code, FactsOf<All[Code]> & object>;
+export interface Catalogue<All extends Wordings> {
+  <Code extends CodeOf<All>>(
+    code: Code,
+    ...facts: FactsArguments<FactsOf<All[Code]>>
+  ): Diagnostic<Code, FactsOf<All[Code]> & object>;
+  /** For the list of messages. */
+  readonly wordings: All;
+}
 
 /** The wording of one diagnostic that has facts. */
 export function worded<Facts extends object>(wording: Wording<Facts>): Wording<Facts> {
@@ -46,5 +50,5 @@ export function catalogue<All extends Wordings>(wordings: All): Catalogue<All> {
     const { severity = 'error', message, hint }: Wording<object> = wordings[code]!;
     return { code, severity, facts, message: message(facts), hint: hint(facts) };
   };
-  return make as unknown as Catalogue<All>;
+  return Object.assign(make, { wordings }) as unknown as Catalogue<All>;
 }

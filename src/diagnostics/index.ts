@@ -1,9 +1,9 @@
 /** What is said about templates, options and data: one diagnostic, its place, the errors that carry it. No dependency. */
-export { type Catalogue, catalogue, sentence, type Wording, type Wordings, worded } from './catalogue.ts';
+export { catalogue, sentence, worded } from './catalogue.ts';
 export type { DiagnosticCode } from './codes.ts';
 export { type Diagnostic, placed, type Severity, type TemplateDiagnostic } from './diagnostic.ts';
 export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, TemplateError } from './errors.ts';
-export { Lines, type Position } from './lines.ts';
+export { Lines } from './lines.ts';
 export { didYouMean } from './nearest.ts';
 export { ownOptions, ownValue } from './own.ts';
 export { limitedReport, type Report, TooManyDiagnostics } from './report.ts';

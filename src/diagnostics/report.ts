@@ -6,7 +6,7 @@ import type { Span } from './span.ts';
 export type Report = (span: Span, diagnostic: Diagnostic) => void;
 
 /** One pass reports at most this many diagnostics of one file. */
-export const mostDiagnostics = 100;
+const mostDiagnostics = 100;
 
 /** Raised by a report that is full, and caught by the pass that was given it. */
 export class TooManyDiagnostics extends Error {}

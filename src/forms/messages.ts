@@ -6,9 +6,9 @@ export interface MessageFacts {
   limit?: number | undefined;
 }
 
-export type MessageText = string | ((facts: MessageFacts) => string);
+type MessageText = string | ((facts: MessageFacts) => string);
 
-export const defaultMessages = {
+const defaultMessages = {
   required: 'This field is required.',
   'must-be-true': 'Please tick this box.',
   number: 'Please write a number, as 12 or 12.5.',
@@ -30,7 +30,7 @@ export const defaultMessages = {
 export type MessageCode = keyof typeof defaultMessages;
 
 /** Words for some codes. */
-export type Wording = Partial<Record<MessageCode, MessageText>>;
+type Wording = Partial<Record<MessageCode, MessageText>>;
 
 /** Words for all locales, or by locale: `{ de: { required: '…' } }`. */
 export type Messages = Wording | Readonly<Record<string, Wording>>;

@@ -1,7 +1,7 @@
 /** What can be wrong with how a template is written. */
 import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 
-export const wordings = {
+const wordings = {
   'invalid-expression': worded<{ reason: string }>({
     message: ({ reason }) => `This is not an ECMAScript expression: ${reason}.`,
     hint: () => 'A substitution holds one expression, without statements and without TypeScript syntax.',

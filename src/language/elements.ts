@@ -20,26 +20,6 @@ export const emptyShapes = new Set(
   ).split(' '),
 );
 
-/** HTML §13.2.6: how the tokenizer reads what stands inside these elements. */
-export type ContentModel = 'data' | 'rcdata' | 'rawtext' | 'script' | 'plaintext';
-
-const contentModels: Record<string, ContentModel> = {
-  title: 'rcdata',
-  textarea: 'rcdata',
-  style: 'rawtext',
-  xmp: 'rawtext',
-  iframe: 'rawtext',
-  noembed: 'rawtext',
-  noframes: 'rawtext',
-  script: 'script',
-  plaintext: 'plaintext',
-};
-
-/** How the content of an HTML element is tokenized. */
-export function contentModel(name: string): ContentModel {
-  return Object.hasOwn(contentModels, name) ? contentModels[name]! : 'data';
-}
-
 /** Names with a hyphen that belong to SVG and MathML (HTML §4.13.3), so they are never calls. */
 const reservedHyphenNames = new Set(
   'annotation-xml color-profile font-face font-face-src font-face-uri font-face-format font-face-name missing-glyph'.split(

@@ -1,8 +1,8 @@
 /** Text → tree: the HTML tokenizer with substitutions and clauses. No I/O. */
 export { continuesName } from './characters.ts';
 export { isCallName, isJSONScriptType } from './elements.ts';
-export { type FreeName, fieldsOf, freeNames, visit } from './names.ts';
-export { browserElements, type ParseOptions, type ParseResult, parseTemplate } from './parser.ts';
+export { fieldsOf, freeNames, visit } from './names.ts';
+export { browserElements, type ParseResult, parseTemplate } from './parser.ts';
 export {
   type Attribute,
   attributeOf,
@@ -19,12 +19,11 @@ export {
   type Parameter,
   type Spread,
   type Substitution,
-  type TagItem,
   type TemplateNode,
   type TemplateTree,
   type Text,
 } from './tree.ts';
-export { expressionsOf, type TreeVisitor, tagExpressions, walk } from './walk.ts';
+export { expressionsOf, tagExpressions, walk } from './walk.ts';
 export {
   endOfContent,
   endsLine,

@@ -13,7 +13,6 @@ import {
 } from '../diagnostics/index.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import {
-  contentModel,
   emptyShapes,
   foreignBreakouts,
   isCallName,
@@ -24,6 +23,7 @@ import {
   voidElements,
 } from './elements.ts';
 import { type EndTag, type StartTag, Tokenizer } from './tokenizer.ts';
+import { modeInside } from './tokenizer-mode.ts';
 import {
   attributeOf,
   clausesOf,
@@ -150,12 +150,9 @@ class TreeBuilder {
     }
     this.open.push(element);
     this.firstChildren.push(this.nodes.length);
-    this.tokenizer.inForeignContent = element.namespace !== 'html';
-    const content = element.namespace === 'html' ? contentModel(element.name) : 'data';
-    if (content === 'data') return;
-    this.tokenizer.content = content;
-    this.tokenizer.contentElement = element.name;
-    this.tokenizer.substitutesInScript = isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '');
+    const isJSON = element.name === 'script' && isJSONScriptType(fixedValue(attributeOf(element, 'type')) ?? '');
+    this.tokenizer.mode =
+      element.namespace === 'html' ? modeInside(element.name, isJSON) : { kind: 'data', isForeign: true };
   }
 
   /** HTML §13.2.6.5, “A start tag whose tag name is one of: b, big, …”: HTML elements end SVG and MathML. */
@@ -207,7 +204,7 @@ class TreeBuilder {
     this.depth -= levelsOf(element);
     element.end = end;
     element.children = this.nodes.splice(this.firstChildren.pop()!);
-    this.tokenizer.inForeignContent = this.isForeign();
+    this.tokenizer.mode = { kind: 'data', isForeign: this.isForeign() };
   }
 
   /** The innermost open element. */

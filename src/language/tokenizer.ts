@@ -6,15 +6,17 @@
 
 import type { Report, Span } from '../diagnostics/index.ts';
 import { readAttribute, readSpread } from './attributes.ts';
-import { character, isLetter, lowerCase } from './characters.ts';
+import { character, isLetter } from './characters.ts';
 import { readClause } from './clauses.ts';
 import { readingDiagnostic } from './diagnostics.ts';
-import { type ContentModel, isCallName } from './elements.ts';
+import { isCallName } from './elements.ts';
 import { markupName } from './known-names.ts';
 import { scriptDataEnd } from './script-data.ts';
 import { isSubstitutionStart, nextOf, readSubstitution, readText, skipSubstitution } from './substitutions.ts';
+import { appropriateEndTag, endOfTagName, slotTagAt } from './tag-ends.ts';
+import { dataMode, type RawMode, type TokenizerMode } from './tokenizer-mode.ts';
 import type { Comment, Substitution, TagItem, Text, Verbatim } from './tree.ts';
-import { isSpace, skipSpace } from './whitespace.ts';
+import { skipSpace } from './whitespace.ts';
 
 export type Token = Text | Substitution | Comment | Verbatim | StartTag | EndTag;
 
@@ -32,17 +34,9 @@ export interface EndTag extends Span {
 
 export class Tokenizer {
   readonly source: string;
-  /** How the text at hand is read. The parser sets it after each start tag, as tree construction does (§13.2.6). */
-  content: ContentModel = 'data';
-  /** Inside `<script>`: whether its body is JSON, in which substitutions are read. */
-  substitutesInScript = false;
-  /** The element whose end tag ends RCDATA, RAWTEXT or script data. */
-  contentElement = '';
-  /** CDATA sections are read only inside SVG and MathML. */
-  inForeignContent = false;
+  /** How the text at hand is read. The parser sets it after each tag, as tree construction does (§13.2.6). */
+  mode: TokenizerMode = dataMode;
   private position = 0;
-  /** Where the RCDATA, RAWTEXT or script data at hand ends, once it was looked for. */
-  private rawEnd: number | undefined;
   private readonly report: Report;
 
   constructor(source: string, report: Report) {
@@ -53,13 +47,14 @@ export class Tokenizer {
   /** The next token, or `undefined` at the end. */
   next(): Token | undefined {
     if (this.position >= this.source.length) return undefined;
-    switch (this.content) {
+    const { mode } = this;
+    switch (mode.kind) {
       case 'data':
         return this.data();
       case 'plaintext':
         return this.textUpTo(this.source.length, false);
-      default:
-        return this.rawContent();
+      case 'raw':
+        return this.rawContent(mode);
     }
   }
 
@@ -179,7 +174,7 @@ export class Tokenizer {
     const { source } = this;
     const start = this.position;
     if (source.startsWith('<!--', start)) return this.comment();
-    if (this.inForeignContent && source.startsWith('<![CDATA[', start)) {
+    if (this.mode.kind === 'data' && this.mode.isForeign && source.startsWith('<![CDATA[', start)) {
       const end = source.indexOf(']]>', start + 9);
       return this.verbatimUpTo(end === -1 ? source.length : end + 3);
     }
@@ -211,24 +206,21 @@ export class Tokenizer {
   }
 
   /** §13.2.5.2 RCDATA, §13.2.5.3 RAWTEXT and §13.2.5.4 Script data states, up to the appropriate end tag. */
-  private rawContent(): Token {
+  private rawContent(mode: RawMode): Token {
     const { source } = this;
     const start = this.position;
-    // Looked for once, however many substitutions stand before it.
-    this.rawEnd ??=
-      this.content === 'script' ? scriptDataEnd(source, start) : appropriateEndTag(source, this.contentElement, start);
-    const contentEnd = this.rawEnd;
+    // Looked for once, however many substitutions come before it.
+    mode.end ??=
+      mode.element === 'script' ? scriptDataEnd(source, start) : appropriateEndTag(source, mode.element, start);
+    const contentEnd = mode.end;
     if (contentEnd <= start) {
-      this.content = 'data';
-      this.rawEnd = undefined;
+      this.mode = dataMode;
       return this.endTag();
     }
-    if (this.content === 'rawtext' || (this.content === 'script' && !this.substitutesInScript)) {
-      return this.textUpTo(contentEnd, false);
-    }
+    if (!mode.holdsValues) return this.textUpTo(contentEnd, false);
     for (let at = nextOf(source, '<', start); at < contentEnd; at = nextOf(source, '<', at + 1)) {
       if (isSubstitutionStart(source, at)) return at > start ? this.textUpTo(at, true) : this.substitution();
-      const slot = this.contentElement === 'title' ? slotTagAt(source, at) : undefined;
+      const slot = mode.element === 'title' ? slotTagAt(source, at) : undefined;
       if (slot === undefined) continue;
       if (at > start) return this.textUpTo(at, true);
       return slot === 'start' ? this.startTag() : this.endTag();
@@ -269,35 +261,4 @@ export class Tokenizer {
     this.position = end;
     return { kind: 'verbatim', start, end };
   }
-}
-
-function endsTagName(code: number): boolean {
-  return code === character.greater || code === character.slash || isSpace(code);
-}
-
-function endOfTagName(source: string, start: number): number {
-  let at = start;
-  for (; at < source.length; at++) {
-    if (endsTagName(source.charCodeAt(at))) break;
-  }
-  return at;
-}
-
-/** A `<title>` holds no elements, but a layout’s may have slots: whether a tag of one stands at an offset. */
-function slotTagAt(source: string, at: number): 'start' | 'end' | undefined {
-  const isEnd = source.charCodeAt(at + 1) === character.slash;
-  const start = isEnd ? at + 2 : at + 1;
-  if (source.charCodeAt(at) !== character.less || lowerCase(source.slice(start, start + 4)) !== 'slot')
-    return undefined;
-  if (!endsTagName(source.charCodeAt(start + 4))) return undefined;
-  return isEnd ? 'end' : 'start';
-}
-
-/** §13.2.5.11: an end tag is appropriate when it has the name of the element and ends there. */
-function appropriateEndTag(source: string, name: string, from: number): number {
-  for (let at = source.indexOf('</', from); at !== -1; at = source.indexOf('</', at + 2)) {
-    const nameEnd = at + 2 + name.length;
-    if (endsTagName(source.charCodeAt(nameEnd)) && lowerCase(source.slice(at + 2, nameEnd)) === name) return at;
-  }
-  return source.length;
 }

@@ -44,23 +44,23 @@ export function endOfContent(text: string): number {
 }
 
 /** Without the whitespace at the start. */
-export function shedStart(text: string): string {
+function shedStart(text: string): string {
   return text.slice(skipSpace(text, 0));
 }
 
 /** Without the whitespace at the end. */
-export function shedEnd(text: string): string {
+function shedEnd(text: string): string {
   return text.slice(0, endOfContent(text));
 }
 
 /** Without the blank lines at the start, and the indent behind them; whitespace on one line stays. */
-export function shedFirstLines(text: string): string {
+function shedFirstLines(text: string): string {
   const start = skipSpace(text, 0);
   return text.lastIndexOf('\n', start - 1) === -1 || start === 0 ? text : text.slice(start);
 }
 
 /** Without the blank lines at the end; whitespace on one line stays. */
-export function shedLastLines(text: string): string {
+function shedLastLines(text: string): string {
   const end = endOfContent(text);
   return text.indexOf('\n', end) === -1 ? text : text.slice(0, end);
 }

@@ -1,7 +1,7 @@
 /** What can be wrong with a call of a loom, its options and its data, and what is logged of requests. */
 import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 
-export const wordings = {
+const wordings = {
   'missing-argument': worded<{ page: string; missing: readonly string[]; given: readonly string[] }>({
     message: ({ page, missing, given }) =>
       `${page} takes ${missing.join(', ')}, which was not given; it was given ${given.join(', ') || 'nothing'}.`,

@@ -4,7 +4,7 @@ import type { LayoutChooser, LoadedTemplate } from '../page/index.ts';
 import type { AssetFiles } from './options.ts';
 
 /** What the data of a page leaves out. */
-export interface MissingArgument {
+interface MissingArgument {
   page: string;
   missing: readonly string[];
   given: readonly string[];

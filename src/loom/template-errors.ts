@@ -26,7 +26,7 @@ export function allErrors(compilation: Compilation): TemplateError[] {
 }
 
 /** One error for each error. */
-export function templateErrors(diagnostics: readonly TemplateDiagnostic[], compilation: Compilation): TemplateError[] {
+function templateErrors(diagnostics: readonly TemplateDiagnostic[], compilation: Compilation): TemplateError[] {
   return diagnostics.map(
     (diagnostic) => new TemplateError(diagnostic, { source: compilation.sourceOf(diagnostic.file) }),
   );

@@ -1,7 +1,7 @@
 /** What can be wrong with files and folders. */
 import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 
-export const wordings = {
+const wordings = {
   'unreadable-templates': worded<{ folder: string; reason: string }>({
     message: ({ folder, reason }) => `The templates folder ${folder} cannot be read (${reason}).`,
     hint: () => 'Check the “templates” option.',

@@ -1,7 +1,7 @@
 /** What Node adds: folders of templates, configuration files, listeners for its `http` server. */
 export type { AssetFolder } from './asset-folder.ts';
 export { type ClosingOptions, closeOnSignals } from './closing.ts';
-export { type CompiledProject, compileProject } from './compile-project.ts';
-export { defineConfiguration, findProject, type Project } from './configuration.ts';
+export { compileProject } from './compile-project.ts';
+export { defineConfiguration, findProject } from './configuration.ts';
 export { createLoom, type NodeLoomOptions } from './create-loom.ts';
 export { answer, type Handler, nodeListener } from './listener.ts';

@@ -1,7 +1,7 @@
 /** A page while it is written: output, segments, regions, digests, readers; and what is known of a template before it runs. No Node API. */
 
-export { assetPath, type NamedFile } from './asset-path.ts';
-export { type AttributeKind, type AttributeOwner, attributeKind } from './attribute-kinds.ts';
+export { assetPath } from './asset-path.ts';
+export { type AttributeOwner, attributeKind } from './attribute-kinds.ts';
 export {
   type Bindable,
   bindable,
@@ -22,11 +22,10 @@ export {
 export { Digest } from './digest.ts';
 export { escapeText } from './escape.ts';
 export { type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
-export type { FormSecurity, FormTarget, OpenForm } from './open-forms.ts';
+export type { FormSecurity, OpenForm } from './open-forms.ts';
 export {
   bare,
   type Fill,
-  type Fills,
   type Helpers,
   type LoomContext,
   noFills,
@@ -36,7 +35,7 @@ export {
   type Render,
 } from './output.ts';
 export { isPromise, quiet, quieten } from './promises.ts';
-export { PageReader, type Reading, type ReadingSettings } from './reader.ts';
+export { PageReader, type ReadingSettings } from './reader.ts';
 export { makeRegion, Recorder, RegionDone, regionStub } from './recorder.ts';
 export {
   digestOf,
@@ -45,12 +44,9 @@ export {
   type Hole,
   innerRegions,
   isWaiting,
-  type Mark,
   newSegment,
-  type Piece,
   type RegionNode,
   type Rows,
-  type Secret,
   type Segment,
   segmentText,
   stopRows,

@@ -52,10 +52,10 @@ export interface Rows extends Segment {
 }
 
 /** A place that matters to whoever reads the page: the beginning and the end of `<body>`. */
-export type Mark = { kind: 'body-start' } | { kind: 'body-end' };
+type Mark = { kind: 'body-start' } | { kind: 'body-end' };
 
 /** Text that is decided when the page is read, and does not count. */
-export interface Secret {
+interface Secret {
   kind: 'secret';
   text(): string;
 }

@@ -111,7 +111,7 @@ function writtenOnly(
 }
 
 /** An attribute written in the tag: its name in lower case, its text with the white space before it, the value of a `class` and of what `leads`. */
-export type WrittenAttribute = readonly [name: string, text: string, value?: unknown];
+type WrittenAttribute = readonly [name: string, text: string, value?: unknown];
 
 function addRecord(
   out: Output,

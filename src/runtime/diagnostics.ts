@@ -16,7 +16,7 @@ const unprintable: Record<Unprintable, readonly [what: string, hint: string]> = 
   object: ['An object', 'Print one of its fields, or json(…) to look at it.'],
 };
 
-export const wordings = {
+const wordings = {
   'invalid-value': worded<{ kind: Unprintable }>({
     message: ({ kind }) => `${unprintable[kind][0]} cannot be printed.`,
     hint: ({ kind }) => unprintable[kind][1],

@@ -22,7 +22,7 @@ function wholeList(prefix: string, value: unknown, between: string, pass: (list:
 /**
  * Image candidates, the address of each looked at (HTML §4.8.4.2.2, “parse a srcset attribute”). Escaped for an attribute.
  */
-export function urlList(out: Output, list: string): string {
+function urlList(out: Output, list: string): string {
   const candidates: string[] = [];
   for (let at = startOfCandidate(list, 0); at < list.length; at = startOfCandidate(list, at)) {
     const start = at;
@@ -41,7 +41,7 @@ export function urlList(out: Output, list: string): string {
 }
 
 /** Addresses with white space between them, as of `ping`, each looked at. Escaped for an attribute. */
-export function urlTokens(out: Output, list: string): string {
+function urlTokens(out: Output, list: string): string {
   return list
     .split(/[\t\n\f\r ]/)
     .filter((token) => token !== '')

@@ -60,7 +60,7 @@ export function addressOf(out: Output, value: unknown): string | undefined {
 }
 
 /** As `url`, not escaped. */
-export function checkedAddress(out: Output, address: string): string {
+function checkedAddress(out: Output, address: string): string {
   return passesScheme(out, address) ? address : refused(out, address);
 }
 

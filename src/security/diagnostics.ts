@@ -1,7 +1,7 @@
 /** What can be wrong with secrets and origins. */
 import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 
-export const wordings = {
+const wordings = {
   'missing-secret': sentence(
     'A template of this project posts a form, so in production the loom needs a secret.',
     'Pass “secret”, from the environment: at least 16 random characters. A list lets secrets rotate.',

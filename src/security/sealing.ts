@@ -7,7 +7,7 @@ import { hmac } from '@noble/hashes/hmac.js';
 import { sha256 } from '@noble/hashes/sha2.js';
 
 /** What a seal is for. */
-export type Purpose = 'token' | 'flash' | 'names';
+type Purpose = 'token' | 'flash' | 'names';
 
 /** Seals texts and opens them again. */
 export interface Sealer {

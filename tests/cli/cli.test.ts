@@ -43,6 +43,17 @@ describe('render', () => {
     );
   });
 
+  test('a project is found from a folder inside it, with its configuration', () => {
+    const other = join(folder, 'other');
+    mkdirSync(join(other, 'templates/pages/deep'), { recursive: true });
+    writeFileSync(join(other, 'templates/pages/x.html'), 'x ${shout("y")}\n');
+    writeFileSync(
+      join(other, 'zip-loom.config.ts'),
+      'const shout = (text: string): string => text.toUpperCase();\nexport default { helpers: { shout } };\n',
+    );
+    expect(run(['render', 'x'], '', join(other, 'templates/pages/deep')).stdout).toBe('x Y\n');
+  });
+
   test('a missing value', () => {
     const { status, stderr } = run(['render', 'good']);
     expect(status).toBe(1);

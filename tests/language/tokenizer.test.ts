@@ -4,8 +4,8 @@ import { describe, expect, test } from '@jest/globals';
 import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import fc from 'fast-check';
 import { type Token as ParsedToken, Tokenizer as StandardTokenizer, TokenizerMode } from 'parse5';
-import { contentModel } from '../../src/language/elements.ts';
 import { Tokenizer } from '../../src/language/tokenizer.ts';
+import { modeInside } from '../../src/language/tokenizer-mode.ts';
 
 /** Tokens as text: tags with their attributes, text decoded. */
 function ours(source: string): string[] {
@@ -26,12 +26,8 @@ function ours(source: string): string[] {
           );
         }
         tokens.push(tag(token.name, [...attributes], token.selfClosing));
-        const content = contentModel(token.name);
-        if (content !== 'data') {
-          tokenizer.content = content;
-          tokenizer.contentElement = token.name;
-        }
-        raw = content === 'rawtext' || content === 'script' || content === 'plaintext';
+        tokenizer.mode = modeInside(token.name, false);
+        raw = tokenizer.mode.kind === 'plaintext' || (tokenizer.mode.kind === 'raw' && !tokenizer.mode.holdsValues);
         break;
       }
       case 'end-tag':
@@ -58,12 +54,14 @@ function ours(source: string): string[] {
 
 function standard(source: string): string[] {
   const tokens: string[] = [];
-  const models = {
-    rcdata: TokenizerMode.RCDATA,
-    rawtext: TokenizerMode.RAWTEXT,
-    script: TokenizerMode.SCRIPT_DATA,
-    plaintext: TokenizerMode.PLAINTEXT,
-  };
+  /** The state of the standard’s tokenizer behind a start tag. */
+  function stateInside(name: string) {
+    const mode = modeInside(name, false);
+    if (mode.kind === 'data') return undefined;
+    if (mode.kind === 'plaintext') return TokenizerMode.PLAINTEXT;
+    if (mode.element === 'script') return TokenizerMode.SCRIPT_DATA;
+    return mode.holdsValues ? TokenizerMode.RCDATA : TokenizerMode.RAWTEXT;
+  }
   const text = (token: ParsedToken.CharacterToken) => addText(tokens, token.chars);
   const tokenizer = new StandardTokenizer(
     { sourceCodeLocationInfo: false },
@@ -76,11 +74,10 @@ function standard(source: string): string[] {
             token.selfClosing,
           ),
         );
-        const content = contentModel(token.tagName);
-        if (content !== 'data') {
-          tokenizer.lastStartTagName = token.tagName;
-          tokenizer.state = models[content];
-        }
+        const state = stateInside(token.tagName);
+        if (state === undefined) return;
+        tokenizer.lastStartTagName = token.tagName;
+        tokenizer.state = state;
       },
       onEndTag: (token) => tokens.push(`</${token.tagName}>`),
       onComment: () => tokens.push('comment'),

@@ -3,8 +3,7 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { createLoom, type LoomOptions } from 'zip-loom';
-import { createLoom as createNodeLoom } from 'zip-loom/node';
+import { createLoom, createLoom as createNodeLoom, type LoomOptions } from 'zip-loom';
 import { render } from '../support/templates.ts';
 
 const assets = new Map([

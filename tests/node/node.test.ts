@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom } from 'zip-loom';
-import { answer, findProject, nodeListener } from 'zip-loom/node';
+import { answer, nodeListener } from 'zip-loom/node';
 
 let folder: string;
 beforeEach(() => {
@@ -48,13 +48,6 @@ describe('a folder of templates', () => {
     await expect(createLoom({ templates: join(folder, 'nowhere') })).rejects.toThrow(
       /nowhere cannot be read \(ENOENT\)/,
     );
-  });
-
-  test('a project is found from a folder inside it', async () => {
-    write('zip-loom.config.ts', 'const layouts: Record<string, string> = { "**": "a-b" }; export default { layouts };');
-    write('templates/pages/x.html', 'x');
-    const project = await findProject(join(folder, 'templates/pages'));
-    expect(project).toEqual({ folder, options: { layouts: { '**': 'a-b' }, templates: join(folder, 'templates') } });
   });
 });
 

@@ -21,7 +21,7 @@ export interface Visitor {
   keep(response: Response): Response;
 }
 
-export interface RequestOptions {
+interface RequestOptions {
   path?: string;
   method?: string;
   headers?: Record<string, string>;

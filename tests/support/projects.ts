@@ -14,7 +14,7 @@ export interface Project {
   remove(): void;
 }
 
-export interface Result {
+interface Result {
   status: number | null;
   stdout: string;
   stderr: string;

@@ -5,7 +5,7 @@ import type { Database } from './database.ts';
 import { berths, boats, stays } from './schema.ts';
 
 /** How many berths a page shows. */
-export const berthsPerPage = 12;
+const berthsPerPage = 12;
 
 export interface BerthPage {
   berths: Berth[];

@@ -4,7 +4,7 @@ import type { Boat } from '../model.ts';
 import type { Database } from './database.ts';
 import { arrivals, boats, stays } from './schema.ts';
 
-export const boatsPerPage = 16;
+const boatsPerPage = 16;
 
 /** What the form of a boat gives. */
 export type BoatValues = Pick<Boat, 'name' | 'kind' | 'length' | 'homePort'> & {

@@ -64,9 +64,14 @@ export const passwordForm = defineForm(
 
 export const answerForm = defineForm('answer', z.object({ status: z.enum(['accepted', 'refused']) }));
 
-/** What templates take. */
+// What templates take: they import these types.
+/** @public */
 export type SearchForm = FormViewOf<typeof searchForm>;
+/** @public */
 export type BoatForm = FormViewOf<typeof boatForm>;
+/** @public */
 export type SignInForm = FormViewOf<typeof signInForm>;
+/** @public */
 export type DetailsForm = FormViewOf<typeof detailsForm>;
+/** @public */
 export type PasswordForm = FormViewOf<typeof passwordForm>;

@@ -13,7 +13,7 @@ export function argumentName(attributeName: string): string {
 }
 
 /** `showPrice` → `show-price`. */
-export function attributeName(argument: string): string {
+function attributeName(argument: string): string {
   return argument.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
 }
 

@@ -20,8 +20,8 @@ import { argumentsCode } from './arguments.ts';
 import { checkAssetCalls } from './assets.ts';
 import { collectFills, parameterPattern } from './fills.ts';
 import { lowerFill, lowerNodes } from './nodes.ts';
-import { SourceCollector } from './page-sources.ts';
 import type { Lowering, Place } from './place.ts';
+import { SourceCollector } from './source-collector.ts';
 
 /** A template with all names settled, ready to be printed as JavaScript. */
 export interface LoweredTemplate {
@@ -45,7 +45,7 @@ export interface LoweredTemplate {
 }
 
 /** The layout around a template. */
-export interface LayoutCall {
+interface LayoutCall {
   /** Missing where it is named for each request and handed over. */
   template: Template | undefined;
   values: Code;

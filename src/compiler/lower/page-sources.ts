@@ -14,33 +14,11 @@ import {
   spacedWords,
   trimSpace,
 } from '../../language/index.ts';
-import { attributeKind, type PageSources, readURL, settlesHost } from '../../page/index.ts';
+import { attributeKind, readURL, settlesHost } from '../../page/index.ts';
 import { assetsOfStyle, withAssets } from './assets.ts';
 import { ownerOf } from './attribute-owner.ts';
 import { isImportMap } from './json-scripts.ts';
 import type { Lowering } from './place.ts';
-
-/** Collects sources; each once, in the order in which they are found. */
-export class SourceCollector {
-  private readonly found = new Map<string, Set<string>>();
-  private needsNonce = false;
-
-  add(directive: string, ...sources: string[]): void {
-    const known = this.found.get(directive) ?? new Set();
-    for (const source of sources) known.add(source);
-    this.found.set(directive, known);
-  }
-
-  /** There is code whose text or address is known only when the page is made. */
-  askForNonce(): void {
-    this.needsNonce = true;
-  }
-
-  sources(): PageSources {
-    const directives = [...this.found].map(([name, sources]): [string, string[]] => [name, [...sources]]);
-    return { directives: Object.fromEntries(directives), needsNonce: this.needsNonce };
-  }
-}
 
 /** Notes what one element loads. */
 export function noteSources(element: Element, whole: Lowering): void {

@@ -5,7 +5,7 @@ import type { Code, Name } from '../code.ts';
 import type { Part } from '../parts.ts';
 import type { Template } from '../set/template.ts';
 import type { TemplateSet } from '../set/template-set.ts';
-import type { SourceCollector } from './page-sources.ts';
+import type { SourceCollector } from './source-collector.ts';
 
 /** What holds for a whole template while it is lowered, and what is collected of it. */
 export interface Lowering {

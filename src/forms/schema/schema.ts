@@ -12,7 +12,7 @@ export interface StandardSchema<Input = unknown, Output = Input> {
   };
 }
 
-export type ValidationResult<Output> =
+type ValidationResult<Output> =
   | { readonly value: Output; readonly issues?: undefined }
   | { readonly issues: readonly Issue[] };
 
@@ -21,7 +21,7 @@ export interface Issue {
   readonly path?: ReadonlyArray<PropertyKey | { readonly key: PropertyKey }> | undefined;
 }
 
-export interface JSONSchemaOptions {
+interface JSONSchemaOptions {
   readonly target: 'draft-2020-12' | 'draft-07' | 'openapi-3.0';
   readonly libraryOptions?: Record<string, unknown>;
 }

@@ -3,7 +3,14 @@
 import { messageOf, RenderError } from '../../diagnostics/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
-import type { LocaleSettings } from './index.ts';
+
+/** How the reader writes dates and numbers. */
+export interface LocaleSettings {
+  /** BCP 47, as `en-GB`. */
+  locale: string;
+  /** IANA, as `Europe/London`. */
+  timeZone: string;
+}
 
 /** What counts as a point in time: a `Date`, milliseconds since 1970, or ISO 8601 text. */
 type Time = Date | number | string | null | undefined;

@@ -3,17 +3,12 @@
 import type { RenderError } from '../../diagnostics/index.ts';
 import { trustedHTML, trustedURL } from '../../page/index.ts';
 import { assetHelper } from './assets.ts';
-import { formatHelpers } from './formats.ts';
+import { formatHelpers, type LocaleSettings } from './formats.ts';
+
+export type { LocaleSettings };
+
 import { json, truncate } from './texts.ts';
 import { urlPath, withQuery } from './urls.ts';
-
-/** How the reader writes dates and numbers. */
-export interface LocaleSettings {
-  /** BCP 47, as `en-GB`. */
-  locale: string;
-  /** IANA, as `Europe/London`. */
-  timeZone: string;
-}
 
 /**
  * The built-in helpers for readers of one locale and time zone.
