@@ -302,7 +302,7 @@ const mutations = [
     'for (let turn = 0; hasBegun && turn < turnsForOthers; turn++) await nextTask();',
     '',
   ],
-  ['limits for waiting', 'waiting.ts', 'if (waitLimit === undefined) return promise;', 'return promise;'],
+  ['limits for waiting', 'pending.ts', 'if (waitLimit === undefined) return promise;', 'return promise;'],
   ['numbers of JSON', 'entries.ts', 'isInexact(item) ? [name, String(item), true] : ', ''],
   [
     'numbers in linear time',

@@ -1,6 +1,15 @@
 /** Reads a page in order while parts of it are still to come: at the pace of whoever reads. */
+
 import { lateAttribute, wrappedAttribute } from '../protocol/index.ts';
-import { type Failure, type Hole, isWaiting, type Piece, type Segment, whole } from './segments.ts';
+import {
+  arrivalOf,
+  type Failure,
+  isWaiting,
+  type PendingSegment,
+  type Piece,
+  type Segment,
+  whole,
+} from './segments.ts';
 
 export interface ReadingSettings {
   /** Marks late content as this page’s own; unknown to visitors. */
@@ -32,7 +41,7 @@ export class PageReader {
   /** From the page inwards to what is being read. */
   private readonly open: Position[];
   /** Content whose placeholder was read, in the order in which it came to be whole. */
-  private readonly arrived: Array<{ hole: Hole; id: string }> = [];
+  private readonly arrived: Array<{ pending: PendingSegment; id: string }> = [];
   private late = 0;
   /** How many late parts are still on their way. */
   private expected = 0;
@@ -98,37 +107,38 @@ export class PageReader {
           this.open.push(begin(piece.pieces.splice(0)));
           return '';
         }
-        if (!piece.isDone) return piece.next();
+        if (piece.state.kind === 'coming') return piece.next();
         position.at++;
-        return piece.failure ? this.settings.onFailure(piece.failure) : '';
+        return piece.state.kind === 'failed' ? this.settings.onFailure(piece.state.failure) : '';
       }
-      case 'hole':
-        return this.readHole(piece, position);
+      case 'pending':
+        return this.readPending(piece, position);
     }
   }
 
-  private readHole(hole: Hole, position: Position): string | Promise<unknown> {
-    if (hole.meanwhile && (hole.waiting || isWaiting(hole))) {
+  private readPending(pending: PendingSegment, position: Position): string | Promise<unknown> {
+    const { state, meanwhile } = pending;
+    if (meanwhile && (state.kind === 'waiting' || isWaiting(pending))) {
       position.at++;
       const id = `${this.settings.mark}-${++this.late}`;
-      this.expect(hole, id);
-      this.open.push(begin([`<!--late ${id}-->`, ...hole.meanwhile.pieces, `<!--/late ${id}-->`]));
+      this.expect(pending, id);
+      this.open.push(begin([`<!--late ${id}-->`, ...meanwhile.pieces, `<!--/late ${id}-->`]));
       return '';
     }
-    if (hole.waiting) return hole.waiting;
+    if (state.kind === 'waiting') return state.until;
     position.at++;
-    if (hole.failure) return this.settings.onFailure(hole.failure);
-    this.open.push(begin(hole.pieces));
+    if (state.kind === 'failed') return this.settings.onFailure(state.failure);
+    this.open.push(begin(pending.pieces));
     return '';
   }
 
-  private expect(hole: Hole, id: string): void {
+  private expect(pending: PendingSegment, id: string): void {
     this.expected++;
     const arrive = async () => {
-      await hole.waiting;
-      await whole(hole);
+      await arrivalOf(pending);
+      await whole(pending);
       this.expected--;
-      this.arrived.push({ hole, id });
+      this.arrived.push({ pending, id });
       this.wake?.();
     };
     void arrive();
@@ -138,7 +148,7 @@ export class PageReader {
   private end(): string | Promise<unknown> {
     const next = this.arrived.shift();
     if (next) {
-      this.open.push(begin(this.latePieces(next.hole, next.id)));
+      this.open.push(begin(this.latePieces(next.pending, next.id)));
       return '';
     }
     if (this.expected > 0) {
@@ -150,9 +160,8 @@ export class PageReader {
     return this.settings.atEnd();
   }
 
-  private latePieces(hole: Hole, id: string): Piece[] {
-    const content = hole.failure ? [this.settings.onFailure(hole.failure)] : hole.pieces;
-    const { wrapper } = hole;
+  private latePieces({ state, pieces, wrapper }: PendingSegment, id: string): Piece[] {
+    const content = state.kind === 'failed' ? [this.settings.onFailure(state.failure)] : pieces;
     if (wrapper === undefined) return [`<template ${lateAttribute}="${id}">`, ...content, '</template>\n'];
     // Without such an element around it the parser would take it for HTML.
     return [

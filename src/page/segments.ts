@@ -1,11 +1,11 @@
 /**
  * What a page consists of while it is written: text in order, and between it parts that are filled later. Synchronous code
- * never waits: a part that waits leaves a hole and the code goes on behind it; whoever reads the page waits.
+ * never waits: a part that waits leaves a pending segment, and the code goes on behind it; whoever reads the page waits.
  */
 import { Digest } from './digest.ts';
 import { nextTask } from './tasks.ts';
 
-export type Piece = string | RegionNode | Hole | Rows | Mark | Secret;
+export type Piece = string | RegionNode | PendingSegment | Rows | Mark | Secret;
 
 /** A stretch of the page. */
 export interface Segment {
@@ -28,23 +28,25 @@ export interface RegionNode extends Segment {
 }
 
 /** A part of the page that waits for values. */
-export interface Hole extends Segment {
-  kind: 'hole';
-  /** Until it is filled; never rejects. */
-  waiting: Promise<void> | undefined;
-  /** Why it could not be filled, and where in the templates it stands. */
-  failure: Failure | undefined;
-  /** What stands there when the page goes on without it. */
+export interface PendingSegment extends Segment {
+  kind: 'pending';
+  state: PendingState;
+  /** What takes its place when the page goes on without it. */
   meanwhile: Segment | undefined;
   /** The content is SVG or MathML, and needs an element of that name around it to be read as such. */
   wrapper: string | undefined;
 }
 
+/** `until` never rejects. */
+type PendingState =
+  | { kind: 'waiting'; until: Promise<void> }
+  | { kind: 'filled' }
+  | { kind: 'failed'; failure: Failure };
+
 /** A list whose items come one by one; its pieces are those of the items that came and have not been read. */
 export interface Rows extends Segment {
   kind: 'rows';
-  isDone: boolean;
-  failure: Failure | undefined;
+  state: { kind: 'coming' } | { kind: 'done' } | { kind: 'failed'; failure: Failure };
   /** Writes the next item, or the end. Never rejects. */
   next(): Promise<void>;
   /** Tells the source that nobody reads on. */
@@ -72,7 +74,7 @@ export function newSegment(counts: boolean): Segment {
   return { pieces: [], digest: counts ? new Digest() : undefined };
 }
 
-function isSegment(piece: Piece): piece is RegionNode | Hole | Rows {
+function isSegment(piece: Piece): piece is RegionNode | PendingSegment | Rows {
   return typeof piece !== 'string' && 'pieces' in piece;
 }
 
@@ -83,7 +85,7 @@ export function innerRegions(segment: Segment): RegionNode[] {
     switch (piece.kind) {
       case 'region':
         return [piece];
-      case 'hole':
+      case 'pending':
       case 'rows':
         return innerRegions(piece);
       default:
@@ -118,8 +120,8 @@ export function digestOf(segment: Segment): string | undefined {
   if (!segment.digest) return undefined;
   const inner: string[] = [];
   for (const piece of segment.pieces) {
-    if (typeof piece === 'string' || (piece.kind !== 'hole' && piece.kind !== 'rows')) continue;
-    const digest = 'failure' in piece && piece.failure ? undefined : digestOf(piece);
+    if (typeof piece === 'string' || (piece.kind !== 'pending' && piece.kind !== 'rows')) continue;
+    const digest = piece.state.kind === 'failed' ? undefined : digestOf(piece);
     if (digest === undefined) return undefined;
     inner.push(digest);
   }
@@ -133,18 +135,27 @@ export function digestOf(segment: Segment): string | undefined {
 export function firstFailure(segment: Segment): Failure | undefined {
   for (const piece of segment.pieces) {
     if (!isSegment(piece)) continue;
-    const failure = (piece.kind === 'region' ? undefined : piece.failure) ?? firstFailure(piece);
+    const failure = failureOf(piece) ?? firstFailure(piece);
     if (failure) return failure;
   }
   return undefined;
+}
+
+function failureOf(piece: RegionNode | PendingSegment | Rows): Failure | undefined {
+  return piece.kind !== 'region' && piece.state.kind === 'failed' ? piece.state.failure : undefined;
+}
+
+/** What has to be waited for before a pending segment is filled or failed. */
+export function arrivalOf({ state }: PendingSegment): Promise<void> | undefined {
+  return state.kind === 'waiting' ? state.until : undefined;
 }
 
 /** Whether anything in a segment is still to come. */
 export function isWaiting(segment: Segment): boolean {
   return segment.pieces.some((piece) => {
     if (typeof piece === 'string') return false;
-    if (piece.kind === 'hole') return piece.waiting !== undefined || isWaiting(piece);
-    if (piece.kind === 'rows') return !piece.isDone || isWaiting(piece);
+    if (piece.kind === 'pending') return piece.state.kind === 'waiting' || isWaiting(piece);
+    if (piece.kind === 'rows') return piece.state.kind === 'coming' || isWaiting(piece);
     return piece.kind === 'region' && isWaiting(piece);
   });
 }
@@ -160,9 +171,9 @@ export async function whole(segment: Segment, isEnough: () => boolean = () => fa
   for (let at = 0; at < segment.pieces.length && !isEnough(); at++) {
     const piece = segment.pieces[at]!;
     if (!isSegment(piece)) continue;
-    if (piece.kind === 'hole') await piece.waiting;
+    if (piece.kind === 'pending') await arrivalOf(piece);
     else if (piece.kind === 'rows') {
-      for (let count = 1; !piece.isDone && !isEnough(); count++) {
+      for (let count = 1; piece.state.kind === 'coming' && !isEnough(); count++) {
         await piece.next();
         if (count % rowsATurn === 0) await nextTask();
       }

@@ -2,8 +2,8 @@
 
 import { RenderError } from '../diagnostics/index.ts';
 import { isPromise, isSource, type Output, quieten } from '../page/index.ts';
+import { eachAsItComes } from './async-lists.ts';
 import { renderDiagnostic } from './diagnostics.ts';
-import { eachAsItComes } from './waiting.ts';
 
 /**
  * Calls `body` for each item, and `otherwise` when there was none. `null` and `undefined` are taken as empty. Items of an

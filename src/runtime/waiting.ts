@@ -1,28 +1,23 @@
-/** What `(await …)` and lists whose items come one by one do while a page is written. */
-
+/** What `(await …)` does while a page is written. */
 import { isThrown, RenderError } from '../diagnostics/index.ts';
 import {
-  closeSource,
-  type Hole,
+  type Failure,
   isPromise,
   newSegment,
-  type OpenForm,
   type Output,
-  openSource,
+  type PendingSegment,
   quieten,
   RegionDone,
-  type RegionNode,
-  type Rows,
-  type Segment,
 } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { closePendingForm } from './form-elements.ts';
+import { enter, inTime, leavePending, type PendingPlace, returnTo } from './pending.ts';
 
 /**
- * Writes content for values that may be promises. Content that waits leaves a hole, and the page goes on behind it.
+ * Writes content for values that may be promises. Content that waits leaves a pending segment, and the page goes on behind it.
  * @param values gives the values; called at once, so that all parts of a page begin to wait together
- * @param meanwhile what stands there when the page need not wait
- * @param failed what stands there when a value fails, or the content cannot be written
+ * @param meanwhile what is shown there when the page need not wait
+ * @param failed what is shown there when a value fails, or the content cannot be written
  * @param wrapper the element in which the content has to be read, for SVG and MathML
  */
 export function wait(
@@ -33,190 +28,118 @@ export function wait(
   failed?: (error: unknown) => void,
   wrapper?: string,
 ): void {
-  const body = content as (values: readonly unknown[]) => void;
-  const hole: Hole = {
-    kind: 'hole',
-    ...newSegment(out.recorder !== undefined),
-    waiting: undefined,
-    failure: undefined,
-    meanwhile: undefined,
-    wrapper,
-  };
-  const origin = new Error('waits here');
-  const place = leaveHole(out, hole);
-  const fill = (write: () => void) => fillHole(out, hole, place, write);
-  const fail = (error: unknown) => {
-    if (!failed) throw error;
-    fill(() => failed(error));
-  };
-  const show = (come: readonly unknown[]) => {
-    const regions = new Set(out.regions);
-    try {
-      fill(() => body(come));
-    } catch (error) {
-      if (!failed || isThrown(error, RegionDone)) throw error;
-      // A mistake in the template must not be lost because the page has an answer to it.
-      out.settings.note(renderDiagnostic('caught-error', { error }));
-      forgetRegions(out, regions);
-      Object.assign(hole, newSegment(out.recorder !== undefined));
-      fail(error);
-    }
-  };
+  const part = new PendingPart(out, content as (values: readonly unknown[]) => void, failed, wrapper);
   let given: readonly unknown[];
   try {
     given = values();
   } catch (error) {
-    fail(error);
-    returnTo(out, place);
+    part.fail(error);
+    part.goOn();
     return;
   }
   if (!given.some(isPromise)) {
-    show(given);
-    returnTo(out, place);
+    part.show(given);
+    part.goOn();
     return;
   }
   given.forEach(quieten);
   if (out.settings.isAtOnce) throw new RenderError(renderDiagnostic('refused-waiting'));
-  if (meanwhile && out.settings.order === 'late') {
-    hole.meanwhile = newSegment(false);
+  if (meanwhile && out.settings.order === 'late') part.showMeanwhile(meanwhile);
+  part.showWhenSettled(Promise.all(given));
+}
+
+/** A part of the page from when its values are asked for until its content is written. */
+class PendingPart {
+  private readonly out: Output;
+  private readonly content: (values: readonly unknown[]) => void;
+  private readonly failed: ((error: unknown) => void) | undefined;
+  private readonly segment: PendingSegment;
+  private readonly place: PendingPlace;
+  /** Its stack tells the calls that led here. */
+  private readonly origin = new Error('waits here');
+
+  constructor(
+    out: Output,
+    content: (values: readonly unknown[]) => void,
+    failed: ((error: unknown) => void) | undefined,
+    wrapper: string | undefined,
+  ) {
+    this.out = out;
+    this.content = content;
+    this.failed = failed;
+    this.segment = { kind: 'pending', ...this.empty(), state: { kind: 'filled' }, meanwhile: undefined, wrapper };
+    this.place = leavePending(out, this.segment);
+  }
+
+  /** Writes the content. */
+  show(values: readonly unknown[]): void {
+    const { out } = this;
     const regions = new Set(out.regions);
-    out.segment = hole.meanwhile;
+    try {
+      this.fill(() => this.content(values));
+    } catch (error) {
+      if (!this.failed || isThrown(error, RegionDone)) throw error;
+      // A mistake in the template must not be lost because the page has an answer to it.
+      out.settings.note(renderDiagnostic('caught-error', { error }));
+      forgetRegions(out, regions);
+      Object.assign(this.segment, this.empty());
+      this.fail(error);
+    }
+  }
+
+  /** Writes what is shown instead of the content, or throws the error where there is nothing. */
+  fail(error: unknown): void {
+    const { failed } = this;
+    if (!failed) throw error;
+    this.fill(() => failed(error));
+  }
+
+  /** Writes what is shown until the content is there. Its regions are not those of the page. */
+  showMeanwhile(meanwhile: () => void): void {
+    const { out } = this;
+    const regions = new Set(out.regions);
+    this.segment.meanwhile = newSegment(false);
+    out.segment = this.segment.meanwhile;
     meanwhile();
     out.take();
     forgetRegions(out, regions);
-    returnTo(out, place);
+    this.goOn();
   }
-  // What fails is kept, not thrown: nobody may be reading yet, and a promise that fails must end nothing.
-  const attempt = (write: () => void) => {
-    try {
-      if (!out.isStopped) write();
-    } catch (error) {
-      if (!isThrown(error, RegionDone)) hole.failure = { error, origin };
-    } finally {
-      hole.waiting = undefined;
-    }
-  };
-  hole.waiting = inTime(Promise.all(given), out).then(
-    (come) => attempt(() => show(come)),
-    (error: unknown) => attempt(() => fail(error)),
-  );
-}
 
-/** Writes the items of a list as they come, whenever somebody reads on. */
-export function eachAsItComes(
-  out: Output,
-  items: AsyncIterable<unknown>,
-  body: (item: unknown, index: number) => void,
-  otherwise: (() => void) | undefined,
-): void {
-  if (out.settings.isAtOnce) throw new RenderError(renderDiagnostic('refused-waiting'));
-  const origin = new Error('waits here');
-  let iterator: AsyncIterator<unknown> | undefined;
-  let count = 0;
-  let coming: Promise<void> | undefined;
-  const rows: Rows = {
-    kind: 'rows',
-    pieces: [],
-    digest: undefined,
-    isDone: false,
-    failure: undefined,
-    next() {
-      coming ??= inTime(advance(), out)
-        .catch(fail)
-        .finally(() => {
-          coming = undefined;
-        });
-      return coming;
-    },
-    stop() {
-      if (rows.isDone) return;
-      rows.isDone = true;
-      closeSource(items, iterator);
-    },
-  };
-  const fail = (error: unknown) => {
-    if (!rows.isDone && !isThrown(error, RegionDone)) rows.failure = { error, origin };
-    rows.stop();
-  };
-  const advance = async () => {
-    try {
-      iterator ??= openSource(items);
-      const { done, value } = await iterator.next();
-      if (rows.isDone) return;
-      enter(out, rows, place);
-      if (!done) body(value, count++);
-      else if (count === 0) otherwise?.();
-      if (done) closePendingForm(out);
-      out.take();
-      rows.isDone = done === true;
-    } catch (error) {
-      out.s = '';
-      fail(error);
-    }
-  };
-  const place = leaveHole(out, rows);
-  returnTo(out, place);
-}
-
-/** The promise, or where a limit is set an error when it takes longer. */
-function inTime<Value>(promise: Promise<Value>, { settings: { waitLimit } }: Output): Promise<Value> {
-  if (waitLimit === undefined) return promise;
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const late = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(new RenderError(renderDiagnostic('late-value', { limit: waitLimit }))), waitLimit);
-  });
-  return Promise.race([promise, late]).finally(() => clearTimeout(timer));
-}
-
-/** Where a hole stands: what the code that fills it finds around it. */
-interface PlaceOfHole {
-  /** The segment around the hole. */
-  outer: Segment;
-  region: RegionNode | undefined;
-  muted: boolean;
-  depth: number;
-  forms: OpenForm[];
-  /** The same forms, as the content of the hole sees them. */
-  inner: OpenForm[];
-}
-
-function leaveHole(out: Output, hole: Hole | Rows): PlaceOfHole {
-  out.take();
-  out.segment.pieces.push(hole);
-  const { recorder, depth, forms, segment } = out;
-  // What the content shows of a form is listed at its own end, for the form may be closed by then.
-  const inner = forms.map((around) => ({
-    ...around,
-    shown: new Map(),
-    companions: new Set(around.companions),
-    around,
-  }));
-  return { outer: segment, region: recorder?.current, muted: recorder?.muted ?? false, depth, forms, inner };
-}
-
-/** Goes on as if the code stood at the hole. */
-function enter(out: Output, hole: Segment, place: PlaceOfHole): void {
-  out.s = '';
-  out.segment = hole;
-  out.depth = place.depth;
-  out.forms = [...place.inner];
-  if (out.recorder && place.region) {
-    out.recorder.current = place.region;
-    out.recorder.muted = place.muted;
+  /** Writes the content once the values are there. Nothing is thrown: nobody may be reading yet, and a promise that fails must end nothing. */
+  showWhenSettled(values: Promise<readonly unknown[]>): void {
+    const until = inTime(values, this.out).then(
+      (come) => this.attempt(() => this.show(come)),
+      (error: unknown) => this.attempt(() => this.fail(error)),
+    );
+    this.segment.state = { kind: 'waiting', until };
   }
-}
 
-/** Goes on behind the hole. */
-function returnTo(out: Output, place: PlaceOfHole): void {
-  enter(out, place.outer, place);
-  out.forms = place.forms;
-}
+  /** The code goes on behind the part. */
+  goOn(): void {
+    returnTo(this.out, this.place);
+  }
 
-function fillHole(out: Output, hole: Hole, place: PlaceOfHole, write: () => void): void {
-  enter(out, hole, place);
-  write();
-  closePendingForm(out);
-  out.take();
+  private attempt(write: () => void): void {
+    let failure: Failure | undefined;
+    try {
+      if (!this.out.isStopped) write();
+    } catch (error) {
+      if (!isThrown(error, RegionDone)) failure = { error, origin: this.origin };
+    }
+    this.segment.state = failure ? { kind: 'failed', failure } : { kind: 'filled' };
+  }
+
+  private fill(write: () => void): void {
+    enter(this.out, this.segment, this.place);
+    write();
+    closePendingForm(this.out);
+    this.out.take();
+  }
+
+  private empty() {
+    return newSegment(this.out.recorder !== undefined);
+  }
 }
 
 /** What was written in vain has no regions. */

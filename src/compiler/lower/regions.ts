@@ -56,6 +56,6 @@ function holdsCode(element: Element, at: Place): Code {
   if (any) return js`true`;
   if (patterns.size === 0) return js`[]`;
   const name = constant('regions', ++at.whole.count.names);
-  at.whole.hoisted.push({ name, value: js`${dataLiteral([...patterns].map((pattern) => JSON.parse(pattern)))}` });
+  at.whole.hoisted.push({ name, value: js`${dataLiteral([...patterns.values()])}` });
   return js`${name}`;
 }

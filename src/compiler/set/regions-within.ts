@@ -15,24 +15,24 @@ import type { TemplateSet } from './template-set.ts';
 
 /** Which regions may stand in some markup: patterns of their names, or any at all. */
 export interface RegionsWithin {
-  /** As JSON: the fixed texts of a name around its values. */
-  patterns: ReadonlySet<string>;
+  /** The fixed texts of each name around its values, by the name with line breaks for values. */
+  patterns: ReadonlyMap<string, readonly string[]>;
   any: boolean;
 }
 
 /** The regions that may stand in these nodes, in what they call and in what fills their slots. */
 export function regionsWithin(nodes: readonly TemplateNode[], set: TemplateSet): RegionsWithin {
-  const patterns = new Set<string>();
+  const patterns = new Map<string, readonly string[]>();
   let any = false;
   walk(nodes, {
     element(element) {
       // What fills a slot is known only to the callers.
       if (isSlot(element)) any = true;
       const region = clauseOf(element, 'region');
-      if (region) patterns.add(patternOf(region.name));
+      if (region) addPattern(patterns, region.name);
       const called = calledBy(element, set);
       // Slots of a called template are filled here, between the tags of the call.
-      if (called) for (const pattern of patternsOf(called, set)) patterns.add(pattern);
+      if (called) for (const [key, texts] of patternsOf(called, set)) patterns.set(key, texts);
       return undefined;
     },
   });
@@ -40,15 +40,15 @@ export function regionsWithin(nodes: readonly TemplateNode[], set: TemplateSet):
 }
 
 /** What is known of called templates. */
-const patternsByTemplate = new WeakMap<Template, ReadonlySet<string>>();
+const patternsByTemplate = new WeakMap<Template, ReadonlyMap<string, readonly string[]>>();
 
 /** The regions of a template, of its layouts and of all that they call. */
-function patternsOf(template: Template, set: TemplateSet): ReadonlySet<string> {
+function patternsOf(template: Template, set: TemplateSet): ReadonlyMap<string, readonly string[]> {
   const known = patternsByTemplate.get(template);
   if (known) return known;
-  const patterns = new Set<string>();
+  const patterns = new Map<string, readonly string[]>();
   for (const one of closure([template], (caller) => calledBelow(caller, set)))
-    for (const region of one.contents.regions) patterns.add(patternOf(region.name));
+    for (const region of one.contents.regions) addPattern(patterns, region.name);
   patternsByTemplate.set(template, patterns);
   return patterns;
 }
@@ -70,12 +70,12 @@ export function holdsNoRegion(nodes: readonly TemplateNode[], set: TemplateSet):
   return patterns.size === 0 && !any;
 }
 
-/** The names that a region may have: its fixed texts, the first and the last too where a value stands at an end. */
-function patternOf(name: Array<Text | Substitution>): string {
+/** Adds the names that a region may have: its fixed texts, the first and the last too where a value stands at an end. */
+function addPattern(patterns: Map<string, readonly string[]>, name: ReadonlyArray<Text | Substitution>): void {
   const texts = [''];
   for (const part of name) {
     if (part.kind === 'text') texts[texts.length - 1] += part.text;
     else texts.push('');
   }
-  return JSON.stringify(texts);
+  patterns.set(texts.join('\n'), texts);
 }

@@ -1,0 +1,60 @@
+/** Content that is written later than what is around it: where it goes, and how long it may take. */
+
+import { RenderError } from '../diagnostics/index.ts';
+import type { OpenForm, Output, PendingSegment, RegionNode, Rows, Segment } from '../page/index.ts';
+import { renderDiagnostic } from './diagnostics.ts';
+
+/** Leaves a segment that is filled later, and remembers what is around it. */
+export function leavePending(out: Output, pending: PendingSegment | Rows): PendingPlace {
+  out.take();
+  out.segment.pieces.push(pending);
+  const { recorder, depth, forms, segment } = out;
+  // What the content shows of a form is listed at its own end, for the form may be closed by then.
+  const inner = forms.map((around) => ({
+    ...around,
+    shown: new Map(),
+    companions: new Set(around.companions),
+    around,
+  }));
+  return { outer: segment, region: recorder?.current, muted: recorder?.muted ?? false, depth, forms, inner };
+}
+
+/** Where a pending segment is: what the code that fills it finds around it. */
+export interface PendingPlace {
+  /** The segment around it. */
+  outer: Segment;
+  region: RegionNode | undefined;
+  muted: boolean;
+  depth: number;
+  forms: OpenForm[];
+  /** The same forms, as its content sees them. */
+  inner: OpenForm[];
+}
+
+/** Goes on writing into the segment. */
+export function enter(out: Output, segment: Segment, place: PendingPlace): void {
+  out.s = '';
+  out.segment = segment;
+  out.depth = place.depth;
+  out.forms = [...place.inner];
+  if (out.recorder && place.region) {
+    out.recorder.current = place.region;
+    out.recorder.muted = place.muted;
+  }
+}
+
+/** Goes on behind it. */
+export function returnTo(out: Output, place: PendingPlace): void {
+  enter(out, place.outer, place);
+  out.forms = place.forms;
+}
+
+/** The promise, or where a limit is set an error when it takes longer. */
+export function inTime<Value>(promise: Promise<Value>, { settings: { waitLimit } }: Output): Promise<Value> {
+  if (waitLimit === undefined) return promise;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(() => reject(new RenderError(renderDiagnostic('late-value', { limit: waitLimit }))), waitLimit);
+  });
+  return Promise.race([promise, late]).finally(() => clearTimeout(timer));
+}
