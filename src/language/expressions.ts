@@ -24,11 +24,6 @@ interface ParserInternals {
   /** How deep the parser is in calls of its own. */
   depth: number;
   start: number;
-  pos: number;
-  lastTokEnd: number;
-  context: unknown[];
-  exprAllowed: boolean;
-  initialContext(): unknown[];
   nextToken(): void;
   parseExpression(): SyntaxNode;
   parseMaybeAssign(...details: unknown[]): SyntaxNode;
@@ -199,11 +194,10 @@ function expressionOf(source: string, syntax: SyntaxNode): Expression {
 
 function read<T extends Node>(source: string, offset: number, step: (parser: ParserInternals) => T) {
   try {
-    const parser = parserAt(source, offset);
+    const parser = new StepParser(source, offset);
     parser.nextToken();
     return { node: step(parser), next: parser.start };
   } catch (error) {
-    parserAtHand = undefined;
     if (!(error instanceof SyntaxError)) throw error;
     const position = 'pos' in error && typeof error.pos === 'number' ? error.pos : offset;
     // acorn adds “(1:23)”, counted in the whole source; the report has the place already.
@@ -211,29 +205,10 @@ function read<T extends Node>(source: string, offset: number, step: (parser: Par
   }
 }
 
-/** The parser that read the last expression, and in which text. */
-let parserAtHand: { source: string; parser: ParserInternals } | undefined;
-
-/**
- * acorn’s parser, begun in the middle of a text. Making one costs more than reading an expression, so the one at hand goes on
- * as long as the text is the same and nothing has failed.
- */
-function parserAt(source: string, offset: number): ParserInternals {
-  if (parserAtHand?.source !== source) {
-    parserAtHand = { source, parser: new StepParser(source, offset) };
-  }
-  const { parser } = parserAtHand;
-  parser.pos = parser.lastTokEnd = offset;
-  parser.context = parser.initialContext();
-  parser.exprAllowed = true;
-  parser.depth = 0;
-  return parser;
-}
-
 const Internals = Parser as unknown as new (given: Options, source: string, offset: number) => ParserInternals;
 
 /**
- * Counts how deep it is: acorn calls itself for what is nested, and V8 ends the process, not the call, where a regular
+ * acorn’s parser, begun in the middle of a text. Counts how deep it is: acorn calls itself for what is nested, and V8 ends the process, not the call, where a regular
  * expression is first used at the end of the stack.
  */
 class StepParser extends Internals {
