@@ -10,7 +10,7 @@ import { basename, join, resolve } from 'node:path';
 import { run } from './run.mjs';
 import { requireNode, requirePackages } from './setup.mjs';
 
-/** What is taken away: a name, the file’s own name, a text that stands in it once, and what stands there instead. */
+/** What is taken away: a name, the file’s own name, a text that is in it once, and what is there instead. */
 const mutations = [
   ['& in text', 'escape.ts', "return '&amp;';", "return '&';"],
   ['< in text', 'escape.ts', "return '&lt;';", "return '<';"],
@@ -383,7 +383,7 @@ function passes(files) {
   return spawnSync(process.execPath, args, { cwd: folder, stdio: 'ignore' }).status === 0;
 }
 
-/** Where the text stands in the copy, in a source file of that name; each place. */
+/** Where the text is in the copy, in a source file of that name; each place. */
 function placesOf(file, found) {
   const paths = readdirSync(join(folder, 'src'), { recursive: true })
     .filter((path) => basename(path) === file)

@@ -1,4 +1,4 @@
-/** The harbour’s addresses. */
+/** The harbour’s URLs. */
 import { fileURLToPath } from 'node:url';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';

@@ -1,4 +1,4 @@
-/** Who is signed in: a random cookie, and the person behind it in memory. */
+/** Who is signed in: a random cookie, and the person after it in memory. */
 import { randomUUID } from 'node:crypto';
 
 const cookieName = 'harbour-session';

@@ -6,7 +6,7 @@ export interface Finding {
   file: string;
   line: number;
   column: number;
-  /** Stable, as `unknown-name`. */
+  /** Stable, such as `unknown-name`. */
   code: DiagnosticCode;
   severity: Severity;
   message: string;

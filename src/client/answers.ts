@@ -23,12 +23,12 @@ export interface ApplyOptions {
   sentForm?: HTMLFormElement | undefined;
 }
 
-/** Merges the regions of an answer, or where `page` stands in it everything outside of regions too. */
+/** Merges the regions of an answer, or where `page` is in it everything outside of regions too. */
 export function applyParts(state: PageState, text: string, { since, sentForm }: ApplyOptions): void {
   const answer = parseDocument(text);
   const list = readList(answer);
   const options: MergeOptions = { since, sentForm, regions: regionsOf(document, state.mark) };
-  // Only templates at the top of the answer are obeyed: what stands deeper may be a visitor’s.
+  // Only templates at the top of the answer are obeyed: what is deeper may be a visitor’s.
   const templates = [
     ...answer.querySelectorAll<HTMLTemplateElement>(
       `head > template[${mergeIntoAttribute}], body > template[${mergeIntoAttribute}]`,
@@ -53,7 +53,7 @@ export function applyParts(state: PageState, text: string, { since, sentForm }: 
   }
   rewriteTokens(answer.querySelector<HTMLElement>(`template[${tokenAttribute}]`)?.getAttribute(tokenAttribute));
   if (list) {
-    // A region alone comes with its own digest; what came from another address says nothing of this page.
+    // A region alone comes with its own digest; what came from another URL says nothing of this page.
     const isWhole = list.digests.has(pageRegion);
     const present = regionsOf(document, state.mark);
     const isHere = ([name]: [string, string]) =>
@@ -147,7 +147,7 @@ function applyRegion(name: string, source: Element | null, options: MergeOptions
 function applyBody(content: DocumentFragment, options: MergeOptions): void {
   if (!send(document.body, 'loom:before-update', { region: pageRegion, content })) return;
   const list = document.body.querySelector(`:scope > template[${pageAttribute}]:last-of-type`);
-  // The list is not part of the answer’s body; it stands at the end of ours.
+  // The list is not part of the answer’s body; it is at the end of ours.
   if (list) content.append(list.cloneNode(true));
   mergeChildren(document.body, content, options);
   send(document.body, 'loom:updated', { region: pageRegion });

@@ -25,7 +25,7 @@ export class Client {
   private readonly pending = new Set<HTMLFormElement>();
   /** Forms that wait for the visitor to stop typing. */
   private readonly debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
-  /** The address that each region came from. */
+  /** The URL that each region came from. */
   private readonly addresses = new Map<string, string>();
   private state: PageState;
 
@@ -122,7 +122,7 @@ export class Client {
         try {
           const reply = await ask(this.state, {
             region: name,
-            // What was loaded from an address of its own is no part of this page.
+            // What was loaded from a URL of its own is no part of this page.
             only: region()?.hasAttribute(fromAttribute) ?? false,
             url: action.url,
             method: action.method,
@@ -217,7 +217,7 @@ export class Client {
 
   private onPopState(event: PopStateEvent): void {
     this.queue.cancel();
-    // The page that is being left still stands; its place in the history is known.
+    // The page that is being left still is; its place in the history is known.
     keepPage();
     const snapshot = restorePage(event.state);
     if (!snapshot) {
@@ -235,7 +235,7 @@ export class Client {
   }
 }
 
-/** The answer’s address, where the page has a new one: of the last request, when it can be asked for again. */
+/** The answer’s URL, where the page has a new one: of the last request, when it can be asked for again. */
 function addressOf(
   reply: Extract<Reply, { isGET: boolean }>,
   action: Action,
@@ -251,7 +251,7 @@ function withFragment(url: string, asked: string): string {
   return hash && !url.includes('#') ? url + hash : url;
 }
 
-/** The page was asked for as if no scripts ran; the address need not say so any longer. */
+/** The page was asked for as if no scripts ran; the URL need not say so any longer. */
 function leaveSourceOrder(): void {
   const url = new URL(location.href);
   if (!url.searchParams.has(orderParameter)) return;

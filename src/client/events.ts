@@ -5,7 +5,7 @@ export interface LoomEvents {
   'loom:request': { url: string; region: string };
   /** New content is about to be merged. Cancelable. */
   'loom:before-update': { region: string; content: Node };
-  /** New content stands in the page; without a region’s name where it is content that came late. */
+  /** New content is in the page; without a region’s name where it is content that came late. */
   'loom:updated': { region: string };
   /** A request failed; what was typed is still there. */
   'loom:failure': { url: string; region: string; reason: string };

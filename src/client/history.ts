@@ -32,7 +32,7 @@ export function keepPage(): void {
   if (snapshots.size > most && oldest !== undefined) snapshots.delete(oldest);
 }
 
-/** The address of the page from now on. */
+/** The URL of the page from now on. */
 export function setAddress(url: string, how: 'push' | 'replace'): void {
   if (how === 'push') {
     place = Date.now() + Math.random();

@@ -13,7 +13,7 @@ export function start(): void {
 
 /**
  * Asks for a region anew, in the background.
- * @param url where from; default: the address that the region came from
+ * @param url where from; default: the URL that the region came from
  */
 export async function reload(region: string, url?: string): Promise<void> {
   await (await started()).reload(region, url);
@@ -32,7 +32,7 @@ function started(): Promise<Client> {
       made.start();
       resolve(made);
     };
-    // The list of regions stands at the end of the page.
+    // The list of regions is at the end of the page.
     if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', begin, { once: true });
     else begin();
   });

@@ -20,7 +20,7 @@ export function placeLateContent(): void {
 
 function placeAll(): void {
   for (const template of document.querySelectorAll<HTMLTemplateElement>(`template[${lateAttribute}]`)) {
-    // With something behind it, or at the end of the page, it is whole.
+    // With something after it, or at the end of the page, it is whole.
     if (template.nextSibling || document.readyState !== 'loading') place(template);
   }
 }
@@ -29,7 +29,7 @@ function place(template: HTMLTemplateElement): void {
   const id = template.getAttribute(lateAttribute) ?? '';
   template.remove();
   const [start, end] = [comment(`late ${id}`), comment(`/late ${id}`)];
-  // The place may be gone: what stood around it has been replaced meanwhile.
+  // The place may be gone: what was around it has been replaced meanwhile.
   if (!start || !end) return;
   const { content } = template;
   const nodes = template.hasAttribute(wrappedAttribute)

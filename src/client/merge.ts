@@ -1,5 +1,5 @@
 /**
- * Merges new markup into what stands on the page. Nodes that stay are the same nodes: with their focus, caret, scroll,
+ * Merges new markup into what is on the page. Nodes that stay are the same nodes: with their focus, caret, scroll,
  * listeners, media and transitions. What the visitor typed stays, unless the server changed the field on purpose.
  */
 import { fromAttribute, keptAttribute, keyAttribute, mergeAttribute, regionAttribute } from '../protocol/index.ts';
@@ -54,7 +54,7 @@ export function mergeElement(target: Element, source: Element, options: MergeOpt
   const before = controlBefore(target);
   const loads = target.hasAttribute(fromAttribute);
   const isLoaded = loads && !source.hasAttribute(fromAttribute);
-  // A region that loads itself: the page brings its start tag, its own address brings its content.
+  // A region that loads itself: the page brings its start tag, its own URL brings its content.
   if (!isLoaded) mergeAttributes(target, source);
   if (isLoaded || !loads) mergeChildren(contentOf(target), contentOf(source), options);
   if (before) mergeControl(before, options);
@@ -122,7 +122,7 @@ function isStub(node: Node): boolean {
   return node instanceof Element && node.hasAttribute(keptAttribute);
 }
 
-/** The content of a `<template>` stands in a fragment of its own. */
+/** The content of a `<template>` is in a fragment of its own. */
 function contentOf(element: Element): ParentNode & Node {
   return element instanceof HTMLTemplateElement ? element.content : element;
 }
@@ -135,12 +135,12 @@ function canMove(target: MovingNode): boolean {
 }
 
 function move(target: MovingNode, node: ChildNode, cursor: ChildNode | null): void {
-  // Only a node that stands in the same document, not in one of its own ancestors, can be moved with its state.
+  // Only a node that is in the same document, not in one of its own ancestors, can be moved with its state.
   if (target.moveBefore && node.isConnected && target.isConnected) target.moveBefore(node, cursor);
   else target.insertBefore(node, cursor);
 }
 
-/** Brings a node that has the focus to the cursor by moving those between behind it. */
+/** Brings a node that has the focus to the cursor by moving those between after it. */
 function bringUp(node: ChildNode, cursor: ChildNode | null): void {
   let before = cursor;
   let last: ChildNode = node;
@@ -176,7 +176,7 @@ function mergeAttributes(target: Element, source: Element): void {
   }
 }
 
-/** A control as it stood before its markup was merged. */
+/** A control as it was before its markup was merged. */
 type ControlBefore =
   | { kind: 'text'; control: HTMLInputElement | HTMLTextAreaElement; given: string; shown: string }
   | { kind: 'box'; control: HTMLInputElement; given: boolean; shown: boolean }
@@ -202,7 +202,7 @@ function controlBefore(element: Element): ControlBefore | undefined {
   return undefined;
 }
 
-/** The server’s value stands where the server changed it or the form was sent, unless the visitor typed since. */
+/** The server’s value is where the server changed it or the form was sent, unless the visitor typed since. */
 function mergeControl(before: ControlBefore, { since, sentForm }: MergeOptions): void {
   const { control } = before;
   const wasSent = sentForm !== undefined && control.form === sentForm;

@@ -20,7 +20,7 @@ export interface PageState {
 
 /**
  * Reads the list: where no visitor can write, in the head, or the last one at the top of the page, for the server writes it at the
- * very end, behind all that visitors wrote.
+ * very end, after all that visitors wrote.
  */
 export function readList(page: Document): PageState | undefined {
   const [inHead, inBody] = ['head', 'body'].map((place) =>

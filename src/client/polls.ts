@@ -1,4 +1,4 @@
-/** Regions that ask for themselves: at an interval, from an address, when they come near the screen. */
+/** Regions that ask for themselves: at an interval, from a URL, when they come near the screen. */
 import { fromAttribute, pollAttribute, whenAttribute } from '../protocol/index.ts';
 
 /** What came of asking for a region: `gone` where the answer does not hold it any more. */
@@ -9,7 +9,7 @@ export type AskRegion = (name: string, url: string | undefined) => Promise<PollR
 
 interface Watched {
   element: HTMLElement;
-  /** The address that it loads itself from. */
+  /** The URL that it loads itself from. */
   from: string | null;
   stop(): void;
 }

@@ -9,7 +9,7 @@ export type Code = ReadonlyArray<string | Expression | Name>;
 export interface Name {
   kind: 'name';
   /**
-   * `runtime`: a function of the run-time. `frame`: something that stands in every generated function. `constant`: something
+   * `runtime`: a function of the run-time. `frame`: something that is in every generated function. `constant`: something
    * that is made once, outside of the function.
    */
   from: 'runtime' | 'frame' | 'constant';
@@ -83,7 +83,7 @@ export function quietCode(expression: Expression): Code {
   return mayMake(expression.syntax) ? js`${runtime('quiet')}(${expression})` : js`${expression}`;
 }
 
-/** Whether a call or a field, which a function may stand behind, gives the value. Promises of the data itself are quiet. */
+/** Whether a call or a field, which a function may be after, gives the value. Promises of the data itself are quiet. */
 function mayMake(node: Node): boolean {
   switch (node.type) {
     case 'CallExpression':

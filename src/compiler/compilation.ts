@@ -28,9 +28,9 @@ export interface CompileOptions {
   helpers: ReadonlySet<string>;
   /** Whether an `undefined` that is printed is noted with its place. */
   notesUndefined?: boolean;
-  /** Files of the project → their addresses; missing where it has none. */
+  /** Files of the project → their URLs; missing where it has none. */
   assets?: ReadonlyMap<string, string> | undefined;
-  /** URL schemes that may stand in a page, in lower case without colon. */
+  /** URL schemes that may be in a page, in lower case without colon. */
   schemes?: ReadonlySet<string>;
 }
 
@@ -133,7 +133,7 @@ export class Compilation {
     return template.parameters.filter((parameter) => parameter.required).map((parameter) => parameter.name);
   }
 
-  /** Every place where a template of the project trusts a value: by a helper, or because it is the address of code. */
+  /** Every place where a template of the project trusts a value: by a helper, or because it is the URL of code. */
   trusted(): Array<{ file: string; line: number; column: number; code: string }> {
     return [...this.parsed.values()].flatMap(({ result: { tree } }) =>
       trustedPlaces(tree).map(({ start, end }) => ({

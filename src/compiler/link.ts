@@ -14,7 +14,7 @@ export interface TemplatePlace {
   template: Template;
   /** In UTF-16 code units. */
   offset: number;
-  /** How long the expression is that stands there, when it is known. */
+  /** How long the expression is that is there, when it is known. */
   length: number;
 }
 
@@ -102,7 +102,7 @@ function locate(
   let lineStart = 0;
   for (let at = 1; at < line; at++) lineStart = code.indexOf('\n', lineStart) + 1;
   const generated = lineStart + column - 1 - offset;
-  // Inside a stretch that stands as it is: the very place.
+  // Inside a stretch that is as it is: the very place.
   const same = mappings.filter((one) => one.kind === 'same');
   const inside = same.find((one) => generated >= one.generated && generated < one.generated + one.length);
   if (inside) {

@@ -29,7 +29,7 @@ export type Part =
       /** What binds the values, as parameters of a function. */
       bindings: Binding[];
       parts: Part[];
-      /** What stands there until then, when the page need not wait. */
+      /** What is there until then, when the page need not wait. */
       meanwhile: Part[] | undefined;
       failed: { error: Binding | undefined; parts: Part[] } | undefined;
       /** The clause. */
@@ -48,9 +48,9 @@ export type Part =
     }
   /** Parts without a region, which need not run when another region is wanted. */
   | { kind: 'skippable'; parts: Part[] }
-  /** Text that is printed only when the parts behind it print something. */
+  /** Text that is printed only when the parts after it print something. */
   | { kind: 'lead'; text: string; parts: Part[] }
-  /** A place that fills go to. `before` is printed only with a fill; `own` stands where nothing fills it. */
+  /** A place that fills go to. `before` is printed only with a fill; `own` is where nothing fills it. */
   | { kind: 'slot'; name: string; values: Code | undefined; before: string; own: Part[] }
   /** A call that writes by itself. */
   | { kind: 'run'; code: Code }
@@ -84,7 +84,7 @@ export function print(code: Code): Part[] {
   return [{ kind: 'value', code }];
 }
 
-/** Adds text to parts. Text behind text is one. */
+/** Adds text to parts. Text after text is one. */
 export function addText(parts: Part[], text: string): void {
   if (text === '') return;
   const last = parts[parts.length - 1];

@@ -6,7 +6,7 @@ import { Lines, type Position } from './lines.ts';
 
 /** An error that a diagnostic tells of. */
 export abstract class DiagnosticError extends Error {
-  /** Stable, as `unknown-name`. */
+  /** Stable, such as `unknown-name`. */
   readonly code: DiagnosticCode;
   readonly severity: Severity;
   /** What to do. */

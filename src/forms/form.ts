@@ -36,7 +36,7 @@ export interface FormDefinition<Name extends string = string, Input = unknown, O
    * without it the answer is a refusal.
    */
   read(request: Request, options?: ReadRequestOptions): Promise<Sent<Name, Input, Output>>;
-  /** Reads the query of an address: a search form, or a link that searches. */
+  /** Reads the query of a URL: a search form, or a link that searches. */
   readQuery(url: string | URL): Promise<Sent<Name, Input, Output>>;
   /** The shape in force; defaults are those of this moment. */
   shape(): Group;

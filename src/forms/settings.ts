@@ -21,7 +21,7 @@ export interface FormOptions {
   unknown?: 'ignore' | 'reject' | 'collect';
   /** Fields whose empty text is kept as `''`. */
   empty?: Readonly<Record<string, 'keep'>>;
-  /** Whether white space around a text is shed; default: `true` but for passwords. Or by name. */
+  /** Whether whitespace around a text is shed; default: `true` but for passwords. Or by name. */
   trim?: boolean | Readonly<Record<string, boolean>>;
   /** Names of submit buttons. */
   buttons?: readonly string[];

@@ -16,7 +16,7 @@ import type { Attribute, Spread, Substitution, Text } from './tree.ts';
 import { isSpace, skipSpace } from './whitespace.ts';
 
 /**
- * Where an attribute stands, which decides where it ends: in an ordinary tag by the standard's rules, on a call also before
+ * Where an attribute is, which decides where it ends: in an ordinary tag by the standard's rules, on a call also before
  * `/>`, in a clause also before `)`.
  */
 export type AttributePlace = 'tag' | 'call' | 'clause';
@@ -55,7 +55,7 @@ export function readAttribute(source: string, start: number, place: AttributePla
   }
 }
 
-/** Reads text with substitutions up to white space or the bracket of a clause, as `crew[${i}].name`. */
+/** Reads text with substitutions up to whitespace or the bracket of a clause, such as `crew[${i}].name`. */
 export function readUnquoted(source: string, start: number, report: Report): Value {
   return unquotedValue(source, start, 'clause', report);
 }

@@ -28,14 +28,14 @@ export function isLetter(code: number): boolean {
   return (code >= 0x61 && code <= 0x7a) || (code >= 0x41 && code <= 0x5a);
 }
 
-/** The first offset at or after `at` that is not white space of ECMAScript (ECMA-262 §12.2 and §12.3). */
+/** The first offset at or after `at` that is not whitespace of ECMAScript (ECMA-262 §12.2 and §12.3). */
 export function skipScriptSpace(source: string, at: number): number {
   let next = at;
   for (let code = source.charCodeAt(next); isScriptSpace(code); code = source.charCodeAt(next)) next++;
   return next;
 }
 
-/** White space of ECMAScript, line breaks included. */
+/** Whitespace of ECMAScript, line breaks included. */
 export function isScriptSpace(code: number): boolean {
   if (code < 0x80) return code === 0x20 || (code >= 0x09 && code <= 0x0d);
   return code >= 0x80 && /\s/.test(String.fromCharCode(code));
@@ -46,7 +46,7 @@ export function startsName(code: number): boolean {
   return isLetter(code) || code === character.dollar || code === character.underscore;
 }
 
-/** Whether an ASCII character may stand in a name of ECMAScript. */
+/** Whether an ASCII character may be in a name of ECMAScript. */
 export function continuesName(code: number): boolean {
   return startsName(code) || (code >= 0x30 && code <= 0x39);
 }

@@ -229,7 +229,7 @@ function readTemplateName(source: string, start: number): Span {
   return { start, end };
 }
 
-/** Whether that word stands at the offset, and no longer one. */
+/** Whether that word is at the offset, and no longer one. */
 function isWord(source: string, at: number, word: string): boolean {
   return (
     source.startsWith(word, at) && !/^[\p{ID_Continue}$]/u.test(source.slice(at + word.length, at + word.length + 2))

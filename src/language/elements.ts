@@ -10,7 +10,7 @@ export const voidElements = new Set(
 
 /**
  * Elements of SVG that are mostly written without content. Outside of `<svg>`, as in what fills a slot of a drawing or in a partial
- * for one, nobody knows yet where they will stand; `/>` ends them there too.
+ * for one, nobody knows yet where they will be; `/>` ends them there too.
  */
 export const emptyShapes = new Set(
   (

@@ -1,5 +1,5 @@
 /**
- * Reads ECMAScript expressions and patterns that stand in a template, with acorn. Each function starts at an offset of the
+ * Reads ECMAScript expressions and patterns that are in a template, with acorn. Each function starts at an offset of the
  * source and tells where the next token begins, so that the caller can look for `}` or `)`.
  */
 
@@ -127,13 +127,13 @@ function readName(source: string, start: number): { binding: Binding; next: numb
     isSpace(after) || after === character.comma || after === character.equals || after === character.close;
   if (!isWhole || name === '' || reserved.has(name) || reservedNames.has(name)) return undefined;
   const next = skipScriptSpace(source, end);
-  // A comment may stand before what follows.
+  // A comment may be before what follows.
   if (source.charCodeAt(next) === character.slash) return undefined;
   const pattern = { type: 'Identifier', start, end, name } as const;
   return { binding: { code: name, pattern, names: [name], expressions: none, start, end }, next };
 }
 
-/** Reports everything in an expression that does more than read: assignments, `await`, `import()` and their like. */
+/** Reports everything in an expression that does more than read: assignments, `await`, `import()` and the like. */
 export function reportEffects(expression: Expression, report: Report): void {
   if (fieldRoot(expression.syntax)) return;
   visit(expression.syntax, (node) => {

@@ -1,5 +1,5 @@
 /**
- * One string for each name, however often it stands in templates: names are compared again and again, and two references to
+ * One string for each name, however often it is in templates: names are compared again and again, and two references to
  * the same string are compared at once.
  */
 import { lowerCase } from './characters.ts';

@@ -46,7 +46,7 @@ export function patternExpressions(pattern: Node): SyntaxNode[] {
   return found;
 }
 
-/** The names that an expression takes from outside itself, each time they stand in it (ECMA-262 §8.2, lexical scoping). */
+/** The names that an expression takes from outside itself, each time they are in it (ECMA-262 §8.2, lexical scoping). */
 export function freeNames(expression: Node): FreeName[] {
   const root = fieldRoot(expression);
   if (root) return [{ name: root.name, start: root.start, end: root.end, isCalled: false }];

@@ -70,7 +70,7 @@ export function browserElements(patterns: readonly string[]): (name: string) => 
 /** Elements may be nested so deeply, with clauses and calls fewer; browsers go no deeper than 512 either. */
 const deepestNesting = 500;
 
-/** So many clauses may stand in a tag; each wraps what those before it made. */
+/** So many clauses may be in a tag; each wraps what those before it made. */
 const mostClauses = 50;
 
 class TreeBuilder {

@@ -37,18 +37,18 @@ export function readText(source: string, start: number, end: number): Text {
     copied = at;
   }
   const rest = written.slice(copied);
-  // Backslashes at the very end stand before a substitution that is printed.
+  // Backslashes at the very end are before a substitution that is printed.
   text += source.startsWith('${', end) ? halved(rest) : rest;
   return { kind: 'text', text, start, end };
 }
 
-/** Reads the substitution at `start`. Reports what is wrong with it and goes on behind it. */
+/** Reads the substitution at `start`. Reports what is wrong with it and goes on after it. */
 export function readSubstitution(source: string, start: number, report: Report): Substitution {
   const { expression, end } = readBraces(source, start, start + 2, report);
   return { kind: 'substitution', expression, start, end };
 }
 
-/** Reads the expression between brackets: `start` is the whole construct's, `inside` the expression's; `end` is behind the bracket. */
+/** Reads the expression between brackets: `start` is the whole construct's, `inside` the expression's; `end` is after the bracket. */
 export function readBraces(
   source: string,
   start: number,
@@ -75,7 +75,7 @@ export function readBraces(
   }
 }
 
-/** Reports a substitution that stands where none may, and gives the offset behind it. */
+/** Reports a substitution that is where none may, and gives the offset after it. */
 export function skipSubstitution(source: string, start: number, diagnostic: Diagnostic, report: Report): number {
   const { end } = readSubstitution(source, start, () => {});
   report({ start, end }, diagnostic);

@@ -11,7 +11,7 @@ export function endOfTagName(source: string, start: number): number {
   return at;
 }
 
-/** A `<title>` holds no elements, but a layout’s may have slots: whether a tag of one stands at an offset. */
+/** A `<title>` holds no elements, but a layout’s may have slots: whether a tag of one is at an offset. */
 export function slotTagAt(source: string, at: number): 'start' | 'end' | undefined {
   const isEnd = source.charCodeAt(at + 1) === character.slash;
   const start = isEnd ? at + 2 : at + 1;

@@ -36,7 +36,7 @@ export function readParameters(
 }
 
 /**
- * Reads what follows the word `import` up to the closing bracket, as it would stand in a module, and the names it brings.
+ * Reads what follows the word `import` up to the closing bracket, as it would be in a module, and the names it brings.
  * @throws {ExpressionSyntaxError}
  */
 export function readImport(source: string, offset: number): { code: string; types: string[]; next: number } {
@@ -155,7 +155,7 @@ function stringEnd(source: string, start: number): number {
   throw new ExpressionSyntaxError('the string has no end', start);
 }
 
-/** Skips white space and comments. */
+/** Skips whitespace and comments. */
 function skip(source: string, at: number): number {
   for (let next = skipScriptSpace(source, at); ; next = skipScriptSpace(source, next)) {
     if (source.startsWith('/*', next)) {

@@ -232,7 +232,7 @@ export class Tokenizer {
     return this.take(readSubstitution(this.source, this.position, this.report));
   }
 
-  /** Takes what another reader has read, and goes on behind it. */
+  /** Takes what another reader has read, and goes on after it. */
   private take<T extends Span>(read: T): T {
     this.position = read.end;
     return read;

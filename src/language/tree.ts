@@ -44,7 +44,7 @@ export interface Element extends Span {
   kind: 'element';
   /** In lower case, as the HTML tokenizer gives it. */
   name: string;
-  /** Where the element stands decides how its content is read (HTML §13.2.6). */
+  /** Where the element is decides how its content is read (HTML §13.2.6). */
   namespace: Namespace;
   /** Everything in the start tag, in the order of the source. */
   items: TagItem[];
@@ -87,7 +87,7 @@ export interface Binding extends Span {
   code: string;
   pattern: Pattern;
   names: string[];
-  /** What stands in a pattern besides names: defaults, and names of fields that are worked out. */
+  /** What is in a pattern besides names: defaults, and names of fields that are worked out. */
   expressions: readonly Expression[];
 }
 

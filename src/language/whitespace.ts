@@ -53,7 +53,7 @@ function shedEnd(text: string): string {
   return text.slice(0, endOfContent(text));
 }
 
-/** Without the blank lines at the start, and the indent behind them; whitespace on one line stays. */
+/** Without the blank lines at the start, and the indent after them; whitespace on one line stays. */
 function shedFirstLines(text: string): string {
   const start = skipSpace(text, 0);
   return text.lastIndexOf('\n', start - 1) === -1 || start === 0 ? text : text.slice(start);
@@ -65,7 +65,7 @@ function shedLastLines(text: string): string {
   return text.indexOf('\n', end) === -1 ? text : text.slice(0, end);
 }
 
-/** Without the line break behind which only blanks stand, and without those; the text itself where there is none. */
+/** Without the line break after which only blanks are, and without those; the text itself where there is none. */
 export function withoutBlankLastLine(text: string): string {
   const end = endOfBlanks(text);
   if (text[end - 1] !== '\n') return text;
@@ -85,7 +85,7 @@ function endOfBlanks(text: string): number {
   return end;
 }
 
-/** Whether only blanks stand before an offset on its line, or before it from where the text begins. */
+/** Whether only blanks are before an offset on its line, or before it from where the text begins. */
 export function startsLine(source: string, offset: number, begin: number): boolean {
   let at = offset;
   while (at > begin && (source[at - 1] === ' ' || source[at - 1] === '\t')) at--;

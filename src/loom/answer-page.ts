@@ -133,7 +133,7 @@ function ofSamePage({ page }: PartialRequest, chain: string): boolean {
 
 /** Whether a browser that runs no scripts asks. */
 export function asksSourceOrder(request: Request): boolean {
-  // Most addresses need not be taken apart for this.
+  // Most URLs need not be taken apart for this.
   if (!request.url.includes(orderParameter)) return false;
   return new URL(request.url).searchParams.get(orderParameter) === 'source';
 }

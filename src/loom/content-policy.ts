@@ -11,7 +11,7 @@ export type PolicyAdditions = Readonly<Record<string, string | readonly string[]
 export type PolicyOption =
   | 'strict'
   | {
-      /** Sources by directive that are allowed too, as `{ 'connect-src': 'wss://tides.example' }`. */
+      /** Sources by directive that are allowed too, such as `{ 'connect-src': 'wss://tides.example' }`. */
       add?: PolicyAdditions;
       /** Whether browsers only report what the policy would refuse. Default: `false`. */
       reportOnly?: boolean;
@@ -104,7 +104,7 @@ function pageDirectives(
   return directives;
 }
 
-/** Relative addresses are those of the `<base>`. */
+/** Relative URLs are those of the `<base>`. */
 function withBases(sources: readonly string[], bases: readonly string[]): readonly string[] {
   return sources.includes("'self'") ? union(sources, bases) : sources;
 }

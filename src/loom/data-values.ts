@@ -1,4 +1,4 @@
-/** Objects in the data of a page, wherever they stand in it. */
+/** Objects in the data of a page, wherever they are in it. */
 import { type Bindable, bindable } from '../page/index.ts';
 
 /** So many objects are looked into: data may lead to the whole of a program. Lists count by their items. */

@@ -1,4 +1,4 @@
-/** What developers see in the place of a page that failed: the place in the template, the chain of calls, the shape of the data. */
+/** What developers see in place of a page that failed: the place in the template, the chain of calls, the shape of the data. */
 import { asError, DiagnosticError, formatCalls, isThrown, TemplateError } from '../diagnostics/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { memoryStore } from './options.ts';

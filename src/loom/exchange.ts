@@ -19,7 +19,7 @@ export interface RedirectOptions {
   flash?: Flash;
   /** Default: 303, which makes a GET of whatever it was. */
   status?: 301 | 302 | 303 | 307 | 308;
-  /** Allows an address on another site. */
+  /** Allows a URL on another site. */
   external?: boolean;
 }
 
@@ -85,7 +85,7 @@ export class Exchange {
     return this.submission.readOneOf(forms, this.context);
   }
 
-  /** Reads the query of the request’s address: a search form, or a link that searches. */
+  /** Reads the query of the request’s URL: a search form, or a link that searches. */
   readQuery<Name extends string, Input, Output>(
     form: Readable<Name, Input, Output>,
   ): Promise<Sent<Name, Input, Output>> {
@@ -128,7 +128,7 @@ export class Exchange {
   }
 
   /**
-   * Sends the visitor on, to an address on this site. One that leads elsewhere, however it is written, is logged and becomes
+   * Sends the visitor on, to a URL on this site. One that leads elsewhere, however it is written, is logged and becomes
    * the start page, unless `external` allows it.
    */
   redirect(to: string | URL, given: RedirectOptions = {}): Response {

@@ -117,7 +117,9 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
     respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
       // Making the exchange may take longer than a promise takes to fail.
       quietenData(data);
-      return (await exchange(request)).respond(page, data, respondOptions);
+      // The names were checked where this was called; here any may come.
+      const answering: AnyRespond = await exchange(request);
+      return answering.respond(page, data, respondOptions);
     },
     exchange,
     check: () => fresh().check(),
@@ -130,4 +132,9 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
 async function textOf(rendering: Rendering): Promise<string> {
   if (rendering.isWaiting) await rendering.whole();
   return rendering.text();
+}
+
+/** What answers with a page of whatever name. */
+interface AnyRespond {
+  respond(page: string, data: object, options: RespondOptions): Promise<Response>;
 }

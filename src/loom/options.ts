@@ -9,7 +9,7 @@ export type LoomMode = 'development' | 'production';
 export type SendOrder = 'source' | 'late';
 
 export interface LoomOptions {
-  /** Templates kept in memory: path → text, as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
+  /** Templates kept in memory: path → text, such as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
   sources?: Readonly<Record<string, string>>;
   /** Templates that "zip-loom build" has made, instead of sources: `built` of the built folder’s `index.js`. */
   built?: BuiltTemplates;
@@ -20,12 +20,12 @@ export interface LoomOptions {
    * layouts that follow the visitor. The most specific pattern wins.
    */
   layouts?: LayoutRules;
-  /** Custom elements that are the browser’s own, as `my-*`; any other tag with a hyphen must call a template. */
+  /** Custom elements that are the browser’s own, such as `my-*`; any other tag with a hyphen must call a template. */
   elements?: readonly string[];
   /** Functions that templates may call, besides the built-in ones. One of the same name replaces a built-in one. */
   helpers?: Readonly<Record<string, unknown>>;
   /**
-   * Files that templates name by relative addresses, as `css/site.css`, and where they are. Under Node also a folder.
+   * Files that templates name by relative URLs, such as `css/site.css`, and where they are. Under Node also a folder.
    * @example new Map([['css/site.css', '/assets/site-4f3a.css']])
    */
   assets?: AssetFiles;
@@ -51,11 +51,11 @@ export interface LoomOptions {
   locale?: string;
   /** The time zone of dates where the context does not say. IANA; default: `UTC`. */
   timeZone?: string;
-  /** URL schemes that may stand in a page besides http, https, mailto, tel and sms. In lower case, without colon. */
+  /** URL schemes that may be in a page besides http, https, mailto, tel and sms. In lower case, without colon. */
   schemes?: readonly string[];
   /**
    * Milliseconds after which a value of `(await …)`, or the next item of a list, that has not come is an error: shown by
-   * `(catch …)`, or in the place of the part. Default: no limit.
+   * `(catch …)`, or in place of the part. Default: no limit.
    */
   waitLimit?: number;
   /** How deep templates may call themselves. Default: 200. */
@@ -64,7 +64,7 @@ export interface LoomOptions {
   logger?: Logger;
 }
 
-/** Files of the project: path below the folder of assets, or name in the manifest → address. */
+/** Files of the project: path below the folder of assets, or name in the manifest → URL. */
 export type AssetFiles = ReadonlyMap<string, string>;
 
 /** The part of a logger that a loom uses: details first, as pino has it. */

@@ -79,7 +79,7 @@ function addHeaders(headers: Headers, rendered: RenderedAnswer, { policy }: Page
   if (rendered.isPartial) headers.delete('etag');
 }
 
-/** A page is what its type says, and its address is not told to other sites. */
+/** A page is what its type says, and its URL is not told to other sites. */
 function addSafeHeaders(headers: Headers): void {
   headers.set('x-content-type-options', 'nosniff');
   if (!headers.has('referrer-policy')) headers.set('referrer-policy', 'strict-origin-when-cross-origin');

@@ -172,7 +172,7 @@ export class Renderer {
     }
   }
 
-  /** What stands in the place of a part that failed when the page had begun already. Never throws. */
+  /** What is in place of a part that failed when the page had begun already. Never throws. */
   failedPart(error: unknown, context: LoomContext): string {
     const details = this.mode === 'development' ? describeError(error) : '';
     try {

@@ -80,7 +80,7 @@ export class Rendering {
     else signal.addEventListener('abort', () => this.abandon(), { once: true });
   }
 
-  /** The page, once it waits for nothing any more. @param atEnd stands before the end of `<body>`, or of the page */
+  /** The page, once it waits for nothing any more. @param atEnd is before the end of `<body>`, or of the page */
   text(atEnd = ''): string {
     const { pieces } = this.page;
     if (pieces.length === 1 && typeof pieces[0] === 'string') return pieces[0] + atEnd;

@@ -39,7 +39,7 @@ export interface PlaceInFile {
   source: string;
   /** In UTF-16 code units. */
   offset: number;
-  /** How long the expression is that stands there, when it is known. */
+  /** How long the expression is that is there, when it is known. */
   length: number;
 }
 

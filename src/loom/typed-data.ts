@@ -28,6 +28,6 @@ export type DataOf<Name> = Name extends keyof Pages
     ? Partials[Name]
     : object;
 
-/** The arguments behind a template’s name: its data, which may be left out where it takes nothing, and options. */
+/** The arguments after a template’s name: its data, which may be left out where it takes nothing, and options. */
 export type DataArguments<Data, Options> =
   Partial<Data> extends Data ? [data?: Data, options?: Options] : [data: Data, options?: Options];

@@ -1,4 +1,4 @@
-/** What visitors see in the place of a page that failed: nothing of the template, nothing of the data. */
+/** What visitors see in place of a page that failed: nothing of the template, nothing of the data. */
 export const visitorsPage = `<!doctype html>
 <html lang="en">
 <meta charset="utf-8">

@@ -14,7 +14,7 @@ export interface AssetFolder {
   prefix?: string;
 }
 
-/** What the option `assets` may be: a folder, more about it, or a map of paths and addresses. */
+/** What the option `assets` may be: a folder, more about it, or a map of paths and URLs. */
 export type AssetsOption = string | AssetFolder | AssetFiles;
 
 /** The files of the option `assets`, as they are whenever they are asked for. */

@@ -17,8 +17,8 @@ import { placesByMaps } from './source-maps.ts';
 
 export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
   /**
-   * Files that templates name by relative addresses: a folder that the site serves from its root, more about it, or a map of
-   * paths and addresses.
+   * Files that templates name by relative URLs: a folder that the site serves from its root, more about it, or a map of
+   * paths and URLs.
    */
   assets?: AssetsOption;
   /** The folder of templates, from the folder where the program was started. */

@@ -6,7 +6,7 @@ import { bodyOf } from './incoming-body.ts';
 
 export type Incoming = IncomingMessage | Http2ServerRequest;
 
-/** The Fetch request, or `undefined` where its host, its address or a header makes none. */
+/** The Fetch request, or `undefined` where its host, its URL or a header makes none. */
 export function toRequest(incoming: Incoming, signal: AbortSignal): Request | undefined {
   const host = hostOf(incoming);
   const target = incoming.url ?? '';
@@ -27,7 +27,7 @@ export function toRequest(incoming: Incoming, signal: AbortSignal): Request | un
   }
 }
 
-/** Only the path is the sender’s to choose: `//host` or a whole address (RFC 9112 §3.2.2) must not change where the request leads. */
+/** Only the path is the sender’s to choose: `//host` or a whole URL (RFC 9112 §3.2.2) must not change where the request leads. */
 function setPath(url: URL, target: string): void {
   if (/^https?:\/\//i.test(target)) {
     const { pathname, search } = new URL(target);
@@ -49,7 +49,7 @@ function hostOf(incoming: Incoming): string | undefined {
   return typeof host === 'string' && hostAndPort.test(host) && readURL(`http://${host}/`) ? host : undefined;
 }
 
-/** RFC 3986 §3.2.2 and §3.2.3: a name or an address, without user, path and query. */
+/** RFC 3986 §3.2.2 and §3.2.3: a name or a URL, without user, path and query. */
 const hostAndPort = /^(?:\[[\da-f:.]+\]|[\w.~!$&'()*+,;=%-]+)(?::\d*)?$/i;
 
 function isEncrypted({ socket }: Incoming): boolean {

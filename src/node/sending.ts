@@ -8,7 +8,7 @@ export type Outgoing = ServerResponse | Http2ServerResponse;
 /** The methods that both kinds of answers have; their types cannot be called as a union. */
 type Writable = Pick<ServerResponse, 'write' | 'end' | 'setHeader' | 'destroyed' | 'once' | 'off' | 'statusCode'>;
 
-/** Longer texts are written in pieces of this many UTF-16 code units, so that none stands in memory as bytes at once. */
+/** Longer texts are written in pieces of this many UTF-16 code units, so that none is in memory as bytes at once. */
 const longestPiece = 2 ** 18;
 
 /** What HTTP/2 has no headers for (RFC 9113 §8.2.2). */

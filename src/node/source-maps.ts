@@ -32,7 +32,7 @@ export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFi
       const templates = byModule.get(path);
       const map = templates && mapOf(path);
       const place = map && placeIn(map, Number(line), Number(column) - 1);
-      // The map names the file from where the module stands; its end is the path below the templates’ folder.
+      // The map names the file from where the module is; its end is the path below the templates’ folder.
       const template = templates?.find(({ id }) => place?.name.endsWith(id.replace(/#.*/, '')));
       if (place && template) places.push({ ...place, file: template.file });
     }
@@ -47,7 +47,7 @@ function placeIn(
   column: number,
 ): (Omit<PlaceInFile, 'file'> & { name: string }) | undefined {
   const before = originalPositionFor(map, { line, column, bias: GREATEST_LOWER_BOUND });
-  // A call of the run-time stands before the expression that it prints.
+  // A call of the run-time is before the expression that it prints.
   const found = before.source === null ? originalPositionFor(map, { line, column, bias: LEAST_UPPER_BOUND }) : before;
   if (found.source === null) return undefined;
   const source = sourceContentFor(map, found.source);

@@ -1,6 +1,6 @@
 /** Relative URLs that name files of the project. */
 
-/** What a relative address names. */
+/** What a relative URL names. */
 export interface NamedFile {
   /** Below the folder of assets, decoded, without `./` and `../` at its start. */
   path: string;
@@ -9,7 +9,7 @@ export interface NamedFile {
 }
 
 /**
- * The file that a relative address names, or `undefined` for any other address. However deep the page stands, `../` leads to
+ * The file that a relative URL names, or `undefined` for any other address. However deep the page is, `../` leads to
  * the folder of assets and no further.
  */
 export function assetPath(address: string): NamedFile | undefined {

@@ -12,15 +12,15 @@ export type AttributeKind =
   | 'enumerated'
   /** A list of tokens: arrays are joined with spaces. */
   | 'tokens'
-  /** One address. */
+  /** One URL. */
   | 'url'
-  /** One address of an image, which may also be `data:image/…`. */
+  /** One URL of an image, which may also be `data:image/…`. */
   | 'image-url'
-  /** Image candidates: addresses with descriptors. */
+  /** Image candidates: URLs with descriptors. */
   | 'url-list'
-  /** Addresses with white space between them. */
+  /** URLs with whitespace between them. */
   | 'url-tokens'
-  /** The address of code: trusted, or with an origin that fixed text settles. */
+  /** The URL of code: trusted, or with an origin that fixed text settles. */
   | 'code-url'
   | 'style'
   /** Never substituted. */
@@ -36,7 +36,7 @@ export interface AttributeOwner {
   refresh?: boolean;
   /** Whether the element has a written `sandbox`, where a list of attributes is judged. */
   sandboxed?: boolean;
-  /** Whether the element stands in SVG, where some names mean something else. */
+  /** Whether the element is in SVG, where some names mean something else. */
   svg?: boolean;
 }
 
@@ -71,7 +71,7 @@ const never = words('srcdoc shadowrootmode is charset http-equiv');
 /** SVG §“Animation elements”: attributes that choose and set another attribute. */
 const animation = words('attributename to from by values');
 
-/** The animation elements themselves: a partial may be called inside a drawing that stands in another file. */
+/** The animation elements themselves: a partial may be called inside a drawing that is in another file. */
 const animations = words('set animate animatemotion animatetransform animatecolor');
 
 /** The kind of the attribute `name` (in lower case) on an element. */
@@ -82,7 +82,7 @@ export function attributeKind(owner: AttributeOwner, name: string): AttributeKin
   if ((owner.svg || animations.has(owner.name)) && animation.has(name)) return 'refused';
   // A written sandbox is a promise that data must not loosen.
   if (name === 'sandbox' && owner.sandboxed) return 'refused';
-  // What is written decides how the address is judged, so data cannot make another kind of it.
+  // What is written decides how the URL is judged, so data cannot make another kind of it.
   if (name === 'content' && owner.refresh) return 'refused';
   if (name === 'rel' && owner.name === 'link' && owner.rel !== undefined) return 'refused';
   if (name === 'style') return 'style';
@@ -104,7 +104,7 @@ function urlKind(owner: AttributeOwner, name: string): AttributeKind {
     case 'object data':
     case 'object codebase':
     case 'object classid':
-    // Relative addresses of scripts and style sheets follow the first; the others bring or change code of a drawing.
+    // Relative URLs of scripts and style sheets follow the first; the others bring or change code of a drawing.
     case 'base href':
     case 'use href':
     case 'use xlink:href':

@@ -3,7 +3,7 @@
  * to the form it was given, through this interface.
  */
 
-/** Marks what can stand in `(bind …)`. */
+/** Marks what can be in `(bind …)`. */
 export const bindable = Symbol.for('zip-loom.bindable');
 
 /** A form as templates see it. */
@@ -28,7 +28,7 @@ export interface Bindable {
   listsShown(): Iterable<string>;
 }
 
-/** A control as it stands in the template. */
+/** A control as it is in the template. */
 export interface WrittenControl {
   element: 'input' | 'select' | 'textarea';
   name: string;
@@ -43,7 +43,7 @@ export interface FieldSite {
   kept: object | undefined;
 }
 
-/** A control with fixed attributes, which stands there once for all pages. */
+/** A control with fixed attributes, which is there once for all pages. */
 export interface ControlSite extends WrittenControl, FieldSite {
   name: string;
   /** The name without indices, as the sealed list has it. */

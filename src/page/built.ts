@@ -8,7 +8,7 @@ export const builtFormat = 2;
 export interface PageSources {
   /** By directive; one without sources is used with a nonce or not at all. */
   directives: Readonly<Record<string, readonly string[]>>;
-  /** Whether there is code whose text or address is known only when the page is made. */
+  /** Whether there is code whose text or URL is known only when the page is made. */
   needsNonce: boolean;
 }
 
@@ -30,7 +30,7 @@ export interface TemplateFacts {
 
 /** One template, ready to run. */
 export interface LoadedTemplate {
-  /** Unique: the path of its file, with `#name` behind it for a named template. */
+  /** Unique: the path of its file, with `#name` after it for a named template. */
   readonly id: string;
   /** `berths/list` for a page, `berth-card` for everything else. */
   readonly name: string;
@@ -47,7 +47,7 @@ export interface LoadedTemplate {
 
 /** One template as its module exports it. */
 export interface BuiltTemplate extends LoadedTemplate {
-  /** The address of its module: stack frames bear it. */
+  /** The URL of its module: stack frames bear it. */
   readonly module: string;
 }
 

@@ -55,13 +55,13 @@ function mix(value: number): number {
 
 const encoder = new TextEncoder();
 
-/** Long texts are taken in through this window, so that no page leaves memory behind. A multiple of 16. */
+/** Long texts are taken in through this window, so that no page leaves memory after. A multiple of 16. */
 const bytes = new Uint8Array(2 ** 14);
 const words = new Uint32Array(bytes.buffer);
 /** How many words of the window are in use. */
 let wordCount = 0;
 
-/** Fills the window with UTF-8, zeros behind it up to a multiple of four words, and says how many code units it took. */
+/** Fills the window with UTF-8, zeros after it up to a multiple of four words, and says how many code units it took. */
 function encode(text: string, from: number): number {
   const { read, written } = encoder.encodeInto(from === 0 ? text : text.slice(from), bytes);
   const end = (written + 15) & ~15;

@@ -9,11 +9,11 @@ export type Helpers = Readonly<Record<string, unknown>>;
 
 /** What belongs to the request rather than to the page. Augment it with the fields of your own `context` function. */
 export interface LoomContext {
-  /** BCP 47, as `en-GB`: how dates, numbers and lists are written. */
+  /** BCP 47, such as `en-GB`: how dates, numbers and lists are written. */
   locale?: string;
-  /** IANA, as `Europe/London`. */
+  /** IANA, such as `Europe/London`. */
   timeZone?: string;
-  /** The address of the page. */
+  /** The URL of the page. */
   url?: URL;
   /** The token for scripts that send requests of their own, in the header `Loom-Token`. */
   token?: string;
@@ -36,7 +36,7 @@ export type Render = (out: Output, values: Record<string, unknown>, fills: Fills
 export interface OutputSettings {
   context: LoomContext;
   helpers: Helpers;
-  /** URL schemes that may stand in a page, in lower case without colon. */
+  /** URL schemes that may be in a page, in lower case without colon. */
   schemes: ReadonlySet<string>;
   /** How deep templates may call themselves. */
   maximumDepth: number;
@@ -49,11 +49,11 @@ export interface OutputSettings {
   mark?: string | undefined;
   /** A page that cannot wait: whatever would have to be waited for is an error. */
   isAtOnce?: boolean;
-  /** Whether content that waits, and has something to stand in its place, may come at the end of the page. */
+  /** Whether content that waits, and has something to be in its place, may come at the end of the page. */
   order?: 'source' | 'late';
   /** Milliseconds after which a value that has not come is an error; missing for no limit. */
   waitLimit?: number | undefined;
-  /** The address of this page in source order, for browsers that turn out to run no scripts. */
+  /** The URL of this page in source order, for browsers that turn out to run no scripts. */
   inSourceOrder?: string | undefined;
   /** Markup for the end of `<head>`. */
   atHeadEnd?: string | undefined;

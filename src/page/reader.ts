@@ -14,9 +14,9 @@ import {
 export interface ReadingSettings {
   /** Marks late content as this page’s own; unknown to visitors. */
   mark: string;
-  /** What stands at the end of `<body>`, behind content that came late. */
+  /** What is at the end of `<body>`, after content that came late. */
   atEnd(): string;
-  /** What stands in the place of a part that failed. */
+  /** What is in place of a part that failed. */
   onFailure(failure: Failure): string;
 }
 
@@ -144,7 +144,7 @@ export class PageReader {
     void arrive();
   }
 
-  /** What stands before the end of `<body>`: late parts in the order in which they come, then the rest. */
+  /** What is before the end of `<body>`: late parts in the order in which they come, then the rest. */
   private end(): string | Promise<unknown> {
     const next = this.arrived.shift();
     if (next) {

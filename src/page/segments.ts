@@ -1,6 +1,6 @@
 /**
  * What a page consists of while it is written: text in order, and between it parts that are filled later. Synchronous code
- * never waits: a part that waits leaves a pending segment, and the code goes on behind it; whoever reads the page waits.
+ * never waits: a part that waits leaves a pending segment, and the code goes on after it; whoever reads the page waits.
  */
 import { Digest } from './digest.ts';
 import { nextTask } from './tasks.ts';
@@ -18,12 +18,12 @@ export interface Segment {
 export interface RegionNode extends Segment {
   kind: 'region';
   name: string;
-  /** The element’s name, for the stub that may stand in its place. */
+  /** The element’s name, for the stub that may be in its place. */
   tag: string;
   /** Whether it read messages that wait to be shown. */
   showsFlash: boolean;
   parent: RegionNode | undefined;
-  /** The segment that it stands in. */
+  /** The segment that it is in. */
   outer: Segment | undefined;
 }
 
@@ -78,7 +78,7 @@ function isSegment(piece: Piece): piece is RegionNode | PendingSegment | Rows {
   return typeof piece !== 'string' && 'pieces' in piece;
 }
 
-/** The regions that stand directly in a segment, without those inside them. */
+/** The regions that are directly in a segment, without those inside them. */
 export function innerRegions(segment: Segment): RegionNode[] {
   return segment.pieces.flatMap((piece): RegionNode[] => {
     if (typeof piece === 'string') return [];
@@ -97,7 +97,7 @@ export function innerRegions(segment: Segment): RegionNode[] {
 /**
  * The text of a segment that waits for nothing any more.
  * @param region what stands for an inner region, where that is not its whole text
- * @param atEnd asked for what stands before the end of `<body>`
+ * @param atEnd asked for what is before the end of `<body>`
  */
 export function segmentText(
   segment: Segment,

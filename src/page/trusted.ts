@@ -12,12 +12,12 @@ export interface TrustedMarkup {
   readonly [html]: string;
 }
 
-/** An address that somebody vouches for. */
+/** A URL that somebody vouches for. */
 export interface TrustedURL {
   readonly [url]: string;
 }
 
-/** Several segments of a path, percent-encoded. Unlike a trusted address it may not lead to another site. */
+/** Several segments of a path, percent-encoded. Unlike a trusted URL it may not lead to another site. */
 export interface URLPath {
   readonly [path]: string;
 }
@@ -27,7 +27,7 @@ export function trustedHTML(text: string): TrustedMarkup {
   return Object.freeze({ [html]: String(text) });
 }
 
-/** An address that is printed without a look at its scheme and may load code. Only for text that no visitor can write. */
+/** A URL that is printed without a look at its scheme and may load code. Only for text that no visitor can write. */
 export function trustedURL(text: string): TrustedURL {
   return Object.freeze({ [url]: String(text) });
 }
@@ -37,7 +37,7 @@ export function trustedMarkup(value: object): string | undefined {
   return html in value ? (value as TrustedMarkup)[html] : undefined;
 }
 
-/** The address of a trusted value, or `undefined` for any other value. */
+/** The URL of a trusted value, or `undefined` for any other value. */
 export function trustedAddress(value: unknown): string | undefined {
   return typeof value === 'object' && value !== null && url in value ? (value as TrustedURL)[url] : undefined;
 }

@@ -3,11 +3,11 @@
 /** Schemes that pass when the configuration names no more. */
 export const defaultSchemes: ReadonlySet<string> = new Set(['http', 'https', 'mailto', 'tel', 'sms']);
 
-/** What stands in the place of an address that does not pass. */
+/** What is in place of a URL that does not pass. */
 export const refusedURL = 'about:blank#refused-url';
 
 /**
- * An address as the URL standard’s parser reads it, or `undefined` where it cannot be read. Not by `URL.canParse`, which some
+ * A URL as the URL standard’s parser reads it, or `undefined` where it cannot be read. Not by `URL.canParse`, which some
  * versions of Node answer wrongly for text beyond ASCII once the call is compiled.
  */
 export function readURL(address: string, base?: string | URL): URL | undefined {
@@ -19,7 +19,7 @@ export function readURL(address: string, base?: string | URL): URL | undefined {
 }
 
 /**
- * The scheme of an address as a browser reads it, in lower case; `undefined` for relative addresses.
+ * The scheme of a URL as a browser reads it, in lower case; `undefined` for relative URLs.
  */
 export function schemeOf(address: string): string | undefined {
   if (!address.includes(':')) return undefined;
@@ -27,7 +27,7 @@ export function schemeOf(address: string): string | undefined {
 }
 
 /**
- * Whether an address that begins with this text leads to a host that the text alone decides about, whatever follows: text with a
+ * Whether a URL that begins with this text leads to a host that the text alone decides about, whatever follows: text with a
  * host and a path, a path with a first segment, a query, or a scheme without hosts.
  */
 export function settlesHost(text: string): boolean {
@@ -35,7 +35,7 @@ export function settlesHost(text: string): boolean {
   return /^(?:[?#]|[/\\][^/\\]|https?:[/\\]{2}[^/\\?#@]+[/\\?#]|[^:/\\?#]+[/?#]|(?:mailto|tel|sms):[^/\\])/i.test(seen);
 }
 
-/** Whether two addresses lead to the same host, whatever page they stand on. One that browsers cannot read leads nowhere. */
+/** Whether two URLs lead to the same host, whatever page they are on. One that browsers cannot read leads nowhere. */
 export function leadsAlike(one: string, other: string): boolean {
   const [read, expected] = [asInMarkup(one), asInMarkup(other)];
   return ['http://page.invalid/', 'https://page.invalid/'].every((base) => {
@@ -61,7 +61,7 @@ const leadingStripped = /^[\u0000-\u0020]+/;
 const innerStripped = /[\t\n\r]+/g;
 const schemeStart = /^([a-z][a-z0-9+.-]*):/i;
 
-/** An address as browsers strip it before they read it. */
+/** A URL as browsers strip it before they read it. */
 export function seenByBrowser(address: string): string {
   return address.replace(leadingStripped, '').replace(innerStripped, '');
 }

@@ -46,5 +46,5 @@ export const headAttribute = 'data-loom-head';
 export const tokenAttribute = 'data-loom-token';
 /** Content that came late, by the id of its place. */
 export const lateAttribute = 'data-loom-late';
-/** Late content of SVG or MathML, which stands in an element that is not part of it. */
+/** Late content of SVG or MathML, which is in an element that is not part of it. */
 export const wrappedAttribute = 'data-loom-wrapped';

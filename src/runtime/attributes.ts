@@ -9,7 +9,7 @@ import { plain } from './text.ts';
 import { urlListAttribute, urlTokensAttribute } from './url-lists.ts';
 import { addressOf, codeURLAttribute, imageURLAttribute, urlAttribute } from './urls.ts';
 
-/** An ordinary attribute. `prefix` is the white space before it and its name, as ` title`. */
+/** An ordinary attribute. `prefix` is the whitespace before it and its name, such as ` title`. */
 export function attribute(prefix: string, value: unknown): string {
   if (typeof value === 'string') return `${prefix}="${escapeText(value)}"`;
   if (value === null || value === undefined || value === false) return '';
@@ -63,7 +63,7 @@ const wellFormedName = /^[^\u0000-\u0020"'<>/=\u007f-\u009f\ufdd0-\ufdef$(){}]+$
 /**
  * The attributes of an element when a list of them takes part. Each entry of the list follows the rules of its own name.
  * @param pieces in the order of the source: an attribute that is written in the tag, as its name and a function for its text,
- *   or a record of names and values. What stands later wins; classes join.
+ *   or a record of names and values. What is later wins; classes join.
  * @throws {RenderError} for a name that cannot be set from data
  */
 export function attributeList(
@@ -101,7 +101,7 @@ function addsAttributes(piece: unknown): boolean {
   return false;
 }
 
-/** What stands in the tag, where nothing is added to it. */
+/** What is in the tag, where nothing is added to it. */
 function writtenOnly(
   pieces: ReadonlyArray<WrittenAttribute | Record<string, unknown> | null | undefined | false>,
 ): string {
@@ -110,7 +110,7 @@ function writtenOnly(
   return text;
 }
 
-/** An attribute written in the tag: its name in lower case, its text with the white space before it, the value of a `class` and of what `leads`. */
+/** An attribute written in the tag: its name in lower case, its text with the whitespace before it, the value of a `class` and of what `leads`. */
 type WrittenAttribute = readonly [name: string, text: string, value?: unknown];
 
 function addRecord(

@@ -20,7 +20,7 @@ export function bound(value: unknown): Bindable {
   throw new RenderError(renderDiagnostic('invalid-form', { isMissing: value === undefined }));
 }
 
-/** A place of a template where a control with fixed attributes stands. */
+/** A place of a template where a control with fixed attributes is. */
 export function controlSite(
   element: WrittenControl['element'],
   name: string,

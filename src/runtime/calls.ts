@@ -8,7 +8,7 @@ export function written(out: Output): number {
   return out.taken + out.s.length;
 }
 
-/** The fill of a slot that two templates fill: `upper`, which stands further from the base, may show `lower` as its base. */
+/** The fill of a slot that two templates fill: `upper`, which is further from the base, may show `lower` as its base. */
 export function over(upper: Fill | undefined, lower: Fill): Fill {
   if (!upper) return lower;
   return (values, base) => upper(values, () => lower(values, base));

@@ -90,7 +90,7 @@ export function noteSubmitter(
   if (!target) return '';
   if (action !== undefined) target.urls.push(action);
   if (method !== undefined && !/^(?:post|dialog)$/i.test(method)) target.isShown = true;
-  // A button that sends to the page’s own address must not take along a method that a link put there.
+  // A button that sends to the page’s own URL must not take along a method that a link put there.
   if (action !== undefined && carriesMethod(out, action)) target.isShown = true;
   if (target.isSent && !out.registry.mayHoldToken(target))
     throw new RenderError(renderDiagnostic('refused-late-submitter'));
@@ -104,14 +104,14 @@ export function noteBase(out: Output, address: string | undefined): string {
   return '';
 }
 
-/** Whether an address is that of the page, and that one names a method. */
+/** Whether a URL is that of the page, and that one names a method. */
 function carriesMethod(out: Output, address: string | undefined): boolean {
   return ownAddress(out, address) !== undefined && (pageAddress(out)?.searchParams.has(methodParameter) ?? false);
 }
 
-/** The page’s own address, where a form’s action means just that one; with the fragment of the action. */
+/** The page’s own URL, where a form’s action means just that one; with the fragment of the action. */
 function ownAddress(out: Output, action: string | undefined): string | undefined {
-  // As browsers strip addresses before they read them (URL §4.4).
+  // As browsers strip URLs before they read them (URL §4.4).
   const seen = (action ?? '').replace(/[\t\n\r]/g, '').replace(/^[\u0000-\u0020]+/, '');
   if (seen !== '' && seen[0] !== '#') return undefined;
   const url = pageAddress(out);
@@ -125,7 +125,7 @@ function pageAddress(out: Output): URL | undefined {
   return out.settings.security?.url ?? out.context.url;
 }
 
-/** An address with that method in its query and no other. */
+/** A URL with that method in its query and no other. */
 function withMethod(address: string, method: string | undefined): string {
   const [rest = '', ...fragment] = address.split('#');
   const [path = '', ...query] = rest.split('?');

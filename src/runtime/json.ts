@@ -15,7 +15,7 @@ export function jsonValue(value: unknown): string {
 }
 
 /**
- * A value of an import map, which decides what code is loaded: trusted addresses only.
+ * A value of an import map, which decides what code is loaded: trusted URLs only.
  * @throws {RenderError}
  */
 export function trustedJSONValue(value: unknown): string {

@@ -43,7 +43,7 @@ export function enter(out: Output, segment: Segment, place: PendingPlace): void 
   }
 }
 
-/** Goes on behind it. */
+/** Goes on after it. */
 export function returnTo(out: Output, place: PendingPlace): void {
   enter(out, place.outer, place);
   out.forms = place.forms;

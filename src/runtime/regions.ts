@@ -9,8 +9,8 @@ import { plain } from './text.ts';
 const validName = /^[A-Za-z0-9_.:-]+$/;
 
 /**
- * Begins a region. False where its body need not run: another region is wanted, and it cannot stand inside.
- * @param holds the names of regions that may stand inside: `true` for any, else the fixed texts of each around its values
+ * Begins a region. False where its body need not run: another region is wanted, and it cannot be inside.
+ * @param holds the names of regions that may be inside: `true` for any, else the fixed texts of each around its values
  */
 export function enterRegion(
   out: Output,

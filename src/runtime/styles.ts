@@ -12,7 +12,7 @@ const risky =
   /(?=(\/\*|\*\/|\/\/|(?:url|src|image|image-set|cross-fade|element|paint|attr|expression)[ \t\n\r\f]*\())/gi;
 
 /**
- * One declaration with values: ` --depth: 4`, or nothing when a value cannot stand there. `null`, `undefined`, `false` and ''
+ * One declaration with values: ` --depth: 4`, or nothing when a value cannot be there. `null`, `undefined`, `false` and ''
  * leave the declaration out; anything that could leave it is dropped and noted.
  * @param texts the fixed texts around the values, the first with the declaration’s name and colon
  */

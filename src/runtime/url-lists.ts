@@ -8,7 +8,7 @@ export function urlListAttribute(out: Output, prefix: string, value: unknown): s
   return wholeList(prefix, value, ', ', (list) => urlList(out, list));
 }
 
-/** The attribute for addresses with white space between them: text, or an array of them. */
+/** The attribute for URLs with whitespace between them: text, or an array of them. */
 export function urlTokensAttribute(out: Output, prefix: string, value: unknown): string {
   return wholeList(prefix, value, ' ', (list) => urlTokens(out, list));
 }
@@ -20,7 +20,7 @@ function wholeList(prefix: string, value: unknown, between: string, pass: (list:
 }
 
 /**
- * Image candidates, the address of each looked at (HTML §4.8.4.2.2, “parse a srcset attribute”). Escaped for an attribute.
+ * Image candidates, the URL of each looked at (HTML §4.8.4.2.2, “parse a srcset attribute”). Escaped for an attribute.
  */
 function urlList(out: Output, list: string): string {
   const candidates: string[] = [];
@@ -30,7 +30,7 @@ function urlList(out: Output, list: string): string {
     let end = at;
     while (list[end - 1] === ',') end--;
     let descriptors = '';
-    // A candidate whose address ends with a comma has none.
+    // A candidate whose URL ends with a comma has none.
     if (end === at) {
       at = endOfDescriptors(list, end);
       descriptors = list.slice(end, at).trimEnd();
@@ -40,7 +40,7 @@ function urlList(out: Output, list: string): string {
   return candidates.join(', ');
 }
 
-/** Addresses with white space between them, as of `ping`, each looked at. Escaped for an attribute. */
+/** URLs with whitespace between them, as of `ping`, each looked at. Escaped for an attribute. */
 function urlTokens(out: Output, list: string): string {
   return list
     .split(/[\t\n\f\r ]/)
@@ -49,7 +49,7 @@ function urlTokens(out: Output, list: string): string {
     .join(' ');
 }
 
-/** White space and commas stand before a candidate. */
+/** Whitespace and commas are before a candidate. */
 function startOfCandidate(list: string, from: number): number {
   let at = from;
   while (at < list.length && (list[at] === ',' || isSpace(list.charCodeAt(at)))) at++;
@@ -67,22 +67,22 @@ function endOfDescriptors(list: string, from: number): number {
   return list.length;
 }
 
-/** ASCII white space (Infra §4.6). */
+/** ASCII whitespace (Infra §4.6). */
 function isSpace(code: number): boolean {
   return code === 0x20 || (code >= 0x09 && code <= 0x0d && code !== 0x0b);
 }
 
-/** One address of several, as `judgedURL` gave it: what would end it there is encoded. Escaped for an attribute. */
+/** One URL of several, as `judgedURL` gave it: what would end it there is encoded. Escaped for an attribute. */
 export function urlListItem(address: string): string {
   if (schemeOf(address) !== 'data') return urlDescriptor(address);
-  // A `data:` address needs its comma, but not at its end, where it would end the candidate.
+  // A `data:` URL needs its comma, but not at its end, where it would end the candidate.
   const joined = address.replace(/[\t\n\f\r ]/g, encodeURIComponent);
   let end = joined.length;
   while (joined[end - 1] === ',') end--;
   return escapeText(joined.slice(0, end) + '%2C'.repeat(joined.length - end));
 }
 
-/** A descriptor behind an address: what would end it is encoded. Escaped for an attribute. */
+/** A descriptor after a URL: what would end it is encoded. Escaped for an attribute. */
 export function urlDescriptor(value: unknown): string {
   return escapeText(plain(value).replace(/[\s,]/g, encodeURIComponent));
 }

@@ -15,8 +15,8 @@ import { type RefusalOfURL, renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
 
 /**
- * A whole address, escaped for an attribute: relative or of an allowed scheme, else `about:blank#refused-url`.
- * @param address the assembled address, as text
+ * A whole URL, escaped for an attribute: relative or of an allowed scheme, else `about:blank#refused-url`.
+ * @param URL the assembled URL, as text
  */
 export function url(out: Output, address: string): string {
   return escapeText(checkedAddress(out, address));
@@ -24,7 +24,7 @@ export function url(out: Output, address: string): string {
 
 /** The attribute `name=value` for one whole value; left out for `null`, `undefined` and booleans. `prefix` is ` name`. */
 export function urlAttribute(out: Output, prefix: string, value: unknown): string {
-  // Most addresses are plain text.
+  // Most URLs are plain text.
   if (typeof value === 'string') return `${prefix}="${url(out, value)}"`;
   return wholeURL(out, prefix, value, url);
 }
@@ -45,7 +45,7 @@ function wholeURL(out: Output, prefix: string, value: unknown, pass: typeof url)
   return `${prefix}="${known === undefined ? pass(out, plain(value)) : escapeText(known)}"`;
 }
 
-/** The attribute for the address of code, whose value is not fixed: only a trusted address passes. */
+/** The attribute for the URL of code, whose value is not fixed: only a trusted URL passes. */
 export function codeURLAttribute(prefix: string, what: string, value: unknown): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
   const trusted = trustedAddress(value);
@@ -53,7 +53,7 @@ export function codeURLAttribute(prefix: string, what: string, value: unknown): 
   return `${prefix}="${escapeText(trusted)}"`;
 }
 
-/** One whole value as a checked address, not escaped; `undefined` where the attribute is left out. */
+/** One whole value as a checked URL, not escaped; `undefined` where the attribute is left out. */
 export function addressOf(out: Output, value: unknown): string | undefined {
   if (value === null || value === undefined || typeof value === 'boolean') return undefined;
   return trustedAddress(value) ?? pathAddress(out, value) ?? checkedAddress(out, plain(value));
@@ -64,7 +64,7 @@ function checkedAddress(out: Output, address: string): string {
   return passesScheme(out, address) ? address : refused(out, address);
 }
 
-/** Path segments as a whole address: empty ones at the start would name a host. */
+/** Path segments as a whole URL: empty ones at the start would name a host. */
 function pathAddress(out: Output, value: unknown): string | undefined {
   const path = pathText(value);
   return path?.startsWith('//') ? refused(out, path, { kind: 'elsewhere' }) : path;
@@ -82,7 +82,7 @@ function passesImage(out: Output, address: string): boolean {
 }
 
 /**
- * An address of fixed text and one value behind it, escaped for an attribute.
+ * A URL of fixed text and one value after it, escaped for an attribute.
  * @param before the fixed text before the value, which settles the host and needs no escaping; likewise `after`
  */
 export function onePartURL(out: Output, before: string, value: unknown, after: string): string {
@@ -93,11 +93,11 @@ export function onePartURL(out: Output, before: string, value: unknown, after: s
 }
 
 /**
- * An address made of fixed text and values, for an attribute. Path segments that hold a value and come out as `.` or `..` would
- * lead elsewhere, so such an address is refused.
+ * A URL made of fixed text and values, for an attribute. Path segments that hold a value and come out as `.` or `..` would
+ * lead elsewhere, so such a URL is refused.
  * @param texts the fixed texts around the values; the first settles the host (`settlesHost`). There is one more of them than of
  *   `values`
- * @returns the assembled address, not escaped
+ * @returns the assembled URL, not escaped
  */
 export function pathURL(out: Output, texts: readonly string[], values: readonly unknown[]): string {
   return assembled(out, texts, values.map(urlPart));
@@ -115,7 +115,7 @@ function assembled(out: Output, texts: readonly string[], parts: readonly string
 }
 
 /**
- * A value after some text of an address: percent-encoded for any place behind the scheme and origin. A trusted address is
+ * A value after some text of a URL: percent-encoded for any place after the scheme and origin. A trusted URL is
  * a part as it is, and so are path segments that are encoded already.
  */
 function urlPart(value: unknown): string {
@@ -127,12 +127,12 @@ function urlPart(value: unknown): string {
 const plainPart = /^[\w-]+$/;
 
 /**
- * An address that begins with values, or with fixed text that does not settle the host: it is judged as a whole, as browsers read
+ * A URL that begins with values, or with fixed text that does not settle the host: it is judged as a whole, as browsers read
  * it. Only the first value, fixed text and trusted values may say which host it leads to; other values may not.
  * @param lead the values that it begins with, printed as they are
- * @param texts the fixed texts behind them, around `values`
+ * @param texts the fixed texts after them, around `values`
  * @param stays whether the first value may not lead to another host either, unless it is trusted
- * @returns the assembled address, not escaped
+ * @returns the assembled URL, not escaped
  */
 export function judgedURL(
   out: Output,
@@ -195,7 +195,7 @@ function leavesItsPlace(texts: readonly string[], parts: readonly string[]): boo
 /** A path segment that browsers resolve away (URL standard §4.1, “double-dot URL path segment”). */
 const dotSegment = /^(?:\.|%2e){1,2}$/i;
 
-/** An address behind `url=` of a refresh, where a quote at its start would hide how it goes on (HTML §4.2.5.3). */
+/** A URL after `url=` of a refresh, where a quote at its start would hide how it goes on (HTML §4.2.5.3). */
 export function unquotedURL(address: string): string {
   return address.replace(/['"]/g, (quote) => (quote === '"' ? '%22' : '%27'));
 }

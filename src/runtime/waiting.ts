@@ -14,7 +14,7 @@ import { closePendingForm } from './form-elements.ts';
 import { enter, inTime, leavePending, type PendingPlace, returnTo } from './pending.ts';
 
 /**
- * Writes content for values that may be promises. Content that waits leaves a pending segment, and the page goes on behind it.
+ * Writes content for values that may be promises. Content that waits leaves a pending segment, and the page goes on after it.
  * @param values gives the values; called at once, so that all parts of a page begin to wait together
  * @param meanwhile what is shown there when the page need not wait
  * @param failed what is shown there when a value fails, or the content cannot be written
@@ -115,7 +115,7 @@ class PendingPart {
     this.segment.state = { kind: 'waiting', until };
   }
 
-  /** The code goes on behind the part. */
+  /** The code goes on after the part. */
   goOn(): void {
     returnTo(this.out, this.place);
   }

@@ -31,7 +31,7 @@ const overrides = new Set(['PUT', 'PATCH', 'DELETE']);
  */
 export function effectiveMethod(request: Request, origin: string = new URL(request.url).origin): string {
   if (request.method !== 'POST') return request.method;
-  // Most addresses need not be taken apart for this.
+  // Most URLs need not be taken apart for this.
   if (!request.url.includes(methodParameter)) return 'POST';
   const named = new URL(request.url).searchParams.getAll(methodParameter);
   const wished = named[0]?.toUpperCase();

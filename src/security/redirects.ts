@@ -1,17 +1,17 @@
-/** Addresses to go to next: on this site, unless said otherwise. */
+/** URLs to go to next: on this site, unless said otherwise. */
 
 import { readURL } from '../page/index.ts';
 
 /**
- * The address as it is written in `Location`, or `undefined` where it leads elsewhere, in any of the ways in which browsers
- * read addresses (URL standard §4.4).
- * @param base the address of the request
+ * The URL as it is written in `Location`, or `undefined` where it leads elsewhere, in any of the ways in which browsers
+ * read URLs (URL standard §4.4).
+ * @param base the URL of the request
  */
 export function localAddress(to: string, base: URL): string | undefined {
   if (/[\\\u0000-\u001f\u007f]/.test(to) || to.trim().startsWith('//')) return undefined;
   const target = readURL(to, base);
   if (!target) return undefined;
-  // A “blob:” address has the origin of the page that made it.
+  // A “blob:” URL has the origin of the page that made it.
   if (target.protocol !== base.protocol) return undefined;
   // `/..//host` normalises to a path that, written alone, names another host.
   if (target.origin !== base.origin || target.pathname.startsWith('//')) return undefined;
@@ -19,7 +19,7 @@ export function localAddress(to: string, base: URL): string | undefined {
   return target.pathname + target.search + target.hash;
 }
 
-/** The address on any site, or `undefined` for anything that is no page on the web. */
+/** The URL on any site, or `undefined` for anything that is no page on the web. */
 export function externalAddress(to: string, base: URL): string | undefined {
   const target = readURL(to, base);
   return target?.protocol === 'https:' || target?.protocol === 'http:' ? target.href : undefined;

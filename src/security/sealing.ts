@@ -11,7 +11,7 @@ type Purpose = 'token' | 'flash' | 'names';
 
 /** Seals texts and opens them again. */
 export interface Sealer {
-  /** The text with its seal behind a dot, in base64url. */
+  /** The text with its seal after a dot, in base64url. */
   seal(purpose: Purpose, text: string): string;
   /** The text of a seal that holds under any of the secrets, else `undefined`. */
   open(purpose: Purpose, sealed: string): string | undefined;

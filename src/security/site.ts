@@ -22,7 +22,7 @@ export interface SiteSettings {
   proxies: number;
 }
 
-/** The address of a request as its browser sees it. */
+/** The URL of a request as its browser sees it. */
 export function publicAddress(request: Request, { origin, proxies }: SiteSettings): URL {
   const url = new URL(request.url);
   const seen = origin ?? (proxies > 0 ? forwardedOrigin(request.headers, url, proxies) : undefined);

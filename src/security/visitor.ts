@@ -25,7 +25,7 @@ export class Visitor implements FormSecurity {
   private readonly hadFlash: boolean;
   private mustNotBeKept = false;
 
-  /** @param url the address of the request, as its browser sees it */
+  /** @param url the URL of the request, as its browser sees it */
   constructor(request: Request, sealer: Sealer, url: URL) {
     this.sealer = sealer;
     this.url = url;

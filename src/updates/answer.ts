@@ -67,7 +67,7 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
   };
   const send = (region: RegionNode, content: Segment = region) => {
     noteFlash(region);
-    // An inner region that is unchanged stands as a stub, one that changed stands whole.
+    // An inner region that is unchanged becomes a stub, one that changed comes whole.
     const text = segmentText(content, (inner) => (!differs(inner) && keeps(inner) ? regionStub(inner) : undefined));
     parts.push(`<template ${mergeIntoAttribute}="${escapeText(region.name)}">${text}</template>`);
   };
@@ -127,7 +127,7 @@ function holdsDifferent(region: RegionNode, differs: (region: RegionNode) => boo
   return differs(region) || innerRegions(region).some((inner) => holdsDifferent(inner, differs));
 }
 
-/** The page’s `<title>`, as it stands in its head. */
+/** The page’s `<title>`, as it is in its head. */
 function titleOf(recorder: Recorder): string {
   const { pieces } = recorder.page;
   const head = segmentText({ pieces: pieces.slice(0, Math.max(0, placeOf('body-start', pieces))), digest: undefined });
@@ -136,7 +136,7 @@ function titleOf(recorder: Recorder): string {
   return end === -1 ? '\n' : `${head.slice(start, start + end)}</title>\n`;
 }
 
-/** What stands between the tags of `<body>`; everything, where there are none. */
+/** What is between the tags of `<body>`; everything, where there are none. */
 function bodyOf({ pieces }: Segment): Segment {
   const end = placeOf('body-end', pieces);
   const content = pieces.slice(placeOf('body-start', pieces) + 1, end === -1 ? undefined : end);

@@ -78,7 +78,7 @@ const html = (selector: string) => page.locator(selector).innerHTML();
 describe('with the client', () => {
   beforeEach(() => openPage());
 
-  test('the page stands at once, and the content is put in place while the page is still coming', async () => {
+  test('the page is at once, and the content is put in place while the page is still coming', async () => {
     const [first, second] = [gate<string>(), gate<string>()];
     answer = show('two', { a: first.promise, b: second.promise });
     const loaded = page.goto('/');
@@ -178,7 +178,7 @@ describe('without scripts', () => {
     expect(await html('main')).toBe('<h1>Before</h1><section id="place">late</section><h2>After</h2>');
   });
 
-  test('once scripts run again, the address is as it was', async () => {
+  test('once scripts run again, the URL is as it was', async () => {
     await openPage();
     answer = show('section', { a: 'there' });
     await page.goto('/?q=1&loom-order=source');

@@ -274,7 +274,7 @@ describe('failures', () => {
     expect([await page.locator('.loom-failure').count(), loads]).toEqual([0, 0]);
   });
 
-  test('a form that was refused leaves the address alone, so a reload is safe', async () => {
+  test('a form that was refused leaves the URL alone, so a reload is safe', async () => {
     answer = async (request) => {
       const exchange = await loom.exchange(request);
       if (request.method !== 'POST') return exchange.respond('counter', { count: 'page' });
@@ -313,7 +313,7 @@ describe('failures', () => {
 });
 
 describe('regions that load themselves', () => {
-  test('at once or near the screen; their links stay inside, the address too, and a merge of the page keeps what was loaded', async () => {
+  test('at once or near the screen; their links stay inside, the URL too, and a merge of the page keeps what was loaded', async () => {
     answer = async (request) => {
       const { pathname, searchParams } = new URL(request.url);
       if (pathname === '/reviews')
@@ -348,7 +348,7 @@ describe('regions that load themselves', () => {
 });
 
 describe('wishes', () => {
-  test('an address that stays, a merge of the whole page, an ordinary navigation, and a failure’s own element', async () => {
+  test('a URL that stays, a merge of the whole page, an ordinary navigation, and a failure’s own element', async () => {
     answer = (request) =>
       new URL(request.url).searchParams.has('fail') && request.headers.has('loom-region')
         ? Promise.resolve(new Response('x', { status: 500 }))

@@ -34,12 +34,12 @@ function examplesOf(markdown: string): Example[] {
   return examples;
 }
 
-/** The value of a block of JavaScript, which the documentation shows as it would stand in a call. */
+/** The value of a block of JavaScript, which the documentation shows as it would be in a call. */
 function evaluated(body: string): object {
   return new Function(`return (${body.trim()});`)() as object;
 }
 
-/** A stream as text, with the random part of its ids made `x1`, its white space collapsed. */
+/** A stream as text, with the random part of its ids made `x1`, its whitespace collapsed. */
 async function textOf(stream: ReadableStream<Uint8Array>): Promise<string> {
   return inOneLine((await new Response(stream).text()).replace(/late(="| )[\w-]{8}-/g, 'late$1x1-'));
 }

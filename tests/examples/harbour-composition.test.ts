@@ -113,7 +113,7 @@ describe('the harbour office', () => {
   });
 });
 
-test('comments stand as a tree', async () => {
+test('comments are as a tree', async () => {
   await open('/berths/6');
   const depths = await page
     .locator('.comments article')

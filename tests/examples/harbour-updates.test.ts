@@ -51,7 +51,7 @@ async function signIn(email = 'esme@tern.example'): Promise<void> {
 const path = () => new URL(page.url()).pathname + new URL(page.url()).search;
 
 describe('in place', () => {
-  test('paging changes the list and the address, back and forward too, and no page is loaded', async () => {
+  test('paging changes the list and the URL, back and forward too, and no page is loaded', async () => {
     await open('/berths');
     const heading = await page.locator('h1').elementHandle();
     await page.getByRole('link', { name: 'Next' }).click();
@@ -73,7 +73,7 @@ describe('in place', () => {
     expect(await page.locator('.pages').textContent()).toContain('Page 1 of 6');
   });
 
-  test('searching while typing keeps the focus and the caret, and replaces the address', async () => {
+  test('searching while typing keeps the focus and the caret, and replaces the URL', async () => {
     await open('/berths');
     const entries = await page.evaluate(() => history.length);
     const field = page.getByLabel('Name');

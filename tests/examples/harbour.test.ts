@@ -64,7 +64,7 @@ describe('the harbour', () => {
     expect(await page.locator('tbody tr').count()).toBeGreaterThan(0);
   });
 
-  test.each(['/nowhere', '/berths/999', '/berths/%3Cscript%3E'])('a wrong address %s is a 404 page', async (path) => {
+  test.each(['/nowhere', '/berths/999', '/berths/%3Cscript%3E'])('a wrong URL %s is a 404 page', async (path) => {
     const response = await page.goto(path);
     expect(response!.status()).toBe(404);
     expect(await page.locator('h1').textContent()).toBe('Nothing is moored here');

@@ -139,7 +139,7 @@ describe('a form’s round', () => {
 });
 
 describe('tokens', () => {
-  test('stand in forms that post to this site, and nowhere else', async () => {
+  test('are in forms that post to this site, and nowhere else', async () => {
     const ada = await visitor({
       'pages/forms.html': [
         '<meta (takes there)>',

@@ -52,7 +52,7 @@ const there = [
 ];
 const escaped = (text: string) => text.replace(/[&"<\u0000-\u0020]/g, (one) => `&#${one.charCodeAt(0)};`);
 
-/** Pages with one form; `ACTION` stands for an address that may lead elsewhere. */
+/** Pages with one form; `ACTION` stands for a URL that may lead elsewhere. */
 const pages: Array<[name: string, page: string]> = [
   ['the action of the form', '<form method="post" action="ACTION"></form>'],
   ['the action of the form, given as a value', '<form method="post" action=${a}></form>'],
@@ -112,7 +112,7 @@ describe('a token never leaves this site', () => {
       const html = await shown(page.replaceAll('ACTION', escaped(a)), a);
       const isLeaky = leaks(html, `${site}/boats/1?b=c`);
       if (isLeaky && holdsToken(html)) wrong.push(`leaks: ${JSON.stringify(a)} ${html}`);
-      // What stays here is not withheld without need; a value that does not pass is another address.
+      // What stays here is not withheld without need; a value that does not pass is another URL.
       if (!isLeaky && !holdsToken(html) && here.includes(a)) wrong.push(`withheld: ${JSON.stringify(a)} ${html}`);
     }
     expect(wrong).toEqual([]);
@@ -169,7 +169,7 @@ describe('a link does not choose the method', () => {
     expect(await shown(page, 'x', link)).toContain(`action="${action}"`);
   });
 
-  test('nor by a button that sends to the page’s own address', async () => {
+  test('nor by a button that sends to the page’s own URL', async () => {
     expect(
       holdsToken(await shown('<form method="post" action="/x"><button formaction="">x</button></form>', '', link)),
     ).toBe(false);
@@ -178,7 +178,7 @@ describe('a link does not choose the method', () => {
     );
   });
 
-  test('a page at an address with two slashes sends to itself', async () => {
+  test('a page at a URL with two slashes sends to itself', async () => {
     const html = await shown('<form method="patch"></form>', '', '//evil.test/x');
     expect(html).toContain('action="/.//evil.test/x?_method=patch"');
     expect(leaks(html, `${site}//evil.test/x`)).toBe(false);
@@ -386,7 +386,7 @@ describe('redirects', () => {
     expect(exchange.redirect(to, { external }).headers.get('location')).toBe(location);
   });
 
-  test('from a page at an address with two slashes stay on this site', async () => {
+  test('from a page at a URL with two slashes stay on this site', async () => {
     const ada = await visitor({ 'pages/x.html': 'x' });
     const exchange = await ada.loom.exchange(new Request(`${site}//evil.test/x`));
     expect(exchange.redirect('?y').headers.get('location')).toBe('/');

@@ -27,7 +27,7 @@ function formOf(node: Node): Node | undefined {
   return undefined;
 }
 
-/** Whether any way to send the form shows its fields to another site, or in an address. */
+/** Whether any way to send the form shows its fields to another site, or in a URL. */
 export function leaks(html: string, page: string): boolean {
   const elements = elementsOf(parse(html) as unknown as Node);
   const href = attribute(
@@ -51,10 +51,10 @@ export function leaks(html: string, page: string): boolean {
     if (method !== 'post') return true;
     const action = attribute(submitter, 'formaction') ?? attribute(form, 'action') ?? '';
     const target = action === '' ? page : read(action, base)?.href;
-    // An address that cannot be read is not followed.
+    // A URL that cannot be read is not followed.
     if (target === undefined) return false;
     const { origin, protocol, searchParams } = new URL(target);
-    // A link that led to the page may have put a method into its address.
+    // A link that led to the page may have put a method into its URL.
     if (action === '' && searchParams.has('_method')) return true;
     return origin !== site || !/^https?:$/.test(protocol);
   });
@@ -77,7 +77,7 @@ const addresses = [
 ];
 const methods = ['post', 'post', 'POST', 'get', 'dialog', 'put', 'patch', '', ' post'];
 
-/** An address in the place of an attribute: written, or as a value. */
+/** A URL in place of an attribute: written, or as a value. */
 function addressOf(random: Random): { text: string; isValue: boolean } {
   const text = Array.from({ length: random.between(0, 4) }, () => random.pick(addresses)).join('');
   return { text, isValue: random.between(0, 1) === 1 };

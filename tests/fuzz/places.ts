@@ -1,4 +1,4 @@
-/** Every place where a value may stand, and what must hold there for any data. */
+/** Every place where a value may be, and what must hold there for any data. */
 import { parse, parseFragment } from 'parse5';
 import { createLoom, type Loom, LoomError, TemplateError } from 'zip-loom';
 
@@ -349,7 +349,7 @@ function noHandlers(html: string): string | undefined {
   return names.some((name) => name.startsWith('on') || name === 'srcdoc') ? `sets a handler: ${html}` : undefined;
 }
 
-/** Addresses that no data may lead to another site. */
+/** URLs that no data may lead to another site. */
 function staysHere(element: string, name: string, allowed: string[] = []) {
   return (html: string): string | undefined => {
     const value = attributeIn(html, element, name);
@@ -357,10 +357,10 @@ function staysHere(element: string, name: string, allowed: string[] = []) {
   };
 }
 
-/** What the one trusted address of the data leads to where a host may be. */
+/** What the one trusted URL of the data leads to where a host may be. */
 const trustedHost = 'fine';
 
-/** Whether browsers stay on the site with an address, whatever page it stands on; one that they cannot read leads nowhere. */
+/** Whether browsers stay on the site with a URL, whatever page it is on; one that they cannot read leads nowhere. */
 function isHere(address: string, allowed: string[] = []): boolean {
   return ['http://harbour.test/deep/er/', 'https://harbour.test//evil.test/x'].every((base) => {
     const url = read(address, base);
@@ -373,7 +373,7 @@ function isHere(address: string, allowed: string[] = []): boolean {
   });
 }
 
-/** Where an address begins with a value, the value alone says which host it leads to. */
+/** Where a URL begins with a value, the value alone says which host it leads to. */
 function followsStart(html: string, a: unknown): string | undefined {
   const value = attributeIn(html, 'a', 'href');
   const base = 'http://harbour.test/deep/er/';
@@ -385,7 +385,7 @@ function followsStart(html: string, a: unknown): string | undefined {
   return host === expected || host === 'harbour.test' ? addressCheck('a', 'href')(html) : `leads to ${host}: ${html}`;
 }
 
-/** An address as the URL standard reads it; `URL.canParse` is not to be relied on in every version of Node. */
+/** A URL as the URL standard reads it; `URL.canParse` is not to be relied on in every version of Node. */
 export function read(address: string, base?: string): URL | undefined {
   try {
     return new URL(address, base);
@@ -394,14 +394,14 @@ export function read(address: string, base?: string): URL | undefined {
   }
 }
 
-/** A value as it is printed where an address begins. */
+/** A value as it is printed where a URL begins. */
 function printed(value: unknown): string {
   if (Array.isArray(value)) return value.map(printed).join('');
   if (value instanceof URL) return value.href;
   return ['string', 'number', 'bigint'].includes(typeof value) ? String(value) : '';
 }
 
-/** Addresses of image candidates, read as HTML §4.8.4.2.2 says. Only the one that is a value alone may lead elsewhere. */
+/** URLs of image candidates, read as HTML §4.8.4.2.2 says. Only the one that is a value alone may lead elsewhere. */
 function candidatesCheck(html: string): string | undefined {
   const list = attributeIn(html, 'img', 'srcset') ?? '';
   const addresses = list.split(/,(?=\s)/).map((candidate) => candidate.trim().split(/\s+/)[0] ?? '');
@@ -409,7 +409,7 @@ function candidatesCheck(html: string): string | undefined {
   return isHere(addresses[0]!) && isHere(addresses[2]!) ? undefined : `leads elsewhere: ${html}`;
 }
 
-/** HTML §4.2.5.3, “shared declarative refresh steps”, from behind `url=`. */
+/** HTML §4.2.5.3, “shared declarative refresh steps”, from after `url=`. */
 function refreshCheck(html: string): string | undefined {
   const content = attributeIn(html, 'meta', 'content') ?? '';
   const written = content.replace(/^0; url=/, '');
@@ -418,7 +418,7 @@ function refreshCheck(html: string): string | undefined {
   return isHere(address) ? undefined : `leads elsewhere: ${html}`;
 }
 
-/** A value in a string of CSS can neither end it nor go on behind its line. */
+/** A value in a string of CSS can neither end it nor go on after its line. */
 function quotedStyleCheck(html: string): string | undefined {
   const value = attributeIn(html, 'p', 'style') ?? '';
   return /^(?:--depth: 'x[^'\\\n\r\f]*';)? color: red$/.test(value) ? undefined : `leaves the string: ${html}`;

@@ -54,7 +54,7 @@ function ours(source: string): string[] {
 
 function standard(source: string): string[] {
   const tokens: string[] = [];
-  /** The state of the standard’s tokenizer behind a start tag. */
+  /** The state of the standard’s tokenizer after a start tag. */
   function stateInside(name: string) {
     const mode = modeInside(name, false);
     if (mode.kind === 'data') return undefined;

@@ -1,4 +1,4 @@
-/** Files of the project that templates name: their addresses, and those that are not there. */
+/** Files of the project that templates name: their URLs, and those that are not there. */
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -14,7 +14,7 @@ const assets = new Map([
   ['img/marks.svg', '/img/marks-3c.svg'],
 ]);
 
-describe('addresses in templates', () => {
+describe('URLs in templates', () => {
   test.each([
     [
       'a style sheet',
@@ -78,7 +78,7 @@ describe('addresses in templates', () => {
     expect(await render(page, {}, {}, { assets })).toBe(page);
   });
 
-  test('what is placed into the head is taken once, with its address and the nonce of the request', async () => {
+  test('what is placed into the head is taken once, with its URL and the nonce of the request', async () => {
     const loom = await createLoom({
       assets,
       layouts: { '**': 'site-layout' },

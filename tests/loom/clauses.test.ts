@@ -1,4 +1,4 @@
-/** Clauses, groups and white space: a template and what it prints. */
+/** Clauses, groups and whitespace: a template and what it prints. */
 import { describe, expect, test } from '@jest/globals';
 import { problems, render } from '../support/templates.ts';
 

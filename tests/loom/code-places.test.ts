@@ -1,4 +1,4 @@
-/** What loads or holds code takes trusted values only, whatever groups, calls, slots and files stand between. */
+/** What loads or holds code takes trusted values only, whatever groups, calls, slots and files are between. */
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, TemplateError, trustedURL } from 'zip-loom';
 import { errors, problems, render } from '../support/templates.ts';
@@ -6,7 +6,7 @@ import { errors, problems, render } from '../support/templates.ts';
 const logger = { warn: () => {}, error: () => {} };
 const evil = 'https://evil.test/x.js';
 
-/** Places where an address loads code, or changes what does. */
+/** Places where a URL loads code, or changes what does. */
 const places = [
   '<script src=${a}></script>',
   '<script ${...{ src: a }}></script>',
@@ -31,7 +31,7 @@ const places = [
   '<script type="importmap">{"imports": {"x": ${a}}}</script>',
 ];
 
-/** Places of code that no value may stand in. */
+/** Places of code that no value may be in. */
 const refusedPlaces = [
   '<svg><set to=${a}></set></svg>',
   '<svg><set attributeName=${a}></set></svg>',
@@ -101,7 +101,7 @@ const wrappings: Array<[name: string, sources: (place: string) => Record<string,
   ],
 ];
 
-/** Drawings whose parts stand in other files: `<svg>` here, the element of code there. */
+/** Drawings whose parts are in other files: `<svg>` here, the element of code there. */
 const drawings: Array<[name: string, sources: (place: string) => Record<string, string>]> = [
   [
     'called in a drawing',
@@ -139,7 +139,7 @@ async function refusal(sources: Record<string, string>, a: unknown): Promise<str
   }
 }
 
-describe('addresses of code', () => {
+describe('URLs of code', () => {
   test.each(wrappings)('take no data: %s', async (_name, sources) => {
     for (const place of places)
       expect([place, await refusal(sources(place), evil)]).toEqual([place, 'refused-code-url']);
@@ -160,7 +160,7 @@ describe('addresses of code', () => {
     }
   });
 
-  test('may have values behind fixed text that settles the origin', async () => {
+  test('may have values after fixed text that settles the origin', async () => {
     const page = '<meta (takes a)><script src="/js/${a}.js"></script><script src="https://cdn.test/${a}.js"></script>';
     expect(await render(page, { a: '/../x' }, {}, { logger })).toBe(
       '<script src="/js/%2F..%2Fx.js"></script><script src="https://cdn.test/%2F..%2Fx.js"></script>',

@@ -17,7 +17,7 @@ const list = `<meta (takes berths)>
 `;
 
 describe('an error at compile time', () => {
-  test('shows the place, the line, the mend', async () => {
+  test('shows the place, the line, the fix', async () => {
     const [error] = await errors(list.replace('${berth}', '${bert}'), {
       'partials/berth-card.html': '<meta (takes berth)>${berth.name}',
     });

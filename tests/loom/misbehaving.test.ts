@@ -260,7 +260,7 @@ describe('a reader who leaves', () => {
     expect(await rows.next()).toEqual({ done: true, value: undefined });
   });
 
-  test('while a value is waited for that never comes: the lists behind it are closed, streams of files too', async () => {
+  test('while a value is waited for that never comes: the lists after it are closed, streams of files too', async () => {
     const { rows } = source();
     const stream = Readable.from(['x']);
     const loom = await loomOf('<p (await x = a)>x<i (for y of b.rows)>y</i><i (for z of b.stream)>z</i></p>');

@@ -145,7 +145,7 @@ describe('the header', () => {
     expect([plain.text.includes('nonce'), plain.response.headers.get('cache-control')]).toEqual([false, null]);
   });
 
-  test('code whose address is only known later has a nonce too', async () => {
+  test('code whose URL is only known later has a nonce too', async () => {
     const page = '<meta (takes a)><script src=${a}></script>';
     const { directives, text } = await policyOf(page, {}, { a: trustedURL('https://x.test/a.js') });
     expect(directives['script-src']).toBe('nonce');

@@ -1,4 +1,4 @@
-/** Values by the place where they stand. */
+/** Values by the place where they are. */
 import { describe, expect, test } from '@jest/globals';
 import { trustedHTML, trustedURL } from 'zip-loom';
 import { errors, failure, notices, problems, render } from '../support/templates.ts';
@@ -223,7 +223,7 @@ describe('values by place', () => {
     expect((await failure('<meta (takes a)>${a}', { a })).code).toBe('invalid-value');
   });
 
-  test('a nonce stands on scripts and style sheets, and only there', async () => {
+  test('a nonce is on scripts and style sheets, and only there', async () => {
     const { createLoom } = await import('zip-loom');
     const page =
       '<link rel="stylesheet" href="/a.css"><link rel="icon" href="/i.svg"><script src="/a.js"></script><style>a{}</style><script nonce="own"></script>';

@@ -333,7 +333,7 @@ describe('lists that come row by row', () => {
 });
 
 describe('streams', () => {
-  test('what is ready is sent, what waits holds up what stands behind it', async () => {
+  test('what is ready is sent, what waits holds up what is after it', async () => {
     const slow = deferred<number>();
     const chunks = chunksOf((await loomOf(takesWeather)).stream('page', { weather: slow.promise }));
     expect((await chunks.next()).value).toBe('<main>\n  <h1>Harbour</h1>');
@@ -413,7 +413,7 @@ describe('streams', () => {
     expect(logged).toEqual(['no boats.']);
   });
 
-  test('a project’s own template stands in the place of a part that failed', async () => {
+  test('a project’s own template is in place of a part that failed', async () => {
     const loom = await loomOf('<meta (takes a)>\n<i (await x = a)>${x}</i>', {
       sources: { 'partials/failed-part.html': '<meta (takes ...rest)>\n<em>Sorry</em>' },
     });

@@ -68,7 +68,7 @@ describe('texts', () => {
   });
 });
 
-describe('addresses', () => {
+describe('URLs', () => {
   test.each<[string, string]>([
     ["withQuery('/berths?q=a&page=2', { page: 3 })", '/berths?q=a&amp;page=3'],
     ["withQuery('/berths?q=a&page=2', { page: null })", '/berths?q=a'],
@@ -92,7 +92,7 @@ describe('addresses', () => {
 });
 
 describe('a project’s own helpers', () => {
-  test('are called by name, and stand in the place of built-in ones', async () => {
+  test('are called by name, and are in place of built-in ones', async () => {
     const helpers = { knots: (speed: number) => `${speed} kn`, date: () => 'today' };
     expect(await render('${knots(4)} ${date(1)} ${number(2)}', {}, {}, { helpers })).toBe('4 kn today 2');
   });

@@ -1,4 +1,4 @@
-/** The harbour on a port of its own, with a clock that stands still. */
+/** The harbour on a port of its own, with a clock that is still. */
 import type { AddressInfo } from 'node:net';
 import { resolve } from 'node:path';
 import { serve } from '@hono/node-server';

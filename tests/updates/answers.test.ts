@@ -220,7 +220,7 @@ describe('an answer', () => {
     expect(other.response.headers.getSetCookie().join()).not.toContain('loom-flash=;');
   });
 
-  test('to another site is an address for the browser', async () => {
+  test('to another site is a URL for the browser', async () => {
     const ada = await browser();
     const exchange = await ada.loom.exchange(new Request(address, { headers: { 'loom-region': 'table' } }));
     const response = exchange.redirect('https://other.test/x', { external: true });

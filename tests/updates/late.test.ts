@@ -71,7 +71,7 @@ describe('where late content goes', () => {
     expect(text).toContain('content="0; url=?loom-order=source"');
   });
 
-  test('the page’s own address does not show that it came in source order', async () => {
+  test('the page’s own URL does not show that it came in source order', async () => {
     const loom = await loomOf({ sources: { ...sources, 'pages/here.html': '<p>${context.url.search}</p>' } });
     expect(await (await loom.respond(get({}, `${address}&loom-order=source`), 'here')).text()).toContain(
       '<p>?page=2</p>',
@@ -140,7 +140,7 @@ describe('regions', () => {
     expect([plain(await own.text()).includes('<b>1</b></section>'), asked]).toEqual([true, 1]);
   });
 
-  test('a region that stands in content that waits is found there, and nothing else is waited for', async () => {
+  test('a region that is in content that waits is found there, and nothing else is waited for', async () => {
     const loom = await loomOf();
     const never = new Promise(() => {});
     const response = await loom.respond(ask('', { 'loom-only': 'inner' }), 'inside', {

@@ -28,10 +28,10 @@ export async function findPerson(database: Database, id: number): Promise<Person
   return found;
 }
 
-/** The person whose address and password these are. */
+/** The person whose URL and password these are. */
 export async function signIn(database: Database, email: string, password: string): Promise<Person | undefined> {
   const [found] = await database.select().from(people).where(eq(people.email, email.toLowerCase()));
-  // An unknown address takes as long as a known one.
+  // An unknown URL takes as long as a known one.
   const isRight = matches(password, found?.password ?? hashPassword(''));
   return found && isRight ? { id: found.id, name: found.name, email: found.email, isStaff: found.isStaff } : undefined;
 }

@@ -3,7 +3,7 @@
 import { literal } from '../code.ts';
 import type { GeneratedModule, GeneratedTemplate } from './generate.ts';
 
-/** JavaScript text, and how far its generated part stands from the start. */
+/** JavaScript text, and how far its generated part is from the start. */
 export interface Assembled {
   code: string;
   generated: GeneratedTemplate;

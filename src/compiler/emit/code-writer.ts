@@ -6,7 +6,7 @@ import type { Code, Name } from '../code.ts';
 
 /** Where a piece of generated code came from. Offsets and lengths in UTF-16 code units. */
 export interface Mapping {
-  /** `same`: the code stands as it is in the source. `line`: the line of code was made for this place. */
+  /** `same`: the code is as it is in the source. `line`: the line of code was made for this place. */
   kind: 'same' | 'line';
   generated: number;
   source: number;
@@ -46,7 +46,7 @@ export class CodeWriter {
     this.chain([{ open, inside }], close);
   }
 
-  /** Blocks that follow each other on one line, as `if … else`: each opens where the one before closes. */
+  /** Blocks that follow each other on one line, such as `if … else`: each opens where the one before closes. */
   chain(blocks: Array<{ open: Code | string; inside: () => void }>, close: Code | string = '}'): void {
     for (const { open, inside } of blocks) {
       this.line(open);

@@ -29,7 +29,7 @@ export interface GeneratedTemplate {
   renderName: string;
 }
 
-/** The JavaScript of templates that stand in one module. */
+/** The JavaScript of templates that are in one module. */
 export interface GeneratedModule {
   templates: GeneratedTemplate[];
   /** Functions of the run-time that the code uses: their name → what the code calls them. */
@@ -38,7 +38,7 @@ export interface GeneratedModule {
   templateNames: ReadonlyMap<Template, string>;
 }
 
-/** Prints templates that stand in one module. */
+/** Prints templates that are in one module. */
 export function generateModule(resolved: readonly LoweredTemplate[]): GeneratedModule {
   const names = UniqueNames.forModule(codeOf(new Set(resolved.map(({ template }) => template.tree))));
   const templateNames = new Map<Template, string>();
@@ -83,8 +83,8 @@ class Generator {
     this.writer.block(js`function ${name}(${out}, ${values}, ${fills}${last}) {`, () => {
       if (used.helpers.size > 0) this.writer.line(js`const { ${[...used.helpers].join(', ')} } = ${out}.helpers;`);
       for (const name of ['context', 'helpers'] as const)
-        if (used.standing.has(name)) this.writer.line(js`const { ${name} } = ${out};`);
-      if (used.standing.has('slots')) {
+        if (used.builtIns.has(name)) this.writer.line(js`const { ${name} } = ${out};`);
+      if (used.builtIns.has('slots')) {
         const entries = [...openSlots].map((slot) => `${propertyName(slot)}: ${this.fillOf(slot)} !== undefined`);
         this.writer.line(`const slots = { ${entries.join(', ')} };`);
       }

@@ -19,7 +19,7 @@ export function codeOf(trees: Iterable<TemplateTree>): string {
   return codes.join('\n');
 }
 
-/** All words in some code that a name could be, wherever they stand: rather too many than too few. */
+/** All words in some code that a name could be, wherever they are: rather too many than too few. */
 export function identifiersIn(code: string): ReadonlySet<string> {
   const words = new Set<string>();
   for (let at = 0; at < code.length; ) {

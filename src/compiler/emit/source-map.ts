@@ -46,7 +46,7 @@ interface Segment {
 function segmentsOf({ kind, generated, source, length }: Mapping, offset: number, code: string): Segment[] {
   const start = generated + offset;
   if (kind === 'line') return [{ generated: start, original: source }];
-  // An expression stands as it is, token by token: errors are thrown at the beginning of one.
+  // An expression is as it is, token by token: errors are thrown at the beginning of one.
   const tokens = [...code.slice(start, start + length).matchAll(/[\p{ID_Continue}$]+|\n|[^\s\p{ID_Continue}$]/gu)];
   const segments: Segment[] = tokens.map(({ index }) => ({ generated: start + index, original: source + index }));
   // What follows belongs to nothing; the next expression of the line is nearer to it than this one.

@@ -1,4 +1,4 @@
-/** What pages and partials take, as TypeScript: for `render`, `respond` and their like. */
+/** What pages and partials take, as TypeScript: for `render`, `respond` and the like. */
 import type { Parameter } from '../../language/index.ts';
 import type { Compilation } from '../compilation.ts';
 import type { Template } from '../set/template.ts';
@@ -75,7 +75,7 @@ function importedTypes(
 }
 
 function withImports(type: string, imported: ReadonlyMap<string, string>): string {
-  // A name behind a dot is another’s, one before a colon is that of a field.
+  // A name after a dot is another’s, one before a colon is that of a field.
   return type.replace(
     /(?<![.\w$])[\p{ID_Start}$_][\p{ID_Continue}$]*(?!\s*\??:)/gu,
     (name) => imported.get(name) ?? name,

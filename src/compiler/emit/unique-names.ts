@@ -6,7 +6,7 @@ import { identifiersIn } from './identifiers.ts';
 export class UniqueNames {
   /** Functions of the run-time that the module uses: their name → what the module calls them. */
   readonly runtimeNames: Map<string, string>;
-  /** The one for the module; this one itself where a template stands alone. */
+  /** The one for the module; this one itself where a template is alone. */
   private readonly module: UniqueNames;
   /** Words that the templates of the module write themselves. */
   private readonly words: ReadonlySet<string>;
@@ -38,7 +38,7 @@ export class UniqueNames {
     return this.module.remember(this.runtimeNames, name);
   }
 
-  /** Something that stands in every generated function. */
+  /** Something that is in every generated function. */
   frame(name: string): string {
     return this.remember(this.frameNames, name);
   }

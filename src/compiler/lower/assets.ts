@@ -1,4 +1,4 @@
-/** Files of the project that templates name by relative addresses: style sheets, scripts, images. */
+/** Files of the project that templates name by relative URLs: style sheets, scripts, images. */
 
 import type { Node } from 'acorn';
 import { decodeHTMLAttribute } from 'entities';
@@ -24,10 +24,10 @@ export interface ProjectFiles {
   report: Report;
 }
 
-/** Attributes of any element whose address may be that of a file. */
+/** Attributes of any element whose URL may be that of a file. */
 const addresses: ReadonlySet<string> = new Set(['href', 'src', 'poster', 'xlink:href']);
 
-/** Attributes with several addresses, each with a condition behind it (HTML §4.8.4.2.1). */
+/** Attributes with several URLs, each with a condition after it (HTML §4.8.4.2.1). */
 const lists: ReadonlySet<string> = new Set(['srcset', 'imagesrcset']);
 
 /** Whether an attribute may name files of the project. */
@@ -36,7 +36,7 @@ export function namesFiles({ name }: Attribute): boolean {
 }
 
 /**
- * The attribute with the addresses of its files, or the very same where it names none. Files that should be there and are not
+ * The attribute with the URLs of its files, or the very same where it names none. Files that should be there and are not
  * are reported.
  */
 export function withAssets(element: Element, attribute: Attribute, project: ProjectFiles): Attribute {
@@ -52,7 +52,7 @@ export function withAssets(element: Element, attribute: Attribute, project: Proj
   );
 }
 
-/** Image candidates with other addresses (HTML §4.8.4.2.2). */
+/** Image candidates with other URLs (HTML §4.8.4.2.2). */
 function changeCandidates(text: string, change: (address: string) => string): string {
   let result = '';
   let at = 0;
@@ -74,7 +74,7 @@ function changeCandidates(text: string, change: (address: string) => string): st
   return result;
 }
 
-/** A style sheet with the addresses of its files in `url(…)` (CSS Values §4.5). */
+/** A style sheet with the URLs of its files in `url(…)` (CSS Values §4.5). */
 export function assetsOfStyle(css: string, place: Span, project: ProjectFiles): string {
   if (!project.assets) return css;
   let result = '';
@@ -93,7 +93,7 @@ export function assetsOfStyle(css: string, place: Span, project: ProjectFiles): 
   return result + css.slice(copied);
 }
 
-/** What stands between the parentheses of `url(…)`, and where it ends; `undefined` where it is not one plain address. */
+/** What is between the parentheses of `url(…)`, and where it ends; `undefined` where it is not one plain URL. */
 function urlArgument(css: string, from: number): { address: string; end: number } | undefined {
   const start = skipSpace(css, from);
   const quote = css[start] === '"' || css[start] === "'" ? css[start] : '';
@@ -127,7 +127,7 @@ export function checkAssetCalls(expression: Expression, project: ProjectFiles): 
   });
 }
 
-/** The address of the file that a relative address names; the same text where it names none. */
+/** The URL of the file that a relative URL names; the same text where it names none. */
 function assetAddress(address: string, needed: Span | undefined, project: ProjectFiles): string {
   const { assets } = project;
   const named = assetPath(address);

@@ -3,7 +3,7 @@ import { decodeHTMLAttribute } from 'entities';
 import { type Attribute, attributeOf, type Element, fixedValue, keyword } from '../../language/index.ts';
 import type { AttributeOwner } from '../../page/index.ts';
 
-/** What the compiler knows of the element that an attribute stands on. */
+/** What the compiler knows of the element that an attribute is on. */
 export function ownerOf(element: Element): AttributeOwner {
   return {
     name: element.name,

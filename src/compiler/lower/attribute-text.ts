@@ -3,13 +3,13 @@ import { decodeHTMLAttribute } from 'entities';
 import type { Substitution, Text } from '../../language/index.ts';
 import { type Code, js, literal, runtime, sum } from '../code.ts';
 
-/** Fixed text of an attribute as it stands between double quotes, so that no character reference begins in it and ends in a value. */
+/** Fixed text of an attribute as it is between double quotes, so that no character reference begins in it and ends in a value. */
 export function fixedAttributeText(text: string, beforeValue: boolean): string {
   const quotedText = text.replaceAll('"', '&quot;');
   return beforeValue ? closeReference(quotedText) : quotedText;
 }
 
-/** Decoded text of an attribute as it stands between double quotes. */
+/** Decoded text of an attribute as it is between double quotes. */
 export function printedAttributeText(text: string): string {
   return text.replaceAll('&', '&amp;').replaceAll('"', '&quot;');
 }

@@ -1,4 +1,4 @@
-/** Clauses that stand where they mean nothing. */
+/** Clauses that are where they mean nothing. */
 import { attributeOf, type Clause, type Element } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { isGroup } from './groups.ts';

@@ -78,7 +78,7 @@ function takesNonce(element: Element): boolean {
   return /(^|\s)(stylesheet|modulepreload)(\s|$)/i.test(fixedValue(attributeOf(element, 'rel')) ?? '');
 }
 
-/** A form that posts: its action and method are written at run time, and hidden fields stand at its end. */
+/** A form that posts: its action and method are written at run time, and hidden fields are at its end. */
 function formCompletion(element: Element, at: Place): Completion | undefined {
   const action = attributeOf(element, 'action');
   const method = attributeOf(element, 'method');
@@ -91,7 +91,7 @@ function formCompletion(element: Element, at: Place): Completion | undefined {
   const form = at.bound ?? 'undefined';
   const id = attributeOf(element, 'id');
   const idCode = id ? textCode(id) : 'undefined';
-  // Of several attributes of one name the first counts, also where the others stand before those that are written here.
+  // Of several attributes of one name the first counts, also where the others are before those that are written here.
   const replaced = element.items.filter(
     (item): item is Attribute => item.kind === 'attribute' && (item.name === 'action' || item.name === 'method'),
   );
@@ -104,7 +104,7 @@ function formCompletion(element: Element, at: Place): Completion | undefined {
   };
 }
 
-/** A button that may send its form elsewhere, or as a query; it may stand outside of the form. */
+/** A button that may send its form elsewhere, or as a query; it may be outside of the form. */
 function submitterCompletion(element: Element): Completion | undefined {
   if (!decidesCourse(element)) return undefined;
   const [form, action, method] = ['form', 'formaction', 'formmethod'].map((name) => attributeOf(element, name));
@@ -119,7 +119,7 @@ function decidesCourse(element: Element): boolean {
   return attributeOf(element, 'formaction') !== undefined || attributeOf(element, 'formmethod') !== undefined;
 }
 
-/** The `<base>` of the document, by which relative addresses lead elsewhere. */
+/** The `<base>` of the document, by which relative URLs lead elsewhere. */
 function baseCompletion(element: Element): Completion | undefined {
   const attribute = attributeOf(element, 'href');
   const address = addressCode(attribute);
@@ -203,7 +203,7 @@ function optionCompletion(element: Element, at: Place): Completion | undefined {
     if (child.kind === 'substitution') return js`${runtime('plain')}(${child.expression})`;
     return js`${literal(child.kind === 'text' ? decodeHTMLAttribute(child.text) : '')}`;
   });
-  // Without a value an option’s text counts, its white space stripped and collapsed (HTML §4.10.10).
+  // Without a value an option’s text counts, its whitespace stripped and collapsed (HTML §4.10.10).
   const submitted = value ? valueCode(value.value ?? []) : js`(${sum(text)}).trim().replace(/\\s+/g, ' ')`;
   return { attributes: print(js`(${at.select}.isChosen(String(${submitted})) ? ' selected' : '')`) };
 }

@@ -1,4 +1,4 @@
-/** What stands between the tags of a call, or in a page around which a layout stands: which of it fills which slot. */
+/** What is between the tags of a call, or in a page around which a layout is: which of it fills which slot. */
 
 import { didYouMean } from '../../diagnostics/index.ts';
 import {
@@ -26,7 +26,7 @@ interface Filling {
   nodes: TemplateNode[];
   condition: Code | undefined;
   takes: readonly Parameter[];
-  /** It stands in the place of the one before it, never beside it. */
+  /** It is in place of the one before it, never beside it. */
   isAlternative: boolean;
 }
 
@@ -200,7 +200,7 @@ function both(first: Code | undefined, second: Code | undefined): Code | undefin
   return js`${first} && ${second}`;
 }
 
-/** White space around a fill goes with it. */
+/** Whitespace around a fill goes with it. */
 function dropSpace(nodes: TemplateNode[]): void {
   const last = nodes.at(-1);
   if (last?.kind === 'text' && isBlankText(last.text)) nodes.pop();

@@ -1,4 +1,4 @@
-/** `<script type="application/json">` and its kin: values as JSON, or as part of a JSON string (RFC 8259 §7). */
+/** `<script type="application/json">` and the like: values as JSON, or as part of a JSON string (RFC 8259 §7). */
 
 import { attributeOf, type Element, fixedValue, keyword } from '../../language/index.ts';
 import { js, runtime } from '../code.ts';
@@ -45,7 +45,7 @@ function checkJSON(text: string, element: Element, at: Place): void {
   }
 }
 
-/** Whether a JSON string is open behind the text. */
+/** Whether a JSON string is open after the text. */
 function endsInString(text: string, open: boolean): boolean {
   let inString = open;
   for (let at = 0; at < text.length; at++) {

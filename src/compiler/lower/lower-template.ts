@@ -91,7 +91,7 @@ export function lowerTemplate(
     sources: new SourceCollector(),
     count: { names: 0 },
   };
-  let used: NamesUsed = { standing: new Set(), helpers: new Set(), helperFields: new Set(), contextFields: new Set() };
+  let used: NamesUsed = { builtIns: new Set(), helpers: new Set(), helperFields: new Set(), contextFields: new Set() };
   let body: LoweredBody = { parts: [], layout: undefined, placed: [] };
   try {
     used = checkNames(template, set, options.helpers, whole.report);
@@ -165,7 +165,7 @@ function fillsOf(template: Template, owner: { name: string; slots: ReadonlySet<s
   return collectFills(trimBlank(template.body), owner, at).map((fill) => lowerFill(fill, at));
 }
 
-/** Adds what is placed into slots of the layout, behind what the page itself or the layout has there. */
+/** Adds what is placed into slots of the layout, after what the page itself or the layout has there. */
 function placeElements(
   layout: LayoutCall | undefined,
   toPlace: PlacedElements,

@@ -268,7 +268,7 @@ function addContent(element: Element, at: Place, parts: Part[]): void {
   addNodes(name === 'style' ? children.map((child) => withFilesInStyle(child, at.whole)) : children, at, parts);
 }
 
-/** Content right behind a start tag where HTML would drop a line break: one that comes from a value, a slot or a call is kept. */
+/** Content right after a start tag where HTML would drop a line break: one that comes from a value, a slot or a call is kept. */
 function addAfterDroppedBreak(children: readonly TemplateNode[], at: Place, parts: Part[]): void {
   const [first] = children;
   if (first?.kind === 'substitution') {

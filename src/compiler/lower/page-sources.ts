@@ -97,7 +97,7 @@ function noteAttribute(element: Element, attribute: Attribute, whole: Lowering):
   }
 }
 
-/** What the address in an attribute is loaded as. */
+/** What the URL in an attribute is loaded as. */
 function directivesOf(element: Element, name: string): string[] {
   switch (`${element.name} ${name}`) {
     case 'script src':
@@ -159,7 +159,7 @@ function linkDirectives(link: Element): string[] {
   return directives;
 }
 
-/** The sources of one address; `undefined` where a value decides about them. */
+/** The sources of one URL; `undefined` where a value decides about them. */
 function addressSources({ value }: Attribute): string[] | undefined {
   const [first] = value ?? [];
   if (!first) return ["'self'"];
@@ -176,7 +176,7 @@ function listSources(attribute: Attribute): string[] | undefined {
   return candidates.flatMap((candidate) => sourceOf(spacedWords(candidate)[0] ?? ''));
 }
 
-/** The source that an address belongs to: this site, another origin, or a scheme. */
+/** The source that a URL belongs to: this site, another origin, or a scheme. */
 function sourceOf(address: string): string[] {
   const base = 'http://page.invalid/';
   const url = readURL(address, base);

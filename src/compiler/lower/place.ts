@@ -50,15 +50,15 @@ export interface Place {
 /** What a special element gets besides what is written. */
 export interface Completion {
   before?: Part[];
-  /** Further attributes, behind those that are written. */
+  /** Further attributes, after those that are written. */
   attributes?: Part[];
   /** Whether the start of the tag, up to its name, is printed already. */
   namePrinted?: boolean;
   /** Attributes that are printed by the code instead. */
   dropped?: ReadonlySet<Attribute>;
-  /** Parts right behind the start tag. */
+  /** Parts right after the start tag. */
   start?: Part[];
-  /** Parts in the place of the content. */
+  /** Parts in place of the content. */
   content?: Part[] | undefined;
   after?: Part[];
   /** What is different inside. */

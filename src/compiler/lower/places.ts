@@ -1,5 +1,5 @@
 /**
- * Values in attributes: decides from the place how a value is escaped, and refuses the places where none may stand. The
+ * Values in attributes: decides from the place how a value is escaped, and refuses the places where none may be. The
  * result is parts that print the attribute; no decision is left for run time, except for attribute lists.
  */
 
@@ -16,9 +16,9 @@ import { listParts } from './url-list-places.ts';
 import { refreshParts, settlesOrigin, urlParts } from './url-places.ts';
 
 /**
- * The parts for an attribute that holds at least one substitution, with its name and the white space before it.
- * @param owner the element that it stands on
- * @param prefix the white space and the name, as in the source
+ * The parts for an attribute that holds at least one substitution, with its name and the whitespace before it.
+ * @param owner the element that it is on
+ * @param prefix the whitespace and the name, as in the source
  * @returns `undefined` when the place was refused and reported
  */
 export function attributeParts(

@@ -1,4 +1,4 @@
-/** `(region name …)`: parts of a page that can change by themselves, and where they may stand. */
+/** `(region name …)`: parts of a page that can change by themselves, and where they may be. */
 
 import { type Attribute, type Clause, type Element, fixedValue } from '../../language/index.ts';
 import { type Code, constant, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
@@ -20,10 +20,10 @@ export function regionCompletion(clause: Extract<Clause, { kind: 'region' }>, el
   };
 }
 
-/** Words behind a region’s name, and how each is printed. */
+/** Words after a region’s name, and how each is printed. */
 const settings = ['poll', 'from', 'when'];
 
-/** ` data-loom-poll="2s"` and its like, as code. */
+/** ` data-loom-poll="2s"` and the like, as code. */
 function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Place): Code {
   const pieces: Code[] = [];
   for (const item of clause.items) {

@@ -1,5 +1,5 @@
 /**
- * The children of an element, grouped: which elements belong together by `(else)`, and which white space goes with which
+ * The children of an element, grouped: which elements belong together by `(else)`, and which whitespace goes with which
  * element, so that the source of a page reads as if it had been written by hand.
  */
 
@@ -26,12 +26,12 @@ export type Sibling =
   | { kind: 'chain'; branches: Branch[] };
 
 export interface Branch {
-  /** White space and comments before the element that are printed with it. */
+  /** Whitespace and comments before the element that are printed with it. */
   before: TemplateNode[];
   element: Element;
-  /** What stands in its place while it waits: the element with `(meanwhile)`. */
+  /** What is in its place while it waits: the element with `(meanwhile)`. */
   meanwhile?: Branch;
-  /** What stands in its place when that fails: the element with `(catch …)`. */
+  /** What is in its place when that fails: the element with `(catch …)`. */
   failed?: Branch;
 }
 
@@ -142,22 +142,22 @@ class Grouping {
   }
 }
 
-/** The clause of an element that stands in the place of one that waits. */
+/** The clause of an element that is in place of one that waits. */
 export function companionClause(element: Element): Extract<Clause, { kind: 'meanwhile' | 'catch' }> | undefined {
   return clauseOf(element, 'meanwhile') ?? clauseOf(element, 'catch');
 }
 
-/** Whether an element can be left out, so that another may stand in its place. */
+/** Whether an element can be left out, so that another may be in its place. */
 function decides(element: Element): boolean {
   return clauseOf(element, 'if') !== undefined || clauseOf(element, 'for') !== undefined;
 }
 
-/** Whether the white space before an element goes with it. */
+/** Whether the whitespace before an element goes with it. */
 function takesSpace(element: Element): boolean {
   return clausesOf(element).length > 0 || element.name === 'slot' || isCallName(element.name);
 }
 
-/** Takes the white space at the end of the last text away and gives it back as a text of its own. */
+/** Takes the whitespace at the end of the last text away and gives it back as a text of its own. */
 function takeSpace(siblings: Sibling[]): Text | undefined {
   const last = siblings.at(-1);
   if (last?.kind !== 'node' || last.node.kind !== 'text') return undefined;
@@ -175,14 +175,14 @@ function takeSpace(siblings: Sibling[]): Text | undefined {
   return space;
 }
 
-/** Leaves notes out; one that stands alone on its line takes the line along. */
+/** Leaves notes out; one that is alone on its line takes the line along. */
 function withoutNotes(nodes: readonly TemplateNode[], source: string): readonly TemplateNode[] {
   if (!nodes.some((node) => node.kind === 'comment' && node.note)) return nodes;
   return nodes.flatMap((node, index): TemplateNode[] => {
     if (isNote(node)) return [];
     if (node.kind !== 'text') return [node];
     const [previous, next] = [nodes[index - 1], nodes[index + 1]];
-    // At the very start there is no line break before the note, so the one behind it goes.
+    // At the very start there is no line break before the note, so the one after it goes.
     const afterFirst = index === 1 && isNote(previous) && /^[\t ]*\r?\n/.test(node.text);
     const text = afterFirst ? node.text.replace(/^[\t ]*\r?\n/, '') : node.text;
     const beforeNote = isNote(next) && /^[\t ]*(?:\r?\n|$)/.test(source.slice(next.end));

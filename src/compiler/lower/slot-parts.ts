@@ -10,7 +10,7 @@ import type { Place } from './place.ts';
 
 /**
  * The parts for a slot.
- * @param before the whitespace that is printed only with something behind it
+ * @param before the whitespace that is printed only with something after it
  * @param own the slot’s own content
  */
 export function slotParts(slot: Element, before: string, own: Part[], at: Place): Part[] {
@@ -33,7 +33,7 @@ export function slotParts(slot: Element, before: string, own: Part[], at: Place)
     (item) => item.kind === 'attribute' && item.name !== 'name' && item.name !== 'slot',
   ) as Attribute[];
   const entries = values.map((value) => js`${propertyName(argumentName(value.name))}: ${argumentCode(value)}`);
-  // With content of its own a slot always prints something, so its white space is ordinary.
+  // With content of its own a slot always prints something, so its whitespace is ordinary.
   const hasOwn = own.length > 0;
   const part: Part = {
     kind: 'slot',

@@ -12,7 +12,7 @@ export class SourceCollector {
     this.found.set(directive, known);
   }
 
-  /** There is code whose text or address is known only when the page is made. */
+  /** There is code whose text or URL is known only when the page is made. */
   askForNonce(): void {
     this.needsNonce = true;
   }

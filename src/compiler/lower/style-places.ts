@@ -16,10 +16,10 @@ interface Declaration {
   values: Substitution[];
 }
 
-/** Functions whose argument is an address. */
+/** Functions whose argument is a URL. */
 const loading = new Set(['url', 'src', 'image', 'image-set', '-webkit-image-set', 'expression']);
 
-/** The parts of a `style` attribute with values, or `undefined` when a value stands where none may. */
+/** The parts of a `style` attribute with values, or `undefined` when a value is where none may. */
 export function styleParts(value: Array<Text | Substitution>, prefix: string, refuse: Refuse): Part[] | undefined {
   if (value.length === 1)
     return refuse(templateDiagnostic('refused-style-value', { place: 'the place of a whole style' }));
@@ -44,7 +44,7 @@ export function styleParts(value: Array<Text | Substitution>, prefix: string, re
 
 /**
  * Reads the fixed text of a style and splits it at the semicolons that end declarations: strings, comments, escapes and brackets as
- * CSS Syntax §4 has them, as far as they decide where a value stands.
+ * CSS Syntax §4 has them, as far as they decide where a value is.
  */
 class StyleReader {
   private readonly done: Declaration[] = [];
@@ -68,7 +68,7 @@ class StyleReader {
     }
   }
 
-  /** Where a value cannot stand now, in words; `undefined` where it can. */
+  /** Where a value cannot be now, in words; `undefined` where it can. */
   refusedPlace(): string | undefined {
     if (this.inComment) return 'a comment of a style';
     if (this.open.some((name) => loading.has(name))) return 'url(…) of a style';

@@ -143,7 +143,7 @@ function droppedAttributes(
 
 const none: ReadonlySet<Attribute> = new Set();
 
-/** Attributes that name files of the project → the same with the addresses of the files. */
+/** Attributes that name files of the project → the same with the URLs of the files. */
 function namedFiles(element: Element, at: Place): ReadonlyMap<Attribute, Attribute> {
   if (!at.whole.assets) return noFiles;
   const named = new Map<Attribute, Attribute>();

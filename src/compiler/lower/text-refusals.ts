@@ -1,4 +1,4 @@
-/** Elements in whose text no value may stand. */
+/** Elements in whose text no value may be. */
 
 import type { Span } from '../../diagnostics/index.ts';
 import { type Element, isCallName, type TemplateNode, tagExpressions, walk } from '../../language/index.ts';
@@ -6,10 +6,10 @@ import { templateDiagnostic } from '../diagnostics.ts';
 import { isSlotElement } from '../set/slots.ts';
 import type { Place } from './place.ts';
 
-/** Elements whose text cannot be escaped (HTML §13.2.5.3 RAWTEXT and its kin). */
+/** Elements whose text cannot be escaped (HTML §13.2.5.3 RAWTEXT and the like). */
 const unescapable = new Set(['iframe', 'xmp', 'noembed', 'noframes', 'plaintext']);
 
-/** Whether a value stands in such a text, or what may bring one there; it is reported. */
+/** Whether a value is in such a text, or what may bring one there; it is reported. */
 export function refusesText(element: Element, at: Place): boolean {
   if (element.namespace === 'svg' && (element.name === 'script' || element.name === 'style')) {
     const found = placeOfOurs(element.children);

@@ -22,7 +22,7 @@ export function trustedPlaces({ children }: TemplateTree): Span[] {
   return [...vouching, ...code].sort((a, b) => a.start - b.start);
 }
 
-/** Addresses of code that hold a value: it must be trusted, or stand behind fixed text. */
+/** URLs of code that hold a value: it must be trusted, or are after fixed text. */
 function codePlaces(nodes: readonly TemplateNode[]): Span[] {
   const places: Span[] = [];
   walk(nodes, {

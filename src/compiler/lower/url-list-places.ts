@@ -8,7 +8,7 @@ import { fixed, type Part, print } from '../parts.ts';
 import { fixedAttributeText } from './attribute-text.ts';
 import { addressOfParts, type Refuse, refusedScheme } from './url-places.ts';
 
-/** Several addresses with values in them, each judged by itself: image candidates, or addresses with white space between them. */
+/** Several URLs with values in them, each judged by itself: image candidates, or URLs with whitespace between them. */
 export function listParts(
   value: Array<Text | Substitution>,
   prefix: string,
@@ -35,13 +35,13 @@ export function listParts(
   return [...parts, fixed('"')];
 }
 
-/** Addresses, and what stands between them: white space, commas and descriptors. */
+/** URLs, and what is between them: whitespace, commas and descriptors. */
 interface ListPiece {
   kind: 'address' | 'between';
   parts: Array<Text | Substitution>;
 }
 
-/** Splits image candidates (HTML §4.8.4.2.2), their text decoded, or addresses with white space between them. Values neither begin nor end a piece. */
+/** Splits image candidates (HTML §4.8.4.2.2), their text decoded, or URLs with whitespace between them. Values neither begin nor end a piece. */
 function splitList(value: ReadonlyArray<Text | Substitution>, isTokens: boolean): ListPiece[] {
   const pieces: ListPiece[] = [];
   const add = (kind: ListPiece['kind'], part: Text | Substitution) => {
@@ -55,7 +55,7 @@ function splitList(value: ReadonlyArray<Text | Substitution>, isTokens: boolean)
       last.parts[last.parts.length - 1] = { ...before, text: before.text + part.text };
     else last.parts.push(part);
   };
-  // Behind an address and white space stand its descriptors, up to a comma.
+  // Behind a URL and whitespace are its descriptors, up to a comma.
   let place: 'before' | 'address' | 'descriptors' = 'before';
   for (const part of value) {
     if (part.kind === 'substitution') {

@@ -12,7 +12,7 @@ import { fixedAttributeText } from './attribute-text.ts';
 /** Reports a place that takes no value. */
 export type Refuse = (diagnostic: Diagnostic) => undefined;
 
-/** An address of text and values: judged as a whole where it begins with a value, else each value is encoded. */
+/** A URL of text and values: judged as a whole where it begins with a value, else each value is encoded. */
 export function urlParts(
   value: Array<Text | Substitution>,
   opening: string,
@@ -28,7 +28,7 @@ export function urlParts(
 }
 
 /**
- * The address of an attribute as text that has passed, not escaped; `undefined` at run time where the attribute is left out.
+ * The URL of an attribute as text that has passed, not escaped; `undefined` at run time where the attribute is left out.
  * For attributes that the run-time writes itself.
  */
 export function addressCode(attribute: Attribute | undefined): Code | undefined {
@@ -41,7 +41,7 @@ export function addressCode(attribute: Attribute | undefined): Code | undefined 
   return addressOfParts(value, false);
 }
 
-/** Reports an address whose fixed text begins with a scheme that takes no values. */
+/** Reports a URL whose fixed text begins with a scheme that takes no values. */
 export function reportScheme(attribute: Attribute | undefined, schemes: ReadonlySet<string>, report: Report): void {
   const value = attribute?.value;
   const scheme = value?.some((part) => part.kind === 'substitution') ? refusedScheme(value, false, schemes) : undefined;
@@ -62,7 +62,7 @@ export function refusedScheme(
   return isImage && /^\s*data:image\//i.test(text) ? undefined : scheme;
 }
 
-/** The most common address: fixed text that needs no escaping, one value, perhaps such text again. */
+/** The most common URL: fixed text that needs no escaping, one value, perhaps such text again. */
 function oneValueBehindText(value: Array<Text | Substitution>): Code | undefined {
   const [before, part, after, ...more] = value;
   if (before?.kind !== 'text' || part?.kind !== 'substitution' || more.length > 0) return undefined;
@@ -73,7 +73,7 @@ function oneValueBehindText(value: Array<Text | Substitution>): Code | undefined
 }
 
 /**
- * An address of fixed text and values as code: text decoded, values behind it percent-encoded, values at its start as they are.
+ * A URL of fixed text and values as code: text decoded, values after it percent-encoded, values at its start as they are.
  * It is judged when the page is made, unless its fixed text settles where it leads.
  * @param stays whether values at its start may not lead to another host
  */
@@ -102,7 +102,7 @@ export function addressOfParts(value: ReadonlyArray<Text | Substitution>, isImag
   return js`${runtime('judgedURL')}(${out}, [${commaList(lead)}], [${textList}], [${commaList(values)}]${flags})`;
 }
 
-/** Whether fixed text at the start of an address says which origin it leads to. */
+/** Whether fixed text at the start of a URL says which origin it leads to. */
 export function settlesOrigin(value: Array<Text | Substitution>): boolean {
   const first = value[0]!;
   if (first.kind !== 'text') return false;
@@ -110,7 +110,7 @@ export function settlesOrigin(value: Array<Text | Substitution>): boolean {
   return /^\/[^/\\]|^https?:\/\/[^/?#\\]+\//i.test(seen);
 }
 
-/** HTML §4.2.5.3, “Refresh state”: only the address in `5; url=…` may be a value. */
+/** HTML §4.2.5.3, “Refresh state”: only the URL in `5; url=…` may be a value. */
 export function refreshParts(
   value: Array<Text | Substitution>,
   prefix: string,
@@ -128,7 +128,7 @@ export function refreshParts(
   return [fixed(`${prefix}="${fixedAttributeText(lead, false)}`), ...print(code), fixed('"')];
 }
 
-/** An address without the quotes around it (HTML §4.2.5.3, “shared declarative refresh steps”), and without empty texts. */
+/** A URL without the quotes around it (HTML §4.2.5.3, “shared declarative refresh steps”), and without empty texts. */
 function withoutQuotes(value: Array<Text | Substitution>): Array<Text | Substitution> {
   const [first, ...rest] = value;
   const quote = first?.kind === 'text' ? /^["']|^&quot;/.exec(first.text)?.[0] : undefined;

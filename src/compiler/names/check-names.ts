@@ -1,6 +1,6 @@
 /**
  * Names: one pass over a template, after which every expression is known to use only what exists at its place. It follows the scopes
- * that clauses make: they bind from left to right, for the element, its content, and what stands in its place instead.
+ * that clauses make: they bind from left to right, for the element, its content, and what is in its place instead.
  */
 import type { Report } from '../../diagnostics/index.ts';
 import {
@@ -53,7 +53,7 @@ interface Level {
   fills: Map<string, readonly Parameter[]> | undefined;
   /** The scope of the alternatives that may follow the element at hand. */
   alternatives?: Scope;
-  /** The scope of what may stand in its place while it waits, or when that fails. */
+  /** The scope of what may be in its place while it waits, or when that fails. */
   companions?: Scope;
 }
 

@@ -2,13 +2,13 @@
 import { didYouMean, type Report } from '../../diagnostics/index.ts';
 import { type Expression, fieldsOf, freeNames } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { globals, isStanding, type StandingName, standing } from './known-names.ts';
+import { type BuiltInName, builtIns, globals, isBuiltIn } from './known-names.ts';
 import type { Scope } from './scope.ts';
 
 /** What a template takes from outside itself, besides its parameters. */
 export interface NamesUsed {
   /** Of the names that stand for all templates. */
-  standing: Set<StandingName>;
+  builtIns: Set<BuiltInName>;
   /** Helpers that are called by their bare name. */
   helpers: Set<string>;
   /** Helpers that are called as `helpers.name`. */
@@ -20,7 +20,7 @@ export interface NamesUsed {
 /** Reads the names of expressions, and remembers what they use. */
 export class ExpressionNames {
   readonly used: NamesUsed = {
-    standing: new Set(),
+    builtIns: new Set(),
     helpers: new Set(),
     helperFields: new Set(),
     contextFields: new Set(),
@@ -42,19 +42,19 @@ export class ExpressionNames {
       const span = { start, end };
       if (scope.binds(name)) {
         if (isCalled && this.hidden.has(name)) this.report(span, templateDiagnostic('refused-helper', { name }));
-      } else if (isStanding(name)) {
-        this.useStanding(name, expression, start);
+      } else if (isBuiltIn(name)) {
+        this.useBuiltIn(name, expression, start);
       } else if (this.helpers.has(name)) {
         this.used.helpers.add(name);
       } else if (!globals.has(name)) {
-        const known = [...scope.all(), ...this.helpers, ...standing, ...globals];
+        const known = [...scope.all(), ...this.helpers, ...builtIns, ...globals];
         this.report(span, templateDiagnostic('unknown-name', { name, nearest: didYouMean(name, known) }));
       }
     }
   }
 
-  private useStanding(name: StandingName, { syntax }: Expression, start: number): void {
-    this.used.standing.add(name);
+  private useBuiltIn(name: BuiltInName, { syntax }: Expression, start: number): void {
+    this.used.builtIns.add(name);
     if (name === 'slots') return;
     const field = fieldsOf(syntax, name).get(start);
     if (name === 'context') {

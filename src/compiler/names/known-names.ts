@@ -9,10 +9,10 @@ export const globals: ReadonlySet<string> = new Set(
 );
 
 /** What belongs to the request, which slots are filled, and all helpers by name. */
-export const standing = ['context', 'slots', 'helpers'] as const;
+export const builtIns = ['context', 'slots', 'helpers'] as const;
 
-export type StandingName = (typeof standing)[number];
+export type BuiltInName = (typeof builtIns)[number];
 
-export function isStanding(name: string): name is StandingName {
-  return (standing as readonly string[]).includes(name);
+export function isBuiltIn(name: string): name is BuiltInName {
+  return (builtIns as readonly string[]).includes(name);
 }

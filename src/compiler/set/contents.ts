@@ -1,4 +1,4 @@
-/** What stands in the body of a template, found in one walk: what other templates, and the program, ask about it. */
+/** What is in the body of a template, found in one walk: what other templates, and the program, ask about it. */
 import {
   attributeOf,
   type Clause,
@@ -24,7 +24,7 @@ export interface Contents {
   slots: readonly string[];
   /** Names of elements that call templates, where there are such templates. */
   calls: readonly string[];
-  /** Elements that stand in a slot of the layout instead; nothing inside one of them is listed. */
+  /** Elements that are in a slot of the layout instead; nothing inside one of them is listed. */
   placed: readonly Element[];
   /** Whether a form in it posts. */
   postsForm: boolean;

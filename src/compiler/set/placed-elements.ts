@@ -3,7 +3,7 @@ import type { Span } from '../../diagnostics/index.ts';
 import { type Clause, clauseOf, clausesOf, type Element, spaceBefore, walk } from '../../language/index.ts';
 import type { Template } from './template.ts';
 
-/** An element, and the template in whose source it stands. */
+/** An element, and the template in whose source it is. */
 interface PlacedElement {
   element: Element;
   template: Template;
@@ -20,7 +20,7 @@ export function collectPlaced(templates: Iterable<Template>): PlacedElements {
     for (const element of template.contents.placed) {
       const { slot } = clauseOf(element, 'into')!;
       const key = `${slot}\n${markupOf(element, template.tree.source)}`;
-      // A value in it is reported where it stands.
+      // A value in it is reported where it is.
       if (seen.has(key) || !isFixedElement(element)) continue;
       seen.add(key);
       const items = element.items.map((item) => (item.kind === 'into' ? placeOfClause(item) : item));

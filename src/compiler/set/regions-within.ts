@@ -13,14 +13,14 @@ import { isSlot } from './slots.ts';
 import type { Template } from './template.ts';
 import type { TemplateSet } from './template-set.ts';
 
-/** Which regions may stand in some markup: patterns of their names, or any at all. */
+/** Which regions may be in some markup: patterns of their names, or any at all. */
 export interface RegionsWithin {
   /** The fixed texts of each name around its values, by the name with line breaks for values. */
   patterns: ReadonlyMap<string, readonly string[]>;
   any: boolean;
 }
 
-/** The regions that may stand in these nodes, in what they call and in what fills their slots. */
+/** The regions that may be in these nodes, in what they call and in what fills their slots. */
 export function regionsWithin(nodes: readonly TemplateNode[], set: TemplateSet): RegionsWithin {
   const patterns = new Map<string, readonly string[]>();
   let any = false;
@@ -53,7 +53,7 @@ function patternsOf(template: Template, set: TemplateSet): ReadonlyMap<string, r
   return patterns;
 }
 
-/** The layout of a template and what it calls, whatever stands in the layout’s place for a request. */
+/** The layout of a template and what it calls, whatever is in the layout’s place for a request. */
 function calledBelow(template: Template, set: TemplateSet): Template[] {
   const called = template.contents.calls.flatMap((name) => set.partials.get(name) ?? []);
   const layout = set.layoutOf(template);
@@ -70,7 +70,7 @@ export function holdsNoRegion(nodes: readonly TemplateNode[], set: TemplateSet):
   return patterns.size === 0 && !any;
 }
 
-/** Adds the names that a region may have: its fixed texts, the first and the last too where a value stands at an end. */
+/** Adds the names that a region may have: its fixed texts, the first and the last too where a value is at an end. */
 function addPattern(patterns: Map<string, readonly string[]>, name: ReadonlyArray<Text | Substitution>): void {
   const texts = [''];
   for (const part of name) {

@@ -15,7 +15,7 @@ import { type Contents, contentsOf } from './contents.ts';
 
 /** One template: a file, or a `<template (named …)>` of one. */
 export interface Template {
-  /** Unique: the path of its file, with `#name` behind it for a named template. */
+  /** Unique: the path of its file, with `#name` after it for a named template. */
   id: string;
   /** `berths/list` for a page, `berth-card` for everything else. */
   name: string;
@@ -24,7 +24,7 @@ export interface Template {
   /** The leading `<meta>` or the named `<template>`, which is not printed. */
   definition: Element | undefined;
   body: TemplateNode[];
-  /** What stands in the body. */
+  /** What is in the body. */
   contents: Contents;
   parameters: Parameter[];
   imports: Array<Extract<Clause, { kind: 'import' }>>;
@@ -119,7 +119,7 @@ function isDefinition(clause: Clause): boolean {
   return clause.kind === 'takes' || clause.kind === 'import' || clause.kind === 'layout';
 }
 
-/** The nodes of a file without its named templates, each with the white space before it. */
+/** The nodes of a file without its named templates, each with the whitespace before it. */
 function withoutNamed(nodes: TemplateNode[], elements: Element[]): TemplateNode[] {
   const named = new Set<TemplateNode>(elements);
   return nodes.filter((node, index) => {

@@ -8,7 +8,7 @@ import type { Choice, Kind, Shape, Value } from '../schema/shape.ts';
 export interface ControlState {
   id: string;
   shape: Shape;
-  /** What stands in the control, as text. */
+  /** What is in the control, as text. */
   text: string;
   /** Values that are chosen, for boxes, radio buttons and options. */
   chosen: ReadonlySet<string>;

@@ -1,5 +1,5 @@
 /**
- * What a form works out once for a control that stands in a template with fixed attributes: all but its value. It is kept with
+ * What a form works out once for a control that is in a template with fixed attributes: all but its value. It is kept with
  * the shape of the form, so that a definition that changes begins anew.
  */
 import { type CompletedControl, type ControlSite, escapeText } from '../../page/index.ts';
@@ -18,7 +18,7 @@ export interface Kept {
 
 /** What a label points to. */
 export class Target {
-  /** What it was worked out for: a label may stand in forms of several definitions. */
+  /** What it was worked out for: a label may be in forms of several definitions. */
   readonly kept: Kept;
   /** Escaped. */
   readonly id: string;

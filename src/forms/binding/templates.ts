@@ -1,4 +1,4 @@
-/** Templates that come with the library. A project’s own of the same name stand in their place. */
+/** Templates that come with the library. A project’s own of the same name are in their place. */
 export const formTemplates: Readonly<Record<string, string>> = {
   'zip-loom/form-field.html': `<meta (takes form, name: string, label?: string, hint?: string, ...rest)>
 <template (let field = form.field(name, { label, hint })) (bind form)>

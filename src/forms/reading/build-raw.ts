@@ -71,7 +71,7 @@ function put(
   return true;
 }
 
-/** The shapes along a path; `undefined` when the path leaves the form, or ends where no text can stand. */
+/** The shapes along a path; `undefined` when the path leaves the form, or ends where no text can be. */
 function walk(form: Group, path: Path): Array<{ step: string | number; shape: Shape }> | undefined {
   const steps: Array<{ step: string | number; shape: Shape }> = [];
   let shape: Shape = form;

@@ -25,7 +25,7 @@ export type Readable<Name extends string, Input, Output> =
   | FormDefinition<Name, Input, Output>
   | Form<Name, Input, Output>;
 
-/** Names that the library itself puts into forms and addresses. */
+/** Names that the library itself puts into forms and URLs. */
 const ownNames = new Set([tokenField, formField, methodParameter]);
 
 /** Reads entries into a form. */
@@ -54,7 +54,7 @@ export function refusedForm<Name extends string, Input, Output>(
   return reading.refused(status, text, entries) as unknown as Sent<Name, Input, Output>;
 }
 
-/** Reads the query of an address, by the same rules. */
+/** Reads the query of a URL, by the same rules. */
 export function readQuery<Name extends string, Input, Output>(
   readable: Readable<Name, Input, Output>,
   url: string | URL,

@@ -57,7 +57,7 @@ export function refusedStatus(value: unknown): SentStatus | undefined {
   }
 }
 
-/** The one class behind both. */
+/** The one class after both. */
 export class SentForm extends FormView {
   ok: boolean;
   status: SentStatus;

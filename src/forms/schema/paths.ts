@@ -68,7 +68,7 @@ export function shapeAt(form: Group, path: Path): Shape | undefined {
   return shape;
 }
 
-/** What stands at a path of a plain value; only own properties count. */
+/** What is at a path of a plain value; only own properties count. */
 export function valueAt(value: unknown, path: Path): unknown {
   let found = value;
   for (const step of path) {

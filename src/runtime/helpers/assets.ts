@@ -5,7 +5,7 @@ import { renderDiagnostic } from '../diagnostics.ts';
 
 /**
  * The helper `asset(path)`.
- * @param files paths → addresses; `undefined` where the project has none
+ * @param files paths → URLs; `undefined` where the project has none
  * @param missing told of a path that is not there
  */
 export function assetHelper(

@@ -6,9 +6,9 @@ import { plain } from '../text.ts';
 
 /** How the reader writes dates and numbers. */
 export interface LocaleSettings {
-  /** BCP 47, as `en-GB`. */
+  /** BCP 47, such as `en-GB`. */
   locale: string;
-  /** IANA, as `Europe/London`. */
+  /** IANA, such as `Europe/London`. */
   timeZone: string;
 }
 

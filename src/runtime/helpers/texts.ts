@@ -32,7 +32,7 @@ function endOfGraphemes(text: string, count: number, locale: string): number {
     const piece = text.slice(0, size);
     let left = count;
     for (const { index } of segmenter.segment(piece)) if (left-- === 0) return index;
-    // The last grapheme of a piece may go on behind it.
+    // The last grapheme of a piece may go on after it.
     if (piece.length === text.length) return text.length;
   }
 }

@@ -1,4 +1,4 @@
-/** Helpers that make addresses. */
+/** Helpers that make URLs. */
 
 import { RenderError } from '../../diagnostics/index.ts';
 import { encodedPath, type URLPath } from '../../page/index.ts';
@@ -17,7 +17,7 @@ export function urlPath(...segments: unknown[]): URLPath {
 }
 
 /**
- * An address with some of its query changed: `null`, `undefined` and '' take a name away, an array gives it several values,
+ * A URL with some of its query changed: `null`, `undefined` and '' take a name away, an array gives it several values,
  * what is not named stays.
  * @param url a `URL`, of which path, query and fragment are taken, or text; only text with a scheme keeps its origin
  */
