@@ -210,7 +210,7 @@ const wordings = {
   }),
   'refused-refresh': sentence(
     refused('the “content” of a refresh'),
-    'Write content="5; url=${address}", so that the value is a URL.',
+    'Write content="5; url=${url}", so that the value is a URL.',
   ),
   'refused-code-url': worded<{ what: string }>({
     message: ({ what }) => refused(`the beginning of ${what}, which loads code`),

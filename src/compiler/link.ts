@@ -54,12 +54,12 @@ export class Linker {
   private make(template: Template): Render {
     const module = this.compilation.generate(template);
     const { code, generated, offset } = assembleFunctionBody(module);
-    const address = `${scheme}//${this.number}/${encodeURI(template.id).replaceAll('#', '%23')}`;
-    const body = `${code}//# sourceURL=${address}\n`;
+    const href = `${scheme}//${this.number}/${encodeURI(template.id).replaceAll('#', '%23')}`;
+    const body = `${code}//# sourceURL=${href}\n`;
     const make = functionOf(body, template);
     const byId = new Map([...module.templateNames.keys()].map((called) => [called.id, called]));
     const render = make(runtime, (id) => this.link(byId.get(id)!));
-    this.codes.set(address, { code, offset, mappings: generated.mappings, template });
+    this.codes.set(href, { code, offset, mappings: generated.mappings, template });
     this.functions.set(template.id, render);
     return render;
   }
@@ -68,8 +68,8 @@ export class Linker {
   placesOf(error: Error): TemplatePlace[] {
     const places: TemplatePlace[] = [];
     const frame = /(zip-loom-template:\/\/\d+\/[^\s():]+):(\d+):(\d+)/g;
-    for (const [, address, line, column] of (error.stack ?? '').matchAll(frame)) {
-      const code = this.codes.get(address!);
+    for (const [, href, line, column] of (error.stack ?? '').matchAll(frame)) {
+      const code = this.codes.get(href!);
       if (code)
         places.push({ template: code.template, ...locate(code, Number(line) - functionHeaderLines, Number(column)) });
     }

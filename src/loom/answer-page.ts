@@ -67,7 +67,7 @@ export async function renderAnswer(
     order,
     // What a visitor wrote must not pass for the list of a page that has none.
     atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
-    inSourceOrder: isSafe && order === 'late' ? sourceOrderAddress(request) : undefined,
+    inSourceOrder: isSafe && order === 'late' ? sourceOrderQuery(request) : undefined,
   });
   const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
@@ -139,7 +139,7 @@ export function asksSourceOrder(request: Request): boolean {
 }
 
 /** Only the query: a path that begins with two slashes would lead to another site. */
-function sourceOrderAddress(request: Request): string {
+function sourceOrderQuery(request: Request): string {
   const url = new URL(request.url);
   url.searchParams.set(orderParameter, 'source');
   return url.search;

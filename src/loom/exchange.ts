@@ -3,7 +3,7 @@ import { type Diagnostic, LoomError, ownOptions } from '../diagnostics/index.ts'
 import { type Readable, readQuery, type Sent } from '../forms/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { headers as names } from '../protocol/index.ts';
-import { externalAddress, type Flash, flashMessage, localAddress, type Visitor } from '../security/index.ts';
+import { externalURL, type Flash, flashMessage, localURL, type Visitor } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
@@ -136,8 +136,8 @@ export class Exchange {
     this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
     const { url } = this.visitor;
-    let location = localAddress(String(to), url);
-    if (location === undefined && options.external) location = externalAddress(String(to), url);
+    let location = localURL(String(to), url);
+    if (location === undefined && options.external) location = externalURL(String(to), url);
     if (location === undefined) {
       this.log(loomDiagnostic('refused-redirect'), { to: String(to).slice(0, 200) });
       location = '/';

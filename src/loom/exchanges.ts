@@ -1,7 +1,7 @@
 /** The exchanges of one loom: made of requests, and ended with them. */
 
 import { orderParameter } from '../protocol/index.ts';
-import { comesOverTLS, publicAddress, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
+import { comesOverTLS, publicURL, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
@@ -34,12 +34,12 @@ export function exchangeMaker({
   };
   return async (request) => {
     const own = (await context?.(request)) ?? {};
-    const address = publicAddress(request, site);
-    noteTLS(request, address);
-    const url = new URL(address);
+    const href = publicURL(request, site);
+    noteTLS(request, href);
+    const url = new URL(href);
     // Ours, not the page’s: links that keep the query must not carry it on.
     if (url.searchParams.has(orderParameter)) url.searchParams.delete(orderParameter);
-    const visitor = new Visitor(request, sealer, address);
+    const visitor = new Visitor(request, sealer, href);
     const exchange = new Exchange(request, { url, ...own }, renderer, visitor, policy);
     exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
     return exchange;

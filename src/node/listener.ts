@@ -54,7 +54,7 @@ async function handle(handler: Handler, incoming: Incoming, outgoing: Outgoing):
   }
   const arrived = toRequest(incoming, abort.signal);
   if (!arrived) {
-    sendPlain(outgoing, 400, 'The address of this request cannot be read.\n');
+    sendPlain(outgoing, 400, 'The URL of this request cannot be read.\n');
     return;
   }
   const request = withEffectiveMethod(arrived);

@@ -25,10 +25,10 @@ export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFi
   };
   return (error) => {
     const places: PlaceInFile[] = [];
-    for (const [, address = '', line = '', column = ''] of (error.stack ?? '').matchAll(
+    for (const [, href = '', line = '', column = ''] of (error.stack ?? '').matchAll(
       /((?:file:\/\/)?\/[^\s()]+?):(\d+):(\d+)/g,
     )) {
-      const path = pathOf(address);
+      const path = pathOf(href);
       const templates = byModule.get(path);
       const map = templates && mapOf(path);
       const place = map && placeIn(map, Number(line), Number(column) - 1);
@@ -71,6 +71,6 @@ function readMap(file: string): TraceMap | undefined {
   }
 }
 
-function pathOf(address: string): string {
-  return address.startsWith('file:') ? fileURLToPath(address) : address;
+function pathOf(href: string): string {
+  return href.startsWith('file:') ? fileURLToPath(href) : href;
 }

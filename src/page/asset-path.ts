@@ -9,11 +9,11 @@ export interface NamedFile {
 }
 
 /**
- * The file that a relative URL names, or `undefined` for any other address. However deep the page is, `../` leads to
+ * The file that a relative URL names, or `undefined` for any other URL. However deep the page is, `../` leads to
  * the folder of assets and no further.
  */
-export function assetPath(address: string): NamedFile | undefined {
-  const trimmed = address.trim();
+export function assetPath(href: string): NamedFile | undefined {
+  const trimmed = href.trim();
   // With a scheme, a host, from the root, or only a query or a fragment, it is no file of ours (URL §4.2).
   if (trimmed === '' || /^(?:[a-z][a-z0-9+.-]*:|[/\\?#])/i.test(trimmed)) return undefined;
   const [, path = '', rest = ''] = /^([^?#]*)(.*)$/s.exec(trimmed) ?? [];

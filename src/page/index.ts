@@ -59,10 +59,10 @@ export {
   pathText,
   type TrustedMarkup,
   type TrustedURL,
-  trustedAddress,
   trustedHTML,
   trustedMarkup,
   trustedURL,
+  trustedURLText,
   type URLPath,
 } from './trusted.ts';
 export { defaultSchemes, leadsAlike, readURL, refusedURL, schemeOf, seenByBrowser, settlesHost } from './url.ts';

@@ -21,7 +21,7 @@ export interface FormSecurity {
 export interface FormTarget {
   /** URLs as written: the form’s own and those of its buttons; `undefined` for that of the page. */
   urls: Array<string | undefined>;
-  /** Whether a button sends it as a query, which would show the token in the address bar. */
+  /** Whether a button sends it as a query, which would show the token in the href bar. */
   isShown: boolean;
   /** Whether the token was handed to whoever reads the page. */
   isSent: boolean;

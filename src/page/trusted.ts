@@ -38,7 +38,7 @@ export function trustedMarkup(value: object): string | undefined {
 }
 
 /** The URL of a trusted value, or `undefined` for any other value. */
-export function trustedAddress(value: unknown): string | undefined {
+export function trustedURLText(value: unknown): string | undefined {
   return typeof value === 'object' && value !== null && url in value ? (value as TrustedURL)[url] : undefined;
 }
 

@@ -10,9 +10,9 @@ export const refusedURL = 'about:blank#refused-url';
  * A URL as the URL standard’s parser reads it, or `undefined` where it cannot be read. Not by `URL.canParse`, which some
  * versions of Node answer wrongly for text beyond ASCII once the call is compiled.
  */
-export function readURL(address: string, base?: string | URL): URL | undefined {
+export function readURL(href: string, base?: string | URL): URL | undefined {
   try {
-    return new URL(address, base);
+    return new URL(href, base);
   } catch {
     return undefined;
   }
@@ -21,9 +21,9 @@ export function readURL(address: string, base?: string | URL): URL | undefined {
 /**
  * The scheme of a URL as a browser reads it, in lower case; `undefined` for relative URLs.
  */
-export function schemeOf(address: string): string | undefined {
-  if (!address.includes(':')) return undefined;
-  return schemeStart.exec(seenByBrowser(address))?.[1]?.toLowerCase();
+export function schemeOf(href: string): string | undefined {
+  if (!href.includes(':')) return undefined;
+  return schemeStart.exec(seenByBrowser(href))?.[1]?.toLowerCase();
 }
 
 /**
@@ -62,6 +62,6 @@ const innerStripped = /[\t\n\r]+/g;
 const schemeStart = /^([a-z][a-z0-9+.-]*):/i;
 
 /** A URL as browsers strip it before they read it. */
-export function seenByBrowser(address: string): string {
-  return address.replace(leadingStripped, '').replace(innerStripped, '');
+export function seenByBrowser(href: string): string {
+  return href.replace(leadingStripped, '').replace(innerStripped, '');
 }

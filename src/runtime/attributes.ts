@@ -7,7 +7,7 @@ import { noteBase, noteSubmitter } from './form-elements.ts';
 import { styleText } from './styles.ts';
 import { plain } from './text.ts';
 import { urlListAttribute, urlTokensAttribute } from './url-lists.ts';
-import { addressOf, codeURLAttribute, imageURLAttribute, urlAttribute } from './urls.ts';
+import { codeURLAttribute, imageURLAttribute, urlAttribute, urlOf } from './urls.ts';
 
 /** An ordinary attribute. `prefix` is the whitespace before it and its name, such as ` title`. */
 export function attribute(prefix: string, value: unknown): string {
@@ -145,8 +145,8 @@ function noteLeading(out: Output, owner: AttributeOwner, leading: ReadonlyMap<st
     const value = leading.get(name);
     return value === null || value === undefined || value === false ? undefined : plain(value);
   };
-  if (owner.name === 'base') noteBase(out, addressOf(out, leading.get('href')));
-  else noteSubmitter(out, text('form'), addressOf(out, leading.get('formaction')), text('formmethod'));
+  if (owner.name === 'base') noteBase(out, urlOf(out, leading.get('href')));
+  else noteSubmitter(out, text('form'), urlOf(out, leading.get('formaction')), text('formmethod'));
 }
 
 /** An attribute by the rules of its own name, which is known only now. */

@@ -17,14 +17,14 @@ export function openForm(
   const posts = isOverride || verb === 'post';
   const shown: OpenForm['shown'] = new Map();
   if (form) shown.set(form, new Set());
-  let address = action;
+  let href = action;
   // The method is the form’s to choose, not that of a link which led here.
   if (isOverride || (posts && carriesMethod(out, action)))
-    address = withMethod(ownAddress(out, action) ?? action ?? '', isOverride ? verb : undefined);
+    href = withMethod(ownURL(out, action) ?? action ?? '', isOverride ? verb : undefined);
   const target = out.registry.targetOf(id);
-  target.urls.push(address);
+  target.urls.push(href);
   out.forms.push({ posts, target, shown, companions: new Set() });
-  const written = address === undefined ? '' : ` action="${escapeText(address)}"`;
+  const written = href === undefined ? '' : ` action="${escapeText(href)}"`;
   const files = form?.holdsFiles && posts ? ' enctype="multipart/form-data"' : '';
   // A word that is no method makes a query of the form (HTML §4.10.21.1), with spaces around it too.
   out.s += `${written}${method === '' ? '' : ` method="${escapeText(posts ? 'post' : method)}"`}${files}`;
@@ -98,36 +98,36 @@ export function noteSubmitter(
 }
 
 /** Notes the `<base>` of the document. Prints nothing. */
-export function noteBase(out: Output, address: string | undefined): string {
-  out.registry.base ??= address;
+export function noteBase(out: Output, href: string | undefined): string {
+  out.registry.base ??= href;
   if (out.registry.isTooLate()) throw new RenderError(renderDiagnostic('refused-late-base'));
   return '';
 }
 
 /** Whether a URL is that of the page, and that one names a method. */
-function carriesMethod(out: Output, address: string | undefined): boolean {
-  return ownAddress(out, address) !== undefined && (pageAddress(out)?.searchParams.has(methodParameter) ?? false);
+function carriesMethod(out: Output, href: string | undefined): boolean {
+  return ownURL(out, href) !== undefined && (pageURL(out)?.searchParams.has(methodParameter) ?? false);
 }
 
 /** The page’s own URL, where a form’s action means just that one; with the fragment of the action. */
-function ownAddress(out: Output, action: string | undefined): string | undefined {
+function ownURL(out: Output, action: string | undefined): string | undefined {
   // As browsers strip URLs before they read them (URL §4.4).
   const seen = (action ?? '').replace(/[\t\n\r]/g, '').replace(/^[\u0000-\u0020]+/, '');
   if (seen !== '' && seen[0] !== '#') return undefined;
-  const url = pageAddress(out);
+  const url = pageURL(out);
   if (!url) return seen;
   // A path that begins with two slashes would name a host.
   const path = url.pathname.startsWith('//') ? `/.${url.pathname}` : url.pathname;
   return path + url.search + seen;
 }
 
-function pageAddress(out: Output): URL | undefined {
+function pageURL(out: Output): URL | undefined {
   return out.settings.security?.url ?? out.context.url;
 }
 
 /** A URL with that method in its query and no other. */
-function withMethod(address: string, method: string | undefined): string {
-  const [rest = '', ...fragment] = address.split('#');
+function withMethod(href: string, method: string | undefined): string {
+  const [rest = '', ...fragment] = href.split('#');
   const [path = '', ...query] = rest.split('?');
   const kept = query
     .join('?')

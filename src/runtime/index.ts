@@ -32,7 +32,6 @@ export { declaration } from './styles.ts';
 export { attributeText, plain, text, textAfterStartTag } from './text.ts';
 export { urlDescriptor, urlListAttribute, urlListItem, urlTokensAttribute } from './url-lists.ts';
 export {
-  addressOf,
   codeURLAttribute,
   imageURLAttribute,
   judgedURL,
@@ -40,5 +39,6 @@ export {
   pathURL,
   unquotedURL,
   urlAttribute,
+  urlOf,
 } from './urls.ts';
 export { wait } from './waiting.ts';

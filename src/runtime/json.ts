@@ -1,7 +1,7 @@
 /** Values in scripts whose type is JSON (RFC 8259), so written that no end tag and no comment can be read in them. */
 
 import { messageOf, RenderError } from '../diagnostics/index.ts';
-import { trustedAddress } from '../page/index.ts';
+import { trustedURLText } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
 
@@ -19,9 +19,9 @@ export function jsonValue(value: unknown): string {
  * @throws {RenderError}
  */
 export function trustedJSONValue(value: unknown): string {
-  const address = trustedAddress(value);
-  if (address === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what: 'An import map' }));
-  return jsonValue(address);
+  const href = trustedURLText(value);
+  if (href === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what: 'An import map' }));
+  return jsonValue(href);
 }
 
 /** A value inside a JSON string, without the quotation marks. */

@@ -1,6 +1,6 @@
 /** Values as text: what is printed, and how it is escaped. */
 import { RenderError } from '../diagnostics/index.ts';
-import { escapeText, isPromise, pathText, quieten, trustedAddress, trustedMarkup } from '../page/index.ts';
+import { escapeText, isPromise, pathText, quieten, trustedMarkup, trustedURLText } from '../page/index.ts';
 import { renderDiagnostic, type Unprintable } from './diagnostics.ts';
 
 /**
@@ -42,7 +42,7 @@ export function plain(value: unknown): string {
       if (value === null) return '';
       if (Array.isArray(value)) return eachAsText(value, plain);
       if (value instanceof URL) return value.href;
-      const trusted = trustedAddress(value) ?? trustedMarkup(value) ?? pathText(value);
+      const trusted = trustedURLText(value) ?? trustedMarkup(value) ?? pathText(value);
       if (trusted !== undefined) return trusted;
     }
   }

@@ -73,10 +73,10 @@ function isSpace(code: number): boolean {
 }
 
 /** One URL of several, as `judgedURL` gave it: what would end it there is encoded. Escaped for an attribute. */
-export function urlListItem(address: string): string {
-  if (schemeOf(address) !== 'data') return urlDescriptor(address);
+export function urlListItem(href: string): string {
+  if (schemeOf(href) !== 'data') return urlDescriptor(href);
   // A `data:` URL needs its comma, but not at its end, where it would end the candidate.
-  const joined = address.replace(/[\t\n\f\r ]/g, encodeURIComponent);
+  const joined = href.replace(/[\t\n\f\r ]/g, encodeURIComponent);
   let end = joined.length;
   while (joined[end - 1] === ',') end--;
   return escapeText(joined.slice(0, end) + '%2C'.repeat(joined.length - end));

@@ -9,7 +9,7 @@ import {
   schemeOf,
   seenByBrowser,
   settlesHost,
-  trustedAddress,
+  trustedURLText,
 } from '../page/index.ts';
 import { type RefusalOfURL, renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
@@ -18,8 +18,8 @@ import { plain } from './text.ts';
  * A whole URL, escaped for an attribute: relative or of an allowed scheme, else `about:blank#refused-url`.
  * @param URL the assembled URL, as text
  */
-export function url(out: Output, address: string): string {
-  return escapeText(checkedAddress(out, address));
+export function url(out: Output, href: string): string {
+  return escapeText(checkedURL(out, href));
 }
 
 /** The attribute `name=value` for one whole value; left out for `null`, `undefined` and booleans. `prefix` is ` name`. */
@@ -30,8 +30,8 @@ export function urlAttribute(out: Output, prefix: string, value: unknown): strin
 }
 
 /** As `url`, for images. */
-export function imageURL(out: Output, address: string): string {
-  return escapeText(passesImage(out, address) ? address : refused(out, address));
+export function imageURL(out: Output, href: string): string {
+  return escapeText(passesImage(out, href) ? href : refused(out, href));
 }
 
 /** As `urlAttribute`, for images. */
@@ -41,44 +41,44 @@ export function imageURLAttribute(out: Output, prefix: string, value: unknown): 
 
 function wholeURL(out: Output, prefix: string, value: unknown, pass: typeof url): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
-  const known = trustedAddress(value) ?? pathAddress(out, value);
+  const known = trustedURLText(value) ?? pathAsURL(out, value);
   return `${prefix}="${known === undefined ? pass(out, plain(value)) : escapeText(known)}"`;
 }
 
 /** The attribute for the URL of code, whose value is not fixed: only a trusted URL passes. */
 export function codeURLAttribute(prefix: string, what: string, value: unknown): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
-  const trusted = trustedAddress(value);
+  const trusted = trustedURLText(value);
   if (trusted === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what }));
   return `${prefix}="${escapeText(trusted)}"`;
 }
 
 /** One whole value as a checked URL, not escaped; `undefined` where the attribute is left out. */
-export function addressOf(out: Output, value: unknown): string | undefined {
+export function urlOf(out: Output, value: unknown): string | undefined {
   if (value === null || value === undefined || typeof value === 'boolean') return undefined;
-  return trustedAddress(value) ?? pathAddress(out, value) ?? checkedAddress(out, plain(value));
+  return trustedURLText(value) ?? pathAsURL(out, value) ?? checkedURL(out, plain(value));
 }
 
 /** As `url`, not escaped. */
-function checkedAddress(out: Output, address: string): string {
-  return passesScheme(out, address) ? address : refused(out, address);
+function checkedURL(out: Output, href: string): string {
+  return passesScheme(out, href) ? href : refused(out, href);
 }
 
 /** Path segments as a whole URL: empty ones at the start would name a host. */
-function pathAddress(out: Output, value: unknown): string | undefined {
+function pathAsURL(out: Output, value: unknown): string | undefined {
   const path = pathText(value);
   return path?.startsWith('//') ? refused(out, path, { kind: 'elsewhere' }) : path;
 }
 
-function passesScheme(out: Output, address: string): boolean {
-  const scheme = schemeOf(address);
+function passesScheme(out: Output, href: string): boolean {
+  const scheme = schemeOf(href);
   return scheme === undefined || out.settings.schemes.has(scheme);
 }
 
 /** For images `data:image/…` passes too. */
-function passesImage(out: Output, address: string): boolean {
-  if (schemeOf(address) === 'data') return /^data:image\//i.test(seenByBrowser(address));
-  return passesScheme(out, address);
+function passesImage(out: Output, href: string): boolean {
+  if (schemeOf(href) === 'data') return /^data:image\//i.test(seenByBrowser(href));
+  return passesScheme(out, href);
 }
 
 /**
@@ -104,14 +104,14 @@ export function pathURL(out: Output, texts: readonly string[], values: readonly 
 }
 
 function assembled(out: Output, texts: readonly string[], parts: readonly string[]): string {
-  let address = texts[0]!;
+  let href = texts[0]!;
   let suspicious = false;
   for (let index = 0; index < parts.length; index++) {
     const part = parts[index]!;
     if (part.length < 3 && (part === '' || part.charCodeAt(0) === 0x2e)) suspicious = true;
-    address += part + texts[index + 1];
+    href += part + texts[index + 1];
   }
-  return suspicious && leavesItsPlace(texts, parts) ? refused(out, address, { kind: 'dot-segment' }) : address;
+  return suspicious && leavesItsPlace(texts, parts) ? refused(out, href, { kind: 'dot-segment' }) : href;
 }
 
 /**
@@ -120,7 +120,7 @@ function assembled(out: Output, texts: readonly string[], parts: readonly string
  */
 function urlPart(value: unknown): string {
   if (typeof value === 'string' ? plainPart.test(value) : Number.isSafeInteger(value)) return String(value);
-  return trustedAddress(value) ?? pathText(value) ?? encodeURIComponent(plain(value).toWellFormed());
+  return trustedURLText(value) ?? pathText(value) ?? encodeURIComponent(plain(value).toWellFormed());
 }
 
 /** Nothing in it is encoded. */
@@ -143,25 +143,25 @@ export function judgedURL(
   stays = false,
 ): string {
   const start = lead.map(plain).join('');
-  const isTrusted = lead.length === 0 || lead.every((value) => trustedAddress(value) !== undefined);
-  const address = assembled(out, [start + texts[0], ...texts.slice(1)], values.map(urlPart));
-  if (address === refusedURL) return address;
+  const isTrusted = lead.length === 0 || lead.every((value) => trustedURLText(value) !== undefined);
+  const href = assembled(out, [start + texts[0], ...texts.slice(1)], values.map(urlPart));
+  if (href === refusedURL) return href;
   if (!isTrusted || lead.length === 0) {
-    const passes = isImage ? passesImage(out, address) : passesScheme(out, address);
-    if (!passes) return refused(out, address);
+    const passes = isImage ? passesImage(out, href) : passesScheme(out, href);
+    if (!passes) return refused(out, href);
   }
   const isWhole = texts.length === 1 && texts[0] === '';
-  if (isTrusted && isWhole) return address;
+  if (isTrusted && isWhole) return href;
   // What may say the host, without the values that may not.
   const [first = '', ...others] = lead.map(
-    (value, index) => trustedAddress(value) ?? (index === 0 && !stays ? plain(value) : ''),
+    (value, index) => trustedURLText(value) ?? (index === 0 && !stays ? plain(value) : ''),
   );
-  if (!isTrusted && (isWhole ? lead.length === 1 && !stays : settlesHost(first))) return address;
-  const harmless = values.map((value) => trustedAddress(value) ?? 'x');
+  if (!isTrusted && (isWhole ? lead.length === 1 && !stays : settlesHost(first))) return href;
+  const harmless = values.map((value) => trustedURLText(value) ?? 'x');
   const expected = isTrusted
     ? [assembledText([start + texts[0], ...texts.slice(1)], harmless)]
     : [first, others.join('')];
-  return expected.some((one) => leadsAlike(address, one)) ? address : refused(out, address, { kind: 'elsewhere' });
+  return expected.some((one) => leadsAlike(href, one)) ? href : refused(out, href, { kind: 'elsewhere' });
 }
 
 function assembledText(texts: readonly string[], parts: readonly string[]): string {
@@ -196,8 +196,8 @@ function leavesItsPlace(texts: readonly string[], parts: readonly string[]): boo
 const dotSegment = /^(?:\.|%2e){1,2}$/i;
 
 /** A URL after `url=` of a refresh, where a quote at its start would hide how it goes on (HTML §4.2.5.3). */
-export function unquotedURL(address: string): string {
-  return address.replace(/['"]/g, (quote) => (quote === '"' ? '%22' : '%27'));
+export function unquotedURL(href: string): string {
+  return href.replace(/['"]/g, (quote) => (quote === '"' ? '%22' : '%27'));
 }
 
 function refused(out: Output, url: string, why?: RefusalOfURL): string {

@@ -7,7 +7,7 @@ import { readURL } from '../page/index.ts';
  * read URLs (URL standard §4.4).
  * @param base the URL of the request
  */
-export function localAddress(to: string, base: URL): string | undefined {
+export function localURL(to: string, base: URL): string | undefined {
   if (/[\\\u0000-\u001f\u007f]/.test(to) || to.trim().startsWith('//')) return undefined;
   const target = readURL(to, base);
   if (!target) return undefined;
@@ -20,7 +20,7 @@ export function localAddress(to: string, base: URL): string | undefined {
 }
 
 /** The URL on any site, or `undefined` for anything that is no page on the web. */
-export function externalAddress(to: string, base: URL): string | undefined {
+export function externalURL(to: string, base: URL): string | undefined {
   const target = readURL(to, base);
   return target?.protocol === 'https:' || target?.protocol === 'http:' ? target.href : undefined;
 }

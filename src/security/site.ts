@@ -4,7 +4,7 @@ import { readURL } from '../page/index.ts';
 
 /**
  * An origin as browsers write it: scheme, host and port, in lower case, without a default port and without a slash.
- * @returns `undefined` for anything else than an address of `http` or `https` without a path
+ * @returns `undefined` for anything else than a URL of `http` or `https` without a path
  */
 export function normalOrigin(text: string): string | undefined {
   const url = readURL(text);
@@ -23,15 +23,15 @@ export interface SiteSettings {
 }
 
 /** The URL of a request as its browser sees it. */
-export function publicAddress(request: Request, { origin, proxies }: SiteSettings): URL {
+export function publicURL(request: Request, { origin, proxies }: SiteSettings): URL {
   const url = new URL(request.url);
   const seen = origin ?? (proxies > 0 ? forwardedOrigin(request.headers, url, proxies) : undefined);
   if (seen === undefined || seen === url.origin) return url;
   // Set part by part: a path of two slashes, resolved against an origin, would name a host.
-  const address = new URL(seen);
-  address.pathname = url.pathname;
-  address.search = url.search;
-  return address;
+  const href = new URL(seen);
+  href.pathname = url.pathname;
+  href.search = url.search;
+  return href;
 }
 
 /** Whether a proxy or a browser says that this site is reached over TLS, although the request was not. */

@@ -25,14 +25,14 @@ export interface ProjectFiles {
 }
 
 /** Attributes of any element whose URL may be that of a file. */
-const addresses: ReadonlySet<string> = new Set(['href', 'src', 'poster', 'xlink:href']);
+const urls: ReadonlySet<string> = new Set(['href', 'src', 'poster', 'xlink:href']);
 
 /** Attributes with several URLs, each with a condition after it (HTML §4.8.4.2.1). */
 const lists: ReadonlySet<string> = new Set(['srcset', 'imagesrcset']);
 
 /** Whether an attribute may name files of the project. */
 export function namesFiles({ name }: Attribute): boolean {
-  return name === 'style' || addresses.has(name) || lists.has(name);
+  return name === 'style' || urls.has(name) || lists.has(name);
 }
 
 /**
@@ -45,15 +45,15 @@ export function withAssets(element: Element, attribute: Attribute, project: Proj
   if (attribute.name === 'style') return changeTexts(attribute, (text) => assetsOfStyle(text, attribute, project));
   const isFixed = attribute.value.every((part) => part.kind === 'text');
   if (!isFixed) return attribute;
-  if (addresses.has(attribute.name))
-    return changeTexts(attribute, (text) => assetAddress(text, needed ? attribute : undefined, project));
+  if (urls.has(attribute.name))
+    return changeTexts(attribute, (text) => assetURL(text, needed ? attribute : undefined, project));
   return changeTexts(attribute, (text) =>
-    changeCandidates(text, (address) => assetAddress(address, needed ? attribute : undefined, project)),
+    changeCandidates(text, (href) => assetURL(href, needed ? attribute : undefined, project)),
   );
 }
 
 /** Image candidates with other URLs (HTML §4.8.4.2.2). */
-function changeCandidates(text: string, change: (address: string) => string): string {
+function changeCandidates(text: string, change: (href: string) => string): string {
   let result = '';
   let at = 0;
   const take = (isPart: (character: string) => boolean): string => {
@@ -83,8 +83,8 @@ export function assetsOfStyle(css: string, place: Span, project: ProjectFiles): 
   for (let found = token.exec(css); found; found = token.exec(css)) {
     const argument = urlArgument(css, token.lastIndex);
     if (!argument) continue;
-    const changed = assetAddress(argument.address, place, project);
-    if (changed !== argument.address) {
+    const changed = assetURL(argument.href, place, project);
+    if (changed !== argument.href) {
       result += `${css.slice(copied, found.index)}url("${changed.replaceAll('"', '%22')}")`;
       copied = argument.end;
     }
@@ -94,20 +94,20 @@ export function assetsOfStyle(css: string, place: Span, project: ProjectFiles): 
 }
 
 /** What is between the parentheses of `url(…)`, and where it ends; `undefined` where it is not one plain URL. */
-function urlArgument(css: string, from: number): { address: string; end: number } | undefined {
+function urlArgument(css: string, from: number): { href: string; end: number } | undefined {
   const start = skipSpace(css, from);
   const quote = css[start] === '"' || css[start] === "'" ? css[start] : '';
   let at = start + quote.length;
-  while (at < css.length && (quote ? css[at] !== quote && css[at] !== '\n' : !endsBareAddress(css[at]!))) {
+  while (at < css.length && (quote ? css[at] !== quote && css[at] !== '\n' : !endsBareURL(css[at]!))) {
     at += quote && css[at] === '\\' ? 2 : 1;
   }
   const end = skipSpace(css, at + quote.length);
   if (css[end] !== ')' || (quote && css[at] !== quote)) return undefined;
-  return { address: css.slice(start + quote.length, at), end: end + 1 };
+  return { href: css.slice(start + quote.length, at), end: end + 1 };
 }
 
 /** CSS Syntax §4.3.6, “consume a url token”. */
-function endsBareAddress(character: string): boolean {
+function endsBareURL(character: string): boolean {
   return isSpace(character.charCodeAt(0)) || '"\'()\\'.includes(character);
 }
 
@@ -128,10 +128,10 @@ export function checkAssetCalls(expression: Expression, project: ProjectFiles): 
 }
 
 /** The URL of the file that a relative URL names; the same text where it names none. */
-function assetAddress(address: string, needed: Span | undefined, project: ProjectFiles): string {
+function assetURL(href: string, needed: Span | undefined, project: ProjectFiles): string {
   const { assets } = project;
-  const named = assetPath(address);
-  if (!assets || !named) return address;
+  const named = assetPath(href);
+  if (!assets || !named) return href;
   const found = assets.get(named.path);
   if (found !== undefined) return found + named.rest;
   if (needed)
@@ -139,7 +139,7 @@ function assetAddress(address: string, needed: Span | undefined, project: Projec
       needed,
       templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
     );
-  return address;
+  return href;
 }
 
 function changeTexts(attribute: Attribute, change: (text: string) => string): Attribute {

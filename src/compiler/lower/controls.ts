@@ -19,7 +19,7 @@ import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
 import { joinedText, valueCode } from './attribute-text.ts';
 import type { Completion, Place } from './place.ts';
-import { addressCode, reportScheme } from './url-places.ts';
+import { reportScheme, urlCode } from './url-places.ts';
 
 /** What an element is completed with, if anything. */
 export function completionOf(element: Element, at: Place): Completion | undefined {
@@ -87,7 +87,7 @@ function formCompletion(element: Element, at: Place): Completion | undefined {
   const spread = element.items.find((item) => item.kind === 'spread');
   if (spread) at.whole.report(spread, templateDiagnostic('refused-form-spread'));
   reportScheme(action, at.whole.schemes, at.whole.report);
-  const address = addressCode(action) ?? 'undefined';
+  const href = urlCode(action) ?? 'undefined';
   const form = at.bound ?? 'undefined';
   const id = attributeOf(element, 'id');
   const idCode = id ? textCode(id) : 'undefined';
@@ -98,7 +98,7 @@ function formCompletion(element: Element, at: Place): Completion | undefined {
   return {
     dropped: new Set(replaced),
     attributes: [
-      { kind: 'run', code: js`${runtime('openForm')}(${out}, ${form}, ${address}, ${textCode(method)}, ${idCode})` },
+      { kind: 'run', code: js`${runtime('openForm')}(${out}, ${form}, ${href}, ${textCode(method)}, ${idCode})` },
     ],
     after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
@@ -109,8 +109,8 @@ function submitterCompletion(element: Element): Completion | undefined {
   if (!decidesCourse(element)) return undefined;
   const [form, action, method] = ['form', 'formaction', 'formmethod'].map((name) => attributeOf(element, name));
   const texts = [form, method].map((attribute) => (attribute ? textCode(attribute) : 'undefined'));
-  const address = addressCode(action) ?? (action ? js`''` : 'undefined');
-  return { before: print(js`${runtime('noteSubmitter')}(${out}, ${texts[0]!}, ${address}, ${texts[1]!})`) };
+  const href = urlCode(action) ?? (action ? js`''` : 'undefined');
+  return { before: print(js`${runtime('noteSubmitter')}(${out}, ${texts[0]!}, ${href}, ${texts[1]!})`) };
 }
 
 function decidesCourse(element: Element): boolean {
@@ -122,9 +122,9 @@ function decidesCourse(element: Element): boolean {
 /** The `<base>` of the document, by which relative URLs lead elsewhere. */
 function baseCompletion(element: Element): Completion | undefined {
   const attribute = attributeOf(element, 'href');
-  const address = addressCode(attribute);
-  if (!address || element.items.some((item) => item.kind === 'spread')) return undefined;
-  return { before: print(js`${runtime('noteBase')}(${out}, ${address})`) };
+  const href = urlCode(attribute);
+  if (!href || element.items.some((item) => item.kind === 'spread')) return undefined;
+  return { before: print(js`${runtime('noteBase')}(${out}, ${href})`) };
 }
 
 /** The value of an attribute as text, for what is noted and not printed. */

@@ -23,7 +23,7 @@ export function lowerJSONScript(element: Element, at: Place): Part[] {
       standIn += '0';
       const name = isCode ? 'trustedJSONValue' : inString ? 'jsonStringPart' : 'jsonValue';
       if (isCode && inString)
-        at.whole.report(child, templateDiagnostic('refused-code-url', { what: 'an address of an import map' }));
+        at.whole.report(child, templateDiagnostic('refused-code-url', { what: 'a URL of an import map' }));
       parts.push({ kind: 'value', code: js`${runtime(name)}(${child.expression})` });
     }
   }

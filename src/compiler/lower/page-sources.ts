@@ -41,7 +41,7 @@ function noteElement(element: Element, whole: Lowering): void {
       const type = trimSpace(fixedValue(attributeOf(element, 'type')) ?? '');
       if (isJSONScriptType(type) ? !isImportMap(element) : !scriptTypes.test(type)) return;
       sources.add('script-src');
-      if (!addressOf(element)) noteInline('script-src', element, whole);
+      if (!urlOf(element)) noteInline('script-src', element, whole);
       return;
     }
     case 'style':
@@ -54,7 +54,7 @@ function noteElement(element: Element, whole: Lowering): void {
   }
 }
 
-function addressOf(element: Element): Attribute | undefined {
+function urlOf(element: Element): Attribute | undefined {
   return ['src', 'href', 'xlink:href'].flatMap((name) => attributeOf(element, name) ?? [])[0];
 }
 
@@ -90,7 +90,7 @@ function noteAttribute(element: Element, attribute: Attribute, whole: Lowering):
   for (const directive of directivesOf(element, name)) {
     const shown = withAssets(element, attribute, { ...whole, report: () => {} });
     const isList = name === 'srcset' || name === 'imagesrcset';
-    const found = isList ? listSources(shown) : addressSources(shown);
+    const found = isList ? listSources(shown) : urlSources(shown);
     if (found) sources.add(directive, ...found);
     else if (directive === 'script-src' || directive === 'style-src') sources.askForNonce();
     else sources.add(directive, "'self'", 'https:', 'http:', ...(directive === 'img-src' ? ['data:'] : []));
@@ -160,7 +160,7 @@ function linkDirectives(link: Element): string[] {
 }
 
 /** The sources of one URL; `undefined` where a value decides about them. */
-function addressSources({ value }: Attribute): string[] | undefined {
+function urlSources({ value }: Attribute): string[] | undefined {
   const [first] = value ?? [];
   if (!first) return ["'self'"];
   if (first.kind !== 'text') return undefined;
@@ -177,15 +177,15 @@ function listSources(attribute: Attribute): string[] | undefined {
 }
 
 /** The source that a URL belongs to: this site, another origin, or a scheme. */
-function sourceOf(address: string): string[] {
+function sourceOf(href: string): string[] {
   const base = 'http://page.invalid/';
-  const url = readURL(address, base);
+  const url = readURL(href, base);
   if (!url) return [];
   const { protocol, origin, host } = url;
   if (origin === 'http://page.invalid') return ["'self'"];
   if (protocol !== 'http:' && protocol !== 'https:')
     return protocol === 'data:' || protocol === 'blob:' ? [protocol] : [];
-  return /^[\s\0-\x20]*[/\\]{2}/.test(address) ? [host] : [origin];
+  return /^[\s\0-\x20]*[/\\]{2}/.test(href) ? [host] : [origin];
 }
 
 /** A `style` attribute: its hash where it is fixed. What a value makes of it cannot be known before. */
@@ -206,6 +206,6 @@ function noteStyleText(css: string, whole: Lowering): void {
     whole.sources.add('img-src', ...sourceOf(quoted || bare));
     whole.sources.add('font-src', ...sourceOf(quoted || bare));
   }
-  for (const [, address = ''] of css.matchAll(/@import[ \t\n]{1,100}(?:url\()?["']?([^"')\s;]*)/gi))
-    whole.sources.add('style-src', ...sourceOf(address));
+  for (const [, href = ''] of css.matchAll(/@import[ \t\n]{1,100}(?:url\()?["']?([^"')\s;]*)/gi))
+    whole.sources.add('style-src', ...sourceOf(href));
 }

@@ -7,7 +7,7 @@ import type { Part } from '../parts.ts';
 import { regionsWithin } from '../set/regions-within.ts';
 import { joinedText } from './attribute-text.ts';
 import type { Completion, Place } from './place.ts';
-import { addressCode } from './url-places.ts';
+import { urlCode } from './url-places.ts';
 
 /** What the element of a region is completed with. */
 export function regionCompletion(clause: Extract<Clause, { kind: 'region' }>, element: Element, at: Place): Completion {
@@ -47,7 +47,7 @@ function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Place): C
 }
 
 function settingText(item: Attribute): Code {
-  if (item.name === 'from') return js`(${addressCode(item) ?? "''"} ?? '')`;
+  if (item.name === 'from') return js`(${urlCode(item) ?? "''"} ?? '')`;
   return joinedText(item.value ?? []);
 }
 

@@ -8,7 +8,7 @@ import { ownerOf } from './attribute-owner.ts';
 import { joinedText } from './attribute-text.ts';
 import type { Completion, Place } from './place.ts';
 import { attributeParts } from './places.ts';
-import { addressCode } from './url-places.ts';
+import { urlCode } from './url-places.ts';
 
 /** The parts that print the start tag of an ordinary element. */
 export function lowerStartTag(element: Element, at: Place, completion?: Completion): Part[] {
@@ -121,7 +121,7 @@ function leadsSomewhere({ name: element }: AttributeOwner, { name }: Attribute):
 
 function leadCode(attribute: Attribute): Code {
   if (attribute.name === 'form' || attribute.name === 'formmethod') return joinedText(attribute.value ?? []);
-  return addressCode(attribute) ?? js`''`;
+  return urlCode(attribute) ?? js`''`;
 }
 
 /** Parts as one piece of code that gives their text. */

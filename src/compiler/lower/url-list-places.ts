@@ -6,7 +6,7 @@ import { js, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
 import { fixedAttributeText } from './attribute-text.ts';
-import { addressOfParts, type Refuse, refusedScheme } from './url-places.ts';
+import { type Refuse, refusedScheme, urlOfParts } from './url-places.ts';
 
 /** Several URLs with values in them, each judged by itself: image candidates, or URLs with whitespace between them. */
 export function listParts(
@@ -30,14 +30,14 @@ export function listParts(
       return refuse(templateDiagnostic('refused-scheme', { scheme: refused }));
     const [only] = piece.parts;
     if (piece.parts.length === 1 && only?.kind === 'text') parts.push(fixed(fixedAttributeText(only.text, false)));
-    else parts.push(...print(js`${runtime('urlListItem')}(${addressOfParts(piece.parts, !isTokens)})`));
+    else parts.push(...print(js`${runtime('urlListItem')}(${urlOfParts(piece.parts, !isTokens)})`));
   }
   return [...parts, fixed('"')];
 }
 
 /** URLs, and what is between them: whitespace, commas and descriptors. */
 interface ListPiece {
-  kind: 'address' | 'between';
+  kind: 'url' | 'between';
   parts: Array<Text | Substitution>;
 }
 
@@ -56,20 +56,20 @@ function splitList(value: ReadonlyArray<Text | Substitution>, isTokens: boolean)
     else last.parts.push(part);
   };
   // Behind a URL and whitespace are its descriptors, up to a comma.
-  let place: 'before' | 'address' | 'descriptors' = 'before';
+  let place: 'before' | 'url' | 'descriptors' = 'before';
   for (const part of value) {
     if (part.kind === 'substitution') {
-      if (place === 'before') place = 'address';
-      add(place === 'address' ? 'address' : 'between', part);
+      if (place === 'before') place = 'url';
+      add(place === 'url' ? 'url' : 'between', part);
       continue;
     }
     for (const character of decodeHTMLAttribute(part.text)) {
       const isBlank = isSpace(character.charCodeAt(0));
-      if (place === 'address' && (isBlank || (character === ',' && !isTokens))) {
+      if (place === 'url' && (isBlank || (character === ',' && !isTokens))) {
         place = isTokens || character === ',' ? 'before' : 'descriptors';
       } else if (place === 'descriptors' && character === ',') place = 'before';
-      else if (place === 'before' && !isBlank && (character !== ',' || isTokens)) place = 'address';
-      add(place === 'address' ? 'address' : 'between', { ...part, text: character === '&' ? '&amp;' : character });
+      else if (place === 'before' && !isBlank && (character !== ',' || isTokens)) place = 'url';
+      add(place === 'url' ? 'url' : 'between', { ...part, text: character === '&' ? '&amp;' : character });
     }
   }
   return pieces;

@@ -24,21 +24,20 @@ export function urlParts(
   if (refused !== undefined) return refuse(templateDiagnostic('refused-scheme', { scheme: refused }));
   const simple = oneValueBehindText(value);
   if (simple) return [fixed(opening), ...print(simple), fixed('"')];
-  return [fixed(opening), ...print(js`${runtime('escapeText')}(${addressOfParts(value, isImage)})`), fixed('"')];
+  return [fixed(opening), ...print(js`${runtime('escapeText')}(${urlOfParts(value, isImage)})`), fixed('"')];
 }
 
 /**
  * The URL of an attribute as text that has passed, not escaped; `undefined` at run time where the attribute is left out.
  * For attributes that the run-time writes itself.
  */
-export function addressCode(attribute: Attribute | undefined): Code | undefined {
+export function urlCode(attribute: Attribute | undefined): Code | undefined {
   const value = attribute?.value;
   if (!value) return undefined;
   const [first] = value;
   if (!first) return js`''`;
-  if (value.length === 1 && first.kind === 'substitution')
-    return js`${runtime('addressOf')}(${out}, ${first.expression})`;
-  return addressOfParts(value, false);
+  if (value.length === 1 && first.kind === 'substitution') return js`${runtime('urlOf')}(${out}, ${first.expression})`;
+  return urlOfParts(value, false);
 }
 
 /** Reports a URL whose fixed text begins with a scheme that takes no values. */
@@ -77,7 +76,7 @@ function oneValueBehindText(value: Array<Text | Substitution>): Code | undefined
  * It is judged when the page is made, unless its fixed text settles where it leads.
  * @param stays whether values at its start may not lead to another host
  */
-export function addressOfParts(value: ReadonlyArray<Text | Substitution>, isImage: boolean, stays = false): Code {
+export function urlOfParts(value: ReadonlyArray<Text | Substitution>, isImage: boolean, stays = false): Code {
   const lead: Code[] = [];
   const texts: string[] = [''];
   const values: Code[] = [];
@@ -120,11 +119,11 @@ export function refreshParts(
   const first = value[0]!;
   const lead = first.kind === 'text' ? /^\s*\d+\s*[;,]\s*url\s*=\s*/i.exec(first.text)?.[0] : undefined;
   if (first.kind !== 'text' || lead === undefined) return refuse(templateDiagnostic('refused-refresh'));
-  const address = withoutQuotes([{ ...first, text: first.text.slice(lead.length) }, ...value.slice(1)]);
-  const refused = refusedScheme(address, false, schemes);
+  const href = withoutQuotes([{ ...first, text: first.text.slice(lead.length) }, ...value.slice(1)]);
+  const refused = refusedScheme(href, false, schemes);
   if (refused !== undefined) return refuse(templateDiagnostic('refused-scheme', { scheme: refused }));
   // The visitor is sent there without a click, so data alone may not lead to another site.
-  const code = js`${runtime('escapeText')}(${runtime('unquotedURL')}(${addressOfParts(address, false, true)}))`;
+  const code = js`${runtime('escapeText')}(${runtime('unquotedURL')}(${urlOfParts(href, false, true)}))`;
   return [fixed(`${prefix}="${fixedAttributeText(lead, false)}`), ...print(code), fixed('"')];
 }
 
