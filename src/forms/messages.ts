@@ -11,21 +11,34 @@ type MessageText = string | ((facts: MessageFacts) => string);
 const defaultMessages = {
   required: 'This field is required.',
   'must-be-true': 'Please tick this box.',
-  number: 'Please write a number, as 12 or 12.5.',
-  integer: 'Please write a whole number.',
+  number: 'Please enter a number, such as 12 or 12.5.',
+  integer: 'Please enter a whole number.',
   boolean: 'Please answer with yes or no.',
-  date: 'Please give a date that exists, as 2026-06-12.',
-  time: 'Please give a time, as 14:05.',
-  'datetime-local': 'Please give a date and a time that exist.',
-  month: 'Please give a month, as 2026-06.',
-  week: 'Please give a week, as 2026-W24.',
-  choice: 'Please choose one of the list.',
-  'too-long': ({ limit }: MessageFacts) => `Please use at most ${limit} characters.`,
-  'too-many': ({ limit }: MessageFacts) => `Please give at most ${limit}.`,
-  again: 'Some fields need another look.',
+  date: 'Please enter a date that exists, such as 2026-06-12.',
+  time: 'Please enter a time, such as 14:05.',
+  'datetime-local': 'Please enter a date and a time that exist.',
+  month: 'Please enter a month, such as 2026-06.',
+  week: 'Please enter a week, such as 2026-W24.',
+  choice: 'Please choose from the list.',
+  'too-long': ({ limit = 0 }: MessageFacts) => `Please use at most ${count(limit, 'character')}.`,
+  'too-many': ({ limit = 0 }: MessageFacts) => `Please give at most ${count(limit, 'item')}.`,
+  again: 'Please check the marked fields.',
   refused: 'This form was open for a long time, or was not sent from this site. Please send it again.',
-  unknown: 'The form holds fields that it does not have.',
+  unknown: 'The form was sent with fields that it does not have.',
+  'body-encoded': 'The form was sent in an encoding that is not read here.',
+  'body-type': 'What was sent is not a form.',
+  'body-used': 'The form was read already.',
+  'body-late': 'The form took too long to arrive. Please send it again.',
+  'body-cut-off': 'The form arrived only in part. Please send it again.',
+  'body-unreadable': 'What was sent cannot be read.',
+  'body-too-large': ({ limit = 0 }: MessageFacts) => `The form is larger than ${Math.round(limit / 1024)} KiB.`,
+  'body-too-many': ({ limit = 0 }: MessageFacts) => `The form has more than ${count(limit, 'field')}.`,
+  'name-too-long': ({ limit = 0 }: MessageFacts) => `The name of a field is longer than ${count(limit, 'character')}.`,
 } satisfies Record<string, MessageText>;
+
+function count(number: number, thing: string): string {
+  return `${number} ${thing}${number === 1 ? '' : 's'}`;
+}
 
 export type MessageCode = keyof typeof defaultMessages;
 

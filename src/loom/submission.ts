@@ -101,7 +101,7 @@ export class Submission {
   /** The body, read once for all who ask. */
   private body(form: AnyReadable | undefined): Promise<Entries> {
     // What another site sends is not read at all.
-    if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: '' });
+    if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: 'refused' });
     const settings = form && (form instanceof Form ? form.definition : form).settings;
     this.entries ??= readEntries(this.request, settings?.limitsInForce ?? defaultLimits);
     return this.entries;

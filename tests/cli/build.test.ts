@@ -269,7 +269,7 @@ describe('the harbour', () => {
         ['/berths/6', 200, 'Berth A6'],
         ['/boats', 200, 'Boats'],
         ['/sign-in', 200, 'Sign in'],
-        ['/nowhere', 404, 'Nothing is moored here'],
+        ['/nowhere', 404, 'Page not found'],
       ]);
     } finally {
       child.kill();

@@ -108,7 +108,7 @@ describe('the harbour office', () => {
     expect(new URL(page.url()).pathname).toBe('/sign-in');
     await signIn('hal@tern.example');
     const response = await page.goto('/staff');
-    expect([response?.status(), await page.locator('h1').textContent()]).toEqual([404, 'Nothing is moored here']);
+    expect([response?.status(), await page.locator('h1').textContent()]).toEqual([404, 'Page not found']);
     problems = problems.filter((problem) => !problem.includes('404'));
   });
 });

@@ -44,7 +44,7 @@ describe('flows', () => {
     ]);
     await page.goto('/berths?length=long&q=F1');
     expect(await page.locator('.field-errors').textContent()).toBe(
-      'At least, m: Please write a number, as 12 or 12.5.',
+      'Minimum length, m: Please enter a number, such as 12 or 12.5.',
     );
     expect(await page.getByLabel('Name').inputValue()).toBe('F1');
   });
@@ -80,7 +80,7 @@ describe('flows', () => {
     await page.getByLabel('Name', { exact: true }).fill('Grey Heron');
     await page.getByLabel('Rowing boat').check();
     await page.getByLabel('Home port').fill('Marrowick');
-    await page.getByLabel('About her').fill('Two\nlines');
+    await page.getByLabel('About the boat').fill('Two\nlines');
     // The browser’s own checks would stop the form here, and they are not what is tested.
     await page.locator('form.stacked').evaluate((form) => form.setAttribute('novalidate', ''));
     await page.getByRole('button', { name: 'Add the boat' }).click();
@@ -89,7 +89,7 @@ describe('flows', () => {
     expect([
       await page.getByLabel('Name', { exact: true }).inputValue(),
       await page.getByLabel('Rowing boat').isChecked(),
-      await page.getByLabel('About her').inputValue(),
+      await page.getByLabel('About the boat').inputValue(),
     ]).toEqual(['Grey Heron', true, 'Two\nlines']);
     await page.locator('.summary a').click();
     expect(new URL(page.url()).hash).toBe('#boat-length');
@@ -102,7 +102,7 @@ describe('flows', () => {
     await page.getByRole('link', { name: 'Edit' }).click();
     expect(await page.getByLabel('Length over all, m').inputValue()).toBe('3.5');
     await page.getByLabel('Name', { exact: true }).fill('Blue Heron');
-    await page.getByLabel('About her').fill('');
+    await page.getByLabel('About the boat').fill('');
     await page.getByRole('button', { name: 'Save boat' }).click();
     expect([
       await page.locator('h1').textContent(),
@@ -122,16 +122,16 @@ describe('flows', () => {
     expect((await message(page)).join().trim()).toBe('Your details are saved.');
     expect(await page.locator('header').textContent()).toContain('Hal Ketterby');
     const change = async (current: string, next: string, again: string) => {
-      await page.getByLabel('Password now').fill(current);
+      await page.getByLabel('Current password').fill(current);
       await page.getByLabel('New password', { exact: true }).fill(next);
-      await page.getByLabel('New password again').fill(again);
+      await page.getByLabel('Repeat new password').fill(again);
       await page.getByRole('button', { name: 'Change password' }).click();
     };
     await change('low-water', 'high-water', 'other');
     expect(await page.locator('#password-again-errors').textContent()).toBe('The two passwords differ.');
     expect([
       await page.getByLabel('Your name').inputValue(),
-      await page.getByLabel('Password now').inputValue(),
+      await page.getByLabel('Current password').inputValue(),
     ]).toEqual(['Hal Ketterby', '']);
     await change('wrong', 'high-water', 'high-water');
     expect(await page.locator('#password-current-errors').textContent()).toBe('This is not your password.');

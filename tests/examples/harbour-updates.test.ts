@@ -113,7 +113,7 @@ describe('in place', () => {
   test('saving the profile brings the name in the navigation along, and the message once', async () => {
     await signIn('hal@tern.example');
     await open('/profile');
-    const password = page.getByLabel('Password now');
+    const password = page.getByLabel('Current password');
     await password.fill('half typed');
     const nav = await page.locator('nav').first().elementHandle();
     await page.getByLabel('Your name').fill('Hal Ketterby');

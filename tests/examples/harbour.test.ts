@@ -67,7 +67,7 @@ describe('the harbour', () => {
   test.each(['/nowhere', '/berths/999', '/berths/%3Cscript%3E'])('a wrong URL %s is a 404 page', async (path) => {
     const response = await page.goto(path);
     expect(response!.status()).toBe(404);
-    expect(await page.locator('h1').textContent()).toBe('Nothing is moored here');
+    expect(await page.locator('h1').textContent()).toBe('Page not found');
   });
 
   test.each(['/', '/berths', '/berths/3', '/about', '/rules', '/nowhere'])(

@@ -246,23 +246,27 @@ describe('messages', () => {
   };
 
   test.each<[string, string, string]>([
-    ['of a field', '<p (errors length)></p>', '<p id="boat-length-errors">Please write a number, as 12 or 12.5.</p>'],
+    [
+      'of a field',
+      '<p (errors length)></p>',
+      '<p id="boat-length-errors">Please enter a number, such as 12 or 12.5.</p>',
+    ],
     [
       'as a list',
       '<ul class="m" (errors length)></ul>',
-      '<ul class="m" id="boat-length-errors"><li>Please write a number, as 12 or 12.5.</li></ul>',
+      '<ul class="m" id="boat-length-errors"><li>Please enter a number, such as 12 or 12.5.</li></ul>',
     ],
     [
       'in the author’s own words',
       '<p (errors length)>${errors.length}: ${errors[0]}</p>',
-      '<p id="boat-length-errors">1: Please write a number, as 12 or 12.5.</p>',
+      '<p id="boat-length-errors">1: Please enter a number, such as 12 or 12.5.</p>',
     ],
     [
       'of an item, by a value',
       '<p (let i = 0) (errors stops[${i}].port)></p>',
       '<p id="boat-stops-0-port-errors">This field is required.</p>',
     ],
-    ['of the form', '<p (errors)></p>', '<p id="boat-errors">Some fields need another look.</p>'],
+    ['of the form', '<p (errors)></p>', '<p id="boat-errors">Please check the marked fields.</p>'],
     [
       'what was typed',
       '<input name="length">',

@@ -96,7 +96,7 @@ describe('a form’s round', () => {
     const text = await response.text();
     expect(response.status).toBe(422);
     expect(text).toMatch(/aria-invalid="true" aria-describedby="boat-length-errors" value="1,5"/);
-    expect(text).toContain('<p id="boat-errors">Some fields need another look.</p>');
+    expect(text).toContain('<p id="boat-errors">Please check the marked fields.</p>');
   });
 
   test('the handler’s own message', async () => {

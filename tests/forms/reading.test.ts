@@ -259,7 +259,7 @@ describe('queries', () => {
     expect([sent.ok, sent.response.status, await sent.response.text()]).toEqual([
       false,
       400,
-      'Page: Please write a whole number.\n',
+      'Page: Please enter a whole number.\n',
     ]);
   });
 
@@ -278,7 +278,7 @@ describe('messages', () => {
     const sent = await worded.read(post('n=1'), { token: false });
     expect(sent.errors).toEqual({ m: ['Needed.'] });
     expect(await render('<meta (takes f)><template (bind f)><p (errors)></p></template>', { f: sent })).toContain(
-      'Some fields need another look.',
+      'Please check the marked fields.',
     );
   });
 });

@@ -10,7 +10,7 @@ export const searchForm = defineForm(
     free: z.boolean(),
     page: z.int().min(1).max(1000).default(1),
   }),
-  { labels: { q: 'Name', length: 'At least, m', free: 'Free today' }, kinds: { q: 'text' } },
+  { labels: { q: 'Name', length: 'Minimum length, m', free: 'Free today' }, kinds: { q: 'text' } },
 );
 
 export const boatForm = defineForm(
@@ -27,7 +27,7 @@ export const boatForm = defineForm(
     about: z.string().max(500).optional(),
   }),
   {
-    labels: { length: 'Length over all, m', homePort: 'Home port', about: 'About her' },
+    labels: { length: 'Length over all, m', homePort: 'Home port', about: 'About the boat' },
     hints: { insuredUntil: 'The last day of the insurance, if there is one.' },
     choiceLabels: { kind: { sail: 'Sailing boat', motor: 'Motor boat', rowing: 'Rowing boat' } },
     kinds: { about: 'long-text' },
@@ -58,7 +58,7 @@ export const passwordForm = defineForm(
     .refine((sent) => sent.next === sent.again, { path: ['again'], message: 'The two passwords differ.' }),
   {
     kinds: { current: 'password', next: 'password', again: 'password' },
-    labels: { current: 'Password now', next: 'New password', again: 'New password again' },
+    labels: { current: 'Current password', next: 'New password', again: 'Repeat new password' },
   },
 );
 

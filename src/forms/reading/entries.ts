@@ -1,5 +1,7 @@
 /** A request’s body → names and values. Nothing that a sender does is an error that is thrown. */
+
 import type { Limits } from '../limits.ts';
+import type { MessageCode } from '../messages.ts';
 import { parseURLEncoded } from './url-encoded.ts';
 
 /**
@@ -9,19 +11,20 @@ import { parseURLEncoded } from './url-encoded.ts';
 export type Entry = readonly [name: string, value: string, isInexact?: true];
 
 /** What was read of a body, or why it was not. */
-export type Entries = { ok: true; entries: Entry[] } | { ok: false; status: 400 | 408 | 413 | 415; reason: string };
+export type Entries =
+  | { ok: true; entries: Entry[] }
+  | { ok: false; status: 400 | 408 | 413 | 415; reason: MessageCode; limit?: number | undefined };
 
 /** Reads the body of a request, once. */
 export async function readEntries(request: Request, limits: Limits): Promise<Entries> {
   const type = (request.headers.get('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   const encoding = request.headers.get('content-encoding');
-  if (encoding && encoding.toLowerCase() !== 'identity')
-    return refused(415, `A body with Content-Encoding “${encoding}” is not read.`);
+  if (encoding && encoding.toLowerCase() !== 'identity') return refused(415, 'body-encoded');
   if (type !== 'application/x-www-form-urlencoded' && type !== 'application/json') {
     // RFC 9110 §15.5.16
-    return refused(415, type ? `A body of the type “${type}” is not a form.` : 'The body has no Content-Type.');
+    return refused(415, 'body-type');
   }
-  if (request.bodyUsed) return refused(400, 'The body has been read already.');
+  if (request.bodyUsed) return refused(400, 'body-used');
   const body = await readBody(request, limits);
   if (!body.ok) return body;
   return type === 'application/json' ? jsonEntries(body.text, limits) : urlEncodedEntries(body.text, limits);
@@ -34,9 +37,8 @@ export function urlEncodedEntries(text: string, limits: Limits): Entries {
 }
 
 function withinLimits(entries: Entry[], limits: Limits): Entries {
-  if (entries.length > limits.fields) return refused(413, `The form has more than ${limits.fields} fields.`);
-  if (entries.some(([name]) => name.length > limits.name))
-    return refused(413, `A field’s name is longer than ${limits.name} characters.`);
+  if (entries.length > limits.fields) return refused(413, 'body-too-many', limits.fields);
+  if (entries.some(([name]) => name.length > limits.name)) return refused(413, 'name-too-long', limits.name);
   return { ok: true, entries };
 }
 
@@ -45,7 +47,7 @@ type Body = { ok: true; text: string } | Extract<Entries, { ok: false }>;
 /** The body as text, within the limits of size and time. Bytes that are not UTF-8 become U+FFFD (URL standard §5.1). */
 async function readBody(request: Request, limits: Limits): Promise<Body> {
   const declared = Number(request.headers.get('content-length') ?? 0);
-  if (declared > limits.body) return refused(413, tooLarge(limits));
+  if (declared > limits.body) return refused(413, 'body-too-large', limits.body);
   if (!request.body) return { ok: true, text: '' };
   const reader = request.body.getReader();
   const end = Date.now() + limits.duration;
@@ -55,17 +57,17 @@ async function readBody(request: Request, limits: Limits): Promise<Body> {
   try {
     for (;;) {
       const piece = await inTime(reader.read(), Math.min(limits.pause, end - Date.now()));
-      if (piece === 'late') return refused(408, 'The body took too long to arrive.');
+      if (piece === 'late') return refused(408, 'body-late');
       if (piece.done) {
         isWhole = true;
         return { ok: true, text: decoder.decode(joined(pieces, size)) };
       }
       size += piece.value.byteLength;
-      if (size > limits.body) return refused(413, tooLarge(limits));
+      if (size > limits.body) return refused(413, 'body-too-large', limits.body);
       pieces.push(piece.value);
     }
   } catch {
-    return refused(400, 'The body was cut off.');
+    return refused(400, 'body-cut-off');
   } finally {
     // Lets the rest of the body go.
     if (!isWhole) void reader.cancel().catch(() => {});
@@ -113,10 +115,9 @@ function jsonEntries(text: string, limits: Limits): Entries {
   try {
     value = JSON.parse(text);
   } catch {
-    return refused(400, 'The body is not JSON.');
+    return refused(400, 'body-unreadable');
   }
-  if (typeof value !== 'object' || value === null || Array.isArray(value))
-    return refused(400, 'The body is not a JSON object.');
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return refused(400, 'body-unreadable');
   const entries: Entry[] = [];
   const collect = (item: unknown, name: string, depth: number): void => {
     if (entries.length > limits.fields || depth > limits.depth + 1) return;
@@ -141,10 +142,6 @@ function isInexact(item: unknown): boolean {
   return typeof item === 'number' && (Number.isInteger(item) ? !Number.isSafeInteger(item) : !Number.isFinite(item));
 }
 
-function tooLarge(limits: Limits): string {
-  return `The form is larger than ${Math.round(limits.body / 1024)} KiB.`;
-}
-
-function refused(status: 400 | 408 | 413 | 415, reason: string): Extract<Entries, { ok: false }> {
-  return { ok: false, status, reason };
+function refused(status: 400 | 408 | 413 | 415, reason: MessageCode, limit?: number): Extract<Entries, { ok: false }> {
+  return { ok: false, status, reason, limit };
 }

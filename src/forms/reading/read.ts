@@ -36,7 +36,9 @@ export async function readForm<Name extends string, Input, Output>(
 ): Promise<Sent<Name, Input, Output>> {
   const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, options);
-  const sent = read.ok ? await reading.accept(read.entries) : reading.refused(read.status, read.reason, []);
+  const sent = read.ok
+    ? await reading.accept(read.entries)
+    : reading.refused(read.status, reading.word(read.reason, { label: '', limit: read.limit }), []);
   return sent as unknown as Sent<Name, Input, Output>;
 }
 
