@@ -1,31 +1,3 @@
 /** `zip-loom` under Node: as elsewhere, and `createLoom` also reads folders. */
-
-export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
-export type {
-  AssetFiles,
-  Exchange,
-  Logger,
-  Loom,
-  LoomMode,
-  PageName,
-  Pages,
-  Partials,
-  PolicyAdditions,
-  PolicyOption,
-  RedirectOptions,
-  RenderOptions,
-  RespondOptions,
-  SendOrder,
-  StreamOptions,
-  TemplateName,
-} from './loom/index.ts';
 export { type AssetFolder, createLoom, type NodeLoomOptions as LoomOptions } from './node/index.ts';
-export {
-  type BuiltTemplates,
-  type LoomContext,
-  type TrustedMarkup,
-  type TrustedURL,
-  trustedHTML,
-  trustedURL,
-} from './page/index.ts';
-export { effectiveMethod, withEffectiveMethod } from './security/index.ts';
+export * from './zip-loom.ts';

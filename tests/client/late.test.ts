@@ -1,9 +1,11 @@
 /** Late content in Chromium, from a server that sends each part when a test says so; with scripts and without. */
+
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { createLoom, type Loom } from 'zip-loom';
 import { openBrowser } from '../support/browser.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
+import { quietLogger } from '../support/settings.ts';
 
 const sources = {
   'layouts/site-layout.html':
@@ -47,7 +49,7 @@ function gate<T>() {
 
 beforeAll(async () => {
   browser = await openBrowser();
-  loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, logger: { warn: () => {}, error: () => {} } });
+  loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, logger: quietLogger });
   server = await openPagesServer((request) => answer(request));
   ({ address } = server);
 });
@@ -121,7 +123,6 @@ describe('with the client', () => {
     answer = show(name, { a: promise });
     const loaded = page.goto('/');
     await page.locator(selector).waitFor({ state: 'attached' });
-    await page.waitForTimeout(50);
     open(value);
     await loaded;
     expect(await html(selector)).toBe(expected);

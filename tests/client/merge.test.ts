@@ -244,9 +244,12 @@ describe('merge', () => {
     await page.evaluate(() =>
       show('<details id="a"><summary>A</summary>1</details><details id="b"><summary>B</summary>1</details>'),
     );
+    // The event comes some time after the box is open (HTML §4.11.1).
+    const toggled = page.evaluate(
+      () => new Promise<void>((done) => document.querySelector('#a')!.addEventListener('toggle', () => done())),
+    );
     await page.locator('#a summary').click();
-    await page.waitForFunction(() => document.querySelector<HTMLDetailsElement>('#a')!.open);
-    await page.waitForTimeout(20);
+    await toggled;
     const open = await page.evaluate(() => {
       merge('<details id="a"><summary>A</summary>2</details><details id="b" open><summary>B</summary>2</details>');
       return [...document.querySelectorAll('details')].map((one) => one.open);

@@ -7,6 +7,7 @@ import type { Browser, Page } from 'playwright-core';
 import { createLoom, type Loom, trustedHTML } from 'zip-loom';
 import { openBrowser } from '../support/browser.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
+import { quietLogger, secret } from '../support/settings.ts';
 
 const sources = {
   'layouts/site-layout.html':
@@ -45,8 +46,8 @@ beforeAll(async () => {
   loom = await createLoom({
     sources,
     layouts: { '**': 'site-layout' },
-    secret: 'a secret for tests alone',
-    logger: { warn: () => {}, error: () => {} },
+    secret,
+    logger: quietLogger,
   });
   server = await openPagesServer((request) => {
     const { pathname, search } = new URL(request.url);
@@ -88,6 +89,12 @@ const show = (request: Request, count: unknown, more: object = {}) =>
 const isPoll = (request: Request) => request.headers.get('loom-only') === 'clock';
 const text = (selector: string) => page.locator(selector).textContent();
 
+/** Waits for so many polls to be asked for: by then whatever was answered before has been applied. */
+async function pollsToCome(count: number): Promise<void> {
+  for (let seen = 0; seen < count; seen++)
+    await page.waitForRequest((request) => request.headers()['loom-only'] === 'clock');
+}
+
 describe('order', () => {
   test('a newer link replaces an older one, whose answer never lands', async () => {
     const slow = gate();
@@ -101,7 +108,7 @@ describe('order', () => {
     await page.getByRole('link', { name: 'fast' }).click();
     await page.locator('#count', { hasText: 'fast' }).waitFor();
     slow.open();
-    await page.waitForTimeout(150);
+    await pollsToCome(2);
     expect([await text('#count'), new URL(page.url()).search, loads]).toEqual(['fast', '?q=fast', 0]);
   });
 
@@ -122,8 +129,9 @@ describe('order', () => {
       }
       return exchange.respond('counter', { count: `saved ${saved}` });
     };
+    const polled = pollsToCome(1);
     await open();
-    while (polls === 0) await page.waitForTimeout(20);
+    await polled;
     await page.getByRole('button', { name: 'Send' }).click();
     await page.locator('#count', { hasText: 'saved 1' }).waitFor();
     poll.open();
@@ -180,7 +188,8 @@ describe('order', () => {
     await open();
     await page.getByRole('button', { name: 'Send' }).click();
     await page.locator('#second-link').click();
-    await page.waitForTimeout(100);
+    await page.evaluate(() => new Promise(requestAnimationFrame));
+    expect(requests.some((url) => url.includes('second'))).toBe(false);
     post.open();
     await page.locator('#count', { hasText: 'post,get ?second=1' }).waitFor();
     expect(loads).toBe(0);
@@ -226,7 +235,7 @@ describe('order', () => {
     await page.getByRole('link', { name: 'slow' }).click();
     await page.goBack();
     slow.open();
-    await page.waitForTimeout(200);
+    await pollsToCome(2);
     expect([await text('#count'), new URL(page.url()).search, loads]).toEqual(['start', '', 0]);
   });
 });
@@ -239,6 +248,7 @@ describe('failures', () => {
       if (!ended || !isPoll(request)) return show(request, 'tick');
       return new Response(null, { status: 303, headers: { location: '/other' } });
     };
+    await page.clock.install();
     await open();
     await page.evaluate(() =>
       document.addEventListener('loom:failure', (event) =>
@@ -248,7 +258,8 @@ describe('failures', () => {
     ended = true;
     await page.waitForFunction(() => document.body.dataset['failed'] === 'clock');
     const polls = requests.length;
-    await page.waitForTimeout(600);
+    // A minute of the page’s own time.
+    await page.clock.runFor(60_000);
     expect([await text('[data-loom-region=clock]'), new URL(page.url()).pathname, requests.length, loads]).toEqual([
       'tick',
       '/',
@@ -420,7 +431,7 @@ describe('pages without regions', () => {
           '<meta (takes comments)><!doctype html><html><head><script type="module" async src="/client.js"></script></head><body>${comments}</body></html>',
         'pages/other.html': '<p (region other)>x</p>',
       },
-      logger: { warn: () => {}, error: () => {} },
+      logger: quietLogger,
     });
     answer = (request) => plain.respond(request, 'plain', { comments: trustedHTML(body) });
     if (hasCookie) await page.context().addCookies([{ name: 'loom-client', value: '1', url: address }]);

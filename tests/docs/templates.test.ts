@@ -1,7 +1,9 @@
 /** The examples of the documentation: what it says comes out does come out. */
+
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, type LoomOptions } from 'zip-loom';
+import { quietLogger } from '../support/settings.ts';
 
 interface Example {
   title: string;
@@ -56,7 +58,7 @@ describe('docs/templates.md', () => {
   test.each(examples.map((example, index) => [index + 1, example.title, example] as const))(
     'example %i: %s',
     async (_number, title, { sources, data, options, output, late }) => {
-      const logger = { warn: () => {}, error: () => {} };
+      const logger = quietLogger;
       const loom = await createLoom({ sources, locale: 'en-GB', logger, ...options });
       const page = title.replace(/^pages\/|\.html$/g, '');
       expect(await loom.render(page, data)).toBe(output);

@@ -1,9 +1,11 @@
 /** The exchange: tokens, provenance, names that were shown, messages, redirects. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, effectiveMethod, LoomError } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 import { site, visitor } from '../support/exchanges.ts';
+import { secret } from '../support/settings.ts';
 
 const boatForm = defineForm(
   'boat',
@@ -221,7 +223,7 @@ describe('tokens', () => {
   });
 
   test('over HTTPS cookies have the prefix of the host', async () => {
-    const loom = await createLoom({ sources, secret: 'a secret for tests alone' });
+    const loom = await createLoom({ sources, secret });
     const response = await loom.respond(new Request('https://harbour.test/'), 'edit', { boatForm: boatForm.blank() });
     expect(response.headers.getSetCookie()[0]).toMatch(
       /^__Host-loom=[\w-]{24}; Path=\/; HttpOnly; SameSite=Lax; Secure$/,

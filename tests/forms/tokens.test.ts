@@ -2,12 +2,14 @@
  * Where tokens go: a form that holds one can only be sent to this site, and not as a query. Each page is judged by a model of what
  * browsers do (HTML §4.10.21.3, URL §4.4), written apart from the library.
  */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, effectiveMethod } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 import { holdsToken, leaks } from '../fuzz/forms.ts';
 import { site, visitor } from '../support/exchanges.ts';
+import { quietLogger, secret } from '../support/settings.ts';
 
 const here = [
   '',
@@ -99,8 +101,8 @@ async function shown(page: string, a: string, path = '/boats/1?b=c'): Promise<st
       'partials/x-button.html': '<meta (takes to)><button form="f" formaction=${to}>x</button>',
       'partials/x-form.html': '<meta (takes to)><form method="post" action=${to}><slot></slot></form>',
     },
-    secret: 'a secret for tests alone',
-    logger: { warn: () => {}, error: () => {} },
+    secret,
+    logger: quietLogger,
   });
   return (await loom.respond(new Request(site + path), 'page', { a })).text();
 }

@@ -1,9 +1,11 @@
 /** What strangers send and what data holds costs a time that grows with its size, and no more. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 import { growth } from '../support/growth.ts';
+import { quietLogger, secret } from '../support/settings.ts';
 
 const form = defineForm(
   'all',
@@ -21,9 +23,9 @@ const times = (text: string, count: number) => text.repeat(count);
 const loomOf = (template: string): Promise<Loom> =>
   createLoom({
     sources: { 'pages/page.html': `<meta (takes a = null, b = [])>${template}` },
-    secret: 'a secret for tests alone',
+    secret,
     trustProxy: true,
-    logger: { warn: () => {}, error: () => {} },
+    logger: quietLogger,
   });
 
 describe('values of data', () => {

@@ -2,9 +2,11 @@
  * Forms made of pieces that may lead elsewhere, and a model of what browsers do with them (HTML §4.10.21.3, URL §4.4), written
  * apart from the library.
  */
+
 import { parse } from 'parse5';
 import { createLoom, TemplateError } from 'zip-loom';
 import type { Random } from '../../examples/harbour/data/random.ts';
+import { quietLogger, secret } from '../support/settings.ts';
 import { read } from './places.ts';
 
 const site = 'http://harbour.test';
@@ -120,8 +122,8 @@ export async function tryForm(random: Random): Promise<string | undefined> {
   try {
     const loom = await createLoom({
       sources: { 'pages/page.html': `<meta (takes data)>${page}` },
-      secret: 'a secret for tests alone',
-      logger: { warn: () => {}, error: () => {} },
+      secret,
+      logger: quietLogger,
     });
     const html = await (await loom.respond(new Request(url), 'page', { data: values })).text();
     return holdsToken(html) && leaks(html, url) ? `leaks at ${url}: ${html}` : undefined;

@@ -1,6 +1,8 @@
 /** Every place where a value may be, and what must hold there for any data. */
+
 import { parse, parseFragment } from 'parse5';
 import { createLoom, type Loom, LoomError, TemplateError } from 'zip-loom';
+import { quietLogger, secret } from '../support/settings.ts';
 
 /** A template with one value `a` at one place, or with two. */
 export interface Place {
@@ -195,7 +197,7 @@ export async function placesLoom(): Promise<Loom> {
   };
   for (const [index, { template }] of places.entries())
     sources[`pages/place-${index}.html`] = `<meta (takes a, b)>${template}`;
-  return createLoom({ sources, secret: 'a secret for tests alone', logger: { warn: () => {}, error: () => {} } });
+  return createLoom({ sources, secret, logger: quietLogger });
 }
 
 /**

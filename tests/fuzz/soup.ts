@@ -1,6 +1,8 @@
 /** Templates made of pieces in any order: they compile, or have problems with names and places. Nothing else happens. */
+
 import { createLoom, LoomError, TemplateError } from 'zip-loom';
 import type { Random } from '../../examples/harbour/data/random.ts';
+import { quietLogger } from '../support/settings.ts';
 
 const pieces = [
   ...'< > </ /> <p <p> </p> <b> </b> <svg> </svg> <math> <title> </title> <textarea> </textarea> <script> </script> <style> </style>'.split(
@@ -32,7 +34,7 @@ const pieces = [
   '(bind a)',
   '(errors a)',
   '(into head)',
-  '(base)',
+  '(inherited)',
   '(unknown)',
   '(if',
   ' slot="a"',
@@ -69,7 +71,7 @@ export async function trySoup(random: Random): Promise<string | undefined> {
       sources: { 'pages/page.html': page, 'partials/x-y.html': part },
       assets: new Map([['x', '/x']]),
       waitLimit: 50,
-      logger: { warn: () => {}, error: () => {} },
+      logger: quietLogger,
     });
     for (const error of loom.check()) {
       if (!(error instanceof TemplateError) || error.line < 1 || !error.format().includes(error.code))

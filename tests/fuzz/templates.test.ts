@@ -1,7 +1,9 @@
 /** Extreme templates: each compiles in a time that grows with its size, or is a problem with a name. Nothing ends the process. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, TemplateError } from 'zip-loom';
 import { growth } from '../support/growth.ts';
+import { quietLogger } from '../support/settings.ts';
 
 type Make = (size: number) => string;
 
@@ -79,7 +81,7 @@ async function compile(source: string): Promise<string> {
       'partials/x-y.html': '<meta (takes ...rest)><slot></slot><slot name="a"></slot>',
     },
     assets: new Map([['x', '/x']]),
-    logger: { warn: () => {}, error: () => {} },
+    logger: quietLogger,
   });
   const [error] = loom.check();
   if (error) {

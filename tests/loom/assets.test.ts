@@ -1,9 +1,11 @@
 /** Files of the project that templates name: their URLs, and those that are not there. */
+
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { createLoom, createLoom as createNodeLoom, type LoomOptions } from 'zip-loom';
+import { quietLogger } from '../support/settings.ts';
 import { render } from '../support/templates.ts';
 
 const assets = new Map([
@@ -108,7 +110,7 @@ describe('files that are not there', () => {
     ['<style>p { background: url(img/none.png) }</style>', undefined],
     ["<p>${asset('img/none.png')}</p>", undefined],
   ])('%s is found by a check, and the page is rendered all the same', async (page, hint) => {
-    const logger = { warn: () => {}, error: () => {} };
+    const logger = quietLogger;
     const loom = await createLoom({ sources: sources(page), assets, logger });
     const [error, ...others] = loom.check();
     expect([error?.code, others]).toEqual(['missing-asset', []]);

@@ -1,9 +1,10 @@
 /** What loads or holds code takes trusted values only, whatever groups, calls, slots and files are between. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, TemplateError, trustedURL } from 'zip-loom';
+import { quietLogger } from '../support/settings.ts';
 import { errors, problems, render } from '../support/templates.ts';
 
-const logger = { warn: () => {}, error: () => {} };
 const evil = 'https://evil.test/x.js';
 
 /** Places where a URL loads code, or changes what does. */
@@ -131,7 +132,7 @@ const drawings: Array<[name: string, sources: (place: string) => Record<string, 
 async function refusal(sources: Record<string, string>, a: unknown): Promise<string> {
   try {
     const all = { 'partials/x-y.html': 'x', ...sources };
-    const loom = await createLoom({ sources: all, logger });
+    const loom = await createLoom({ sources: all, logger: quietLogger });
     const html = await loom.render('page', { a });
     return html.includes('evil.test') ? `passes: ${html}` : 'left out';
   } catch (error) {
@@ -162,7 +163,7 @@ describe('URLs of code', () => {
 
   test('may have values after fixed text that settles the origin', async () => {
     const page = '<meta (takes a)><script src="/js/${a}.js"></script><script src="https://cdn.test/${a}.js"></script>';
-    expect(await render(page, { a: '/../x' }, {}, { logger })).toBe(
+    expect(await render(page, { a: '/../x' }, {}, { logger: quietLogger })).toBe(
       '<script src="/js/%2F..%2Fx.js"></script><script src="https://cdn.test/%2F..%2Fx.js"></script>',
     );
   });
@@ -276,7 +277,7 @@ describe('styles', () => {
     ['what fixed text has itself', '--a: calc(1px * ${a}) url(x.png)', 2, '--a: calc(1px * 2) url(x.png)'],
     ['character references', '--a: &quot;${a}&quot;; --b: &#59;', 1, '--a: &quot;1&quot;; --b: ;'],
   ])('%s', async (_name, style, a, expected) => {
-    expect(await render(`<meta (takes a)><p style="${style}">x</p>`, { a }, {}, { logger })).toBe(
+    expect(await render(`<meta (takes a)><p style="${style}">x</p>`, { a }, {}, { logger: quietLogger })).toBe(
       `<p style="${expected}">x</p>`,
     );
   });

@@ -1,6 +1,8 @@
 /** What developers see when something is wrong. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, LoomError, TemplateError } from 'zip-loom';
+import { quietLogger } from '../support/settings.ts';
 import { errors, failure } from '../support/templates.ts';
 
 declare module 'zip-loom' {
@@ -126,7 +128,7 @@ describe('an answer', () => {
     'pages/b.html': '<meta (takes secret)><p>${secret.x.y}</p>',
   };
   const request = new Request('http://harbour.test/a?x=1');
-  const quiet = { warn: () => {}, error: () => {} };
+  const quiet = quietLogger;
 
   test('has the page, its type and the context', async () => {
     const loom = await createLoom({ sources, context: async () => ({ visitor: 'Ada' }) });

@@ -1,9 +1,11 @@
 /** Data that misbehaves, errors that cannot be looked at, readers who leave: an answer comes, and nothing ends the process. */
+
 import { Readable } from 'node:stream';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom, type LoomOptions, TemplateError } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
+import { quietLogger } from '../support/settings.ts';
 
 /** Lets everything that is due happen, so that a promise nobody listens to would be noticed. */
 const settle = () => new Promise((resolve) => setTimeout(resolve, 15));
@@ -22,9 +24,8 @@ afterEach(async () => {
   expect(unhandled).toEqual([]);
 });
 
-const logger = { warn: () => {}, error: () => {} };
 const loomOf = (page: string, options: LoomOptions = {}): Promise<Loom> =>
-  createLoom({ logger, sources: { 'pages/page.html': `<meta (takes a, b?)>${page}` }, ...options });
+  createLoom({ logger: quietLogger, sources: { 'pages/page.html': `<meta (takes a, b?)>${page}` }, ...options });
 
 class Boat {
   name = 'Tern';
@@ -153,7 +154,10 @@ describe('data that fails when it is looked at', () => {
   });
 
   test('what every object has is not given', async () => {
-    const loom = await createLoom({ logger, sources: { 'pages/p.html': '<meta (takes toString)>${toString}' } });
+    const loom = await createLoom({
+      logger: quietLogger,
+      sources: { 'pages/p.html': '<meta (takes toString)>${toString}' },
+    });
     expect(() => loom.renderSync('p', {})).toThrow(/takes toString, which was not given/);
   });
 
@@ -198,7 +202,7 @@ describe('errors that cannot be looked at', () => {
       throw last;
     };
     for (const mode of ['production', 'development'] as const) {
-      // As strict as a logger can be: it reads every field of what it is given.
+      // As strict as a logger: quietLogger can be: it reads every field of what it is given.
       const told: string[] = [];
       const reads = (details: object, message: string) => {
         JSON.stringify(Object.values(details).map((value) => ({ ...value })));
@@ -221,7 +225,7 @@ describe('errors that cannot be looked at', () => {
     }
   });
 
-  test('a logger that fails does not fail the answer', async () => {
+  test('a logger: quietLogger that fails does not fail the answer', async () => {
     const loom = await loomOf('${a.b.c}', { logger: { warn: throwing, error: throwing } });
     expect((await loom.respond(request(), 'page', { a: 1 })).status).toBe(500);
   });

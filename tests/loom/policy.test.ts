@@ -1,12 +1,11 @@
 /** The policy of a page: as narrow as what the page really uses. */
+
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser } from 'playwright-core';
 import { createLoom, LoomError, type LoomOptions, trustedURL } from 'zip-loom';
 import { openBrowser } from '../support/browser.ts';
 import { openPagesServer } from '../support/pages-server.ts';
-
-const logger = { warn: () => {}, error: () => {} };
-const secret = 'a secret for tests alone';
+import { quietLogger, secret } from '../support/settings.ts';
 
 /** The directives of a page, nonces left out. */
 async function policyOf(
@@ -14,7 +13,13 @@ async function policyOf(
   options: LoomOptions = {},
   data: object = {},
 ): Promise<{ header: string; directives: Record<string, string>; response: Response; text: string }> {
-  const loom = await createLoom({ policy: 'strict', secret, logger, sources: { 'pages/page.html': page }, ...options });
+  const loom = await createLoom({
+    policy: 'strict',
+    secret,
+    logger: quietLogger,
+    sources: { 'pages/page.html': page },
+    ...options,
+  });
   const response = await loom.respond(new Request('http://harbour.test/x'), 'page', data);
   const header = response.headers.get('content-security-policy') ?? '';
   const directives = Object.fromEntries(
@@ -203,7 +208,12 @@ describe('in Chromium', () => {
   ])('what is written in a template runs, and nothing else: by %s', async (_name, more) => {
     const page = `<meta (takes evil)><!doctype html><html><head><script>window.ran = [];\r\nran.push(1);</script><style>b { color: red }</style></head><body>
       <b>x</b>${more}<svg><script>ran.push(2 &lt; 3 ? 2 : 0)</script></svg><script type="module">ran.push(3);</script>\${evil}</body></html>`;
-    const loom = await createLoom({ policy: 'strict', secret, logger, sources: { 'pages/page.html': page } });
+    const loom = await createLoom({
+      policy: 'strict',
+      secret,
+      logger: quietLogger,
+      sources: { 'pages/page.html': page },
+    });
     const { trustedHTML } = await import('zip-loom');
     const evil = trustedHTML(
       '<script>ran.push("evil")</script><img src="https://evil.test/x.png" onerror="ran.push(5)"><i style="color: blue">y</i>',

@@ -1,6 +1,8 @@
 /** Values by the place where they are. */
+
 import { describe, expect, test } from '@jest/globals';
 import { trustedHTML, trustedURL } from 'zip-loom';
+import { quietLogger } from '../support/settings.ts';
 import { errors, failure, notices, problems, render } from '../support/templates.ts';
 
 /** What a link becomes that may not be followed. */
@@ -198,7 +200,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
 
 describe('values by place', () => {
   test.each(rows)('%s', async (_name, template, a, output) => {
-    const logger = { warn: () => {}, error: () => {} };
+    const logger = quietLogger;
     expect(await render(`<meta (takes a)>${template}`, { a }, {}, { logger })).toBe(output);
   });
 
@@ -210,7 +212,7 @@ describe('values by place', () => {
   });
 
   test('a style of text in a list of attributes is dropped, one of declarations passes', async () => {
-    const logger = { warn: () => {}, error: () => {} };
+    const logger = quietLogger;
     const list = '<meta (takes a)><p ${...{ style: a }}>x</p>';
     expect(await render(list, { a: 'color: red' }, {}, { logger })).toBe('<p style="">x</p>');
     expect(await render(list, { a: { '--depth': 4, color: 'red;x' } }, {}, { logger })).toBe(

@@ -1,6 +1,8 @@
 /** Slow data: promises, lists that come row by row, pages that are read while they are written. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom, type LoomOptions, TemplateError } from 'zip-loom';
+import { quietLogger } from '../support/settings.ts';
 import { problems, render } from '../support/templates.ts';
 
 /** A promise that is settled by hand. */
@@ -21,10 +23,8 @@ async function* rowsOf<T>(...items: T[]): AsyncGenerator<T> {
   for (const item of items) yield await later(item);
 }
 
-const quiet = { warn: () => {}, error: () => {} };
-
 function loomOf(page: string, options: LoomOptions = {}): Promise<Loom> {
-  return createLoom({ logger: quiet, ...options, sources: { 'pages/page.html': page, ...options.sources } });
+  return createLoom({ logger: quietLogger, ...options, sources: { 'pages/page.html': page, ...options.sources } });
 }
 
 /** The chunks of a stream as text; the random part of the ids is left out. */
@@ -117,7 +117,7 @@ describe('content that waits', () => {
       '<ul>\n  <li>1</li>\n  <li>2</li>\n</ul>',
     ],
   ])('%s', async (_, page, data, expected) => {
-    expect((await render(page, data(), {}, { logger: quiet })).trim()).toBe(expected.trim());
+    expect((await render(page, data(), {}, { logger: quietLogger })).trim()).toBe(expected.trim());
   });
 
   test('in a call, in a layout, in a fill with its own companions', async () => {

@@ -1,4 +1,5 @@
 /** The listener for Node’s servers: whatever comes in, the process lives, and others are answered. */
+
 import { spawn } from 'node:child_process';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { connect as connectHTTP2, createServer as createHTTP2Server } from 'node:http2';
@@ -8,6 +9,7 @@ import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { closeOnSignals, nodeListener } from 'zip-loom/node';
 import { z } from 'zod';
+import { quietLogger, secret } from '../support/settings.ts';
 
 let server: Server | undefined;
 async function listen(listener: RequestListener): Promise<{ address: string; port: number }> {
@@ -23,8 +25,6 @@ afterEach(async () => {
 });
 
 const settle = (time = 20) => new Promise((resolve) => setTimeout(resolve, time));
-const logger = { warn: () => {}, error: () => {} };
-const secret = 'a secret for tests alone';
 const boatForm = defineForm('boat', z.object({ name: z.string() }), { limits: { body: 1000 } });
 
 /** Sends bytes as they are and gives what comes back until the connection ends, or for a while. */
@@ -51,7 +51,7 @@ describe('bodies', () => {
         'pages/page.html': '<meta (takes boatForm)><form (bind boatForm) method="post"><input name="name"></form>',
       },
       secret,
-      logger,
+      logger: quietLogger,
     });
     return nodeListener(async (request) => {
       const exchange = await loom.exchange(request);
@@ -210,7 +210,7 @@ describe('answers', () => {
   });
 
   test('long pages are sent in pieces, with their length', async () => {
-    const loom = await createLoom({ sources: { 'pages/page.html': '<meta (takes a)>${a}' }, logger });
+    const loom = await createLoom({ sources: { 'pages/page.html': '<meta (takes a)>${a}' }, logger: quietLogger });
     const { address } = await listen(
       nodeListener((request) => loom.respond(request, 'page', { a: '😀é'.repeat(500_000) })),
     );
@@ -225,7 +225,7 @@ describe('answers', () => {
     }
     const loom = await createLoom({
       sources: { 'pages/long.html': '<meta (takes rows)><p (for row of rows)>${row}</p>', 'pages/small.html': 'small' },
-      logger,
+      logger: quietLogger,
     });
     const { address } = await listen(
       nodeListener((request) =>

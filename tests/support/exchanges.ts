@@ -1,8 +1,9 @@
 /** A browser’s part in tests: pages are asked for, forms are sent back with their hidden fields and cookies. */
+
 import { createLoom, type Exchange, type Loom, type LoomOptions } from 'zip-loom';
+import { secret } from './settings.ts';
 
 export const site = 'http://harbour.test';
-const secret = 'a secret for tests alone';
 
 export interface Visitor {
   loom: Loom;

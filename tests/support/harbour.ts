@@ -1,10 +1,12 @@
 /** The harbour on a port of its own, with a clock that is still. */
+
 import type { AddressInfo } from 'node:net';
 import { resolve } from 'node:path';
 import { serve } from '@hono/node-server';
 import { createHarbour } from '../../examples/harbour/app.ts';
 import { demoStart } from '../../examples/harbour/data/calendar.ts';
 import { openDatabase } from '../../examples/harbour/data/database.ts';
+import { secret } from './settings.ts';
 
 export interface OpenHarbour {
   /** `http://127.0.0.1:…` without a slash at its end. */
@@ -23,7 +25,7 @@ export async function openHarbour({ weatherDelay = 0 } = {}): Promise<OpenHarbou
     mode: 'production',
     weatherDelay,
     logger: { warn: () => {}, error: (details) => console.error(details) },
-    secret: 'a secret for tests alone',
+    secret,
     assets: resolve('build/harbour'),
   });
   const server = serve({ fetch: harbour.fetch, port: 0, hostname: '127.0.0.1' });

@@ -1,6 +1,8 @@
 /** What the server sends to a browser that says what it has. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom, type LoomOptions } from 'zip-loom';
+import { quietLogger, secret } from '../support/settings.ts';
 import { errors } from '../support/templates.ts';
 
 const sources = {
@@ -33,8 +35,8 @@ async function browser(
 ): Promise<Browser> {
   const loom = await createLoom({
     sources,
-    secret: 'a secret for tests alone',
-    logger: { warn: () => {}, error: () => {} },
+    secret,
+    logger: quietLogger,
     ...options,
   });
   const text = await (

@@ -1,9 +1,11 @@
 /** Late content in answers to requests: who gets it, what regions and forms make of it. */
+
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom, type LoomOptions } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 import { visitor } from '../support/exchanges.ts';
+import { quietLogger, secret } from '../support/settings.ts';
 
 const layout = '<!doctype html>\n<html>\n<head>\n<title>T</title></head>\n<body>\n<slot></slot>\n</body>\n</html>\n';
 const sources = {
@@ -25,8 +27,8 @@ function loomOf(options: LoomOptions = {}): Promise<Loom> {
   return createLoom({
     sources,
     layouts: { '**': 'site-layout' },
-    secret: 'a secret for tests alone',
-    logger: { warn: () => {}, error: () => {} },
+    secret,
+    logger: quietLogger,
     ...options,
   });
 }
