@@ -130,7 +130,7 @@ export class Compilation {
 
   /** Names of the parameters that must be given. */
   requiredOf(template: Template): string[] {
-    return template.parameters.filter((parameter) => parameter.required).map((parameter) => parameter.name);
+    return template.parameters.filter((parameter) => parameter.kind === 'required').map((parameter) => parameter.name);
   }
 
   /** Every place where a template of the project trusts a value: by a helper, or because it is the URL of code. */

@@ -24,7 +24,7 @@ export function readParameters(
     if (names.has(parameter.name)) {
       throw new ExpressionSyntaxError(`“${parameter.name}” is taken twice`, parameter.start);
     }
-    if (parameters.at(-1)?.rest)
+    if (parameters.at(-1)?.kind === 'rest')
       throw new ExpressionSyntaxError('“...” stands before the last parameter', parameter.start);
     names.add(parameter.name);
     parameters.push(parameter);
@@ -114,8 +114,10 @@ function readParameter(source: string, start: number, report: Report): { paramet
   }
   if (rest && (isOptional || fallback))
     throw new ExpressionSyntaxError('“...” takes what is left and needs no default', start);
-  const required = !rest && !isOptional && !fallback;
-  return { parameter: { name, type, required, rest, fallback, start, end: nameStart + name.length }, next };
+  const named = { name, type, start, end: nameStart + name.length };
+  if (rest) return { parameter: { kind: 'rest', ...named }, next };
+  if (fallback) return { parameter: { kind: 'default', fallback, ...named }, next };
+  return { parameter: { kind: isOptional ? 'optional' : 'required', ...named }, next };
 }
 
 /** Names that ECMAScript modules do not allow for a parameter, and those that templates have already. */

@@ -92,14 +92,17 @@ export interface Binding extends Span {
 }
 
 /** A parameter of `(takes …)`. */
-export interface Parameter extends Span {
+export type Parameter = Span & {
   name: string;
   /** The TypeScript type, as written. */
   type: string | undefined;
-  required: boolean;
-  rest: boolean;
-  fallback: Expression | undefined;
-}
+} & (
+    | { kind: 'required' }
+    | { kind: 'optional' }
+    | { kind: 'default'; fallback: Expression }
+    /** All arguments that no other parameter takes. */
+    | { kind: 'rest' }
+  );
 
 /** A clause: `( … )` in a tag. */
 export type Clause = Span &

@@ -63,7 +63,7 @@ function ofValue(value: ReadonlyArray<Text | Substitution>): Expression[] {
 function ofClause(clause: Clause): Expression[] {
   switch (clause.kind) {
     case 'takes':
-      return clause.parameters.flatMap((parameter) => parameter.fallback ?? []);
+      return clause.parameters.flatMap((parameter) => (parameter.kind === 'default' ? [parameter.fallback] : []));
     case 'layout':
       return clause.items.flatMap(ofItem);
     case 'if':

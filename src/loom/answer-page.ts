@@ -64,10 +64,12 @@ export async function renderAnswer(
     security: visitor,
     mark,
     recorder,
-    order,
+    sending:
+      order === 'late'
+        ? { kind: 'late', wayBack: isSafe ? sourceOrderQuery(request) : undefined }
+        : { kind: 'in-place' },
     // What a visitor wrote must not pass for the list of a page that has none.
     atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
-    inSourceOrder: isSafe && order === 'late' ? sourceOrderQuery(request) : undefined,
   });
   const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];

@@ -103,14 +103,19 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
       renderer.pageAtOnce(page, data, context),
     stream: (page: string, data: object = {}, { context = {}, order = 'source' }: StreamOptions = {}) => {
       const mark = order === 'late' ? randomText(6) : undefined;
-      return renderer.page(page, data, context, { order, mark }).stream({
-        mark: mark ?? '',
-        atEnd: () => '',
-        onFailure: (error) => {
-          renderer.logger.error({ err: error, page }, `A part of the page “${page}” failed.`);
-          return renderer.failedPart(error, context);
-        },
-      });
+      return renderer
+        .page(page, data, context, {
+          sending: mark ? { kind: 'late', wayBack: undefined } : { kind: 'in-place' },
+          mark,
+        })
+        .stream({
+          mark: mark ?? '',
+          atEnd: () => '',
+          onFailure: (error) => {
+            renderer.logger.error({ err: error, page }, `A part of the page “${page}” failed.`);
+            return renderer.failedPart(error, context);
+          },
+        });
     },
     partial: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
       textOf(renderer.partial(name, data, context)),

@@ -30,10 +30,7 @@ import { visitorsPage } from './visitors-page.ts';
 const stackFrames = 60;
 
 /** What a request, or a way of rendering, adds to the settings of an output. */
-export type RequestSettings = Pick<
-  OutputSettings,
-  'security' | 'mark' | 'recorder' | 'isAtOnce' | 'order' | 'inSourceOrder' | 'atHeadEnd'
->;
+export type RequestSettings = Pick<OutputSettings, 'security' | 'mark' | 'recorder' | 'sending' | 'atHeadEnd'>;
 
 /** A page for one request: its template and the layout that was chosen for it, and what is known of both. */
 export interface FoundPage {
@@ -128,7 +125,7 @@ export class Renderer {
 
   /** A whole page as text, which must not wait for anything. */
   pageAtOnce(name: string, data: object, context: LoomContext): string {
-    return this.page(name, data, context, { isAtOnce: true }).text();
+    return this.page(name, data, context, { sending: { kind: 'at-once' } }).text();
   }
 
   /**
@@ -176,7 +173,7 @@ export class Renderer {
   failedPart(error: unknown, context: LoomContext): string {
     const details = this.mode === 'development' ? describeError(error) : '';
     try {
-      return this.partial('failed-part', { details }, context, { isAtOnce: true }).text();
+      return this.partial('failed-part', { details }, context, { sending: { kind: 'at-once' } }).text();
     } catch (cause) {
       this.logger.error({ err: cause }, 'The template “failed-part” failed.');
       return '<p role="alert">This part of the page could not be shown.</p>';

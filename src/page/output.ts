@@ -32,6 +32,12 @@ export type Fills = Record<string, Fill | undefined>;
 /** A compiled template. */
 export type Render = (out: Output, values: Record<string, unknown>, fills: Fills, layout?: Render) => void;
 
+/**
+ * `at-once`: the page cannot wait, and whatever would have to be waited for is an error. `late`: content that has something to take its
+ * place meanwhile may come at the end of the page; `wayBack` is the page in source order, for browsers that turn out to run no scripts.
+ */
+type Sending = { kind: 'at-once' } | { kind: 'in-place' } | { kind: 'late'; wayBack: string | undefined };
+
 /** What an output needs to know before the first template runs. */
 export interface OutputSettings {
   context: LoomContext;
@@ -47,14 +53,10 @@ export interface OutputSettings {
   recorder?: Recorder | undefined;
   /** Proves that a region is the server’s: unknown to visitors. Missing without a request. */
   mark?: string | undefined;
-  /** A page that cannot wait: whatever would have to be waited for is an error. */
-  isAtOnce?: boolean;
-  /** Whether content that waits, and has something to be in its place, may come at the end of the page. */
-  order?: 'source' | 'late';
+  /** Where content that waits goes. Default: in its place. */
+  sending?: Sending;
   /** Milliseconds after which a value that has not come is an error; missing for no limit. */
   waitLimit?: number | undefined;
-  /** The URL of this page in source order, for browsers that turn out to run no scripts. */
-  inSourceOrder?: string | undefined;
   /** Markup for the end of `<head>`. */
   atHeadEnd?: string | undefined;
   /** In development a mistake in data is an error, else a notice. */

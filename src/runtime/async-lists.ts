@@ -13,7 +13,7 @@ export function eachAsItComes(
   body: (item: unknown, index: number) => void,
   otherwise: (() => void) | undefined,
 ): void {
-  if (out.settings.isAtOnce) throw new RenderError(renderDiagnostic('refused-waiting'));
+  if (out.settings.sending?.kind === 'at-once') throw new RenderError(renderDiagnostic('refused-waiting'));
   const origin = new Error('waits here');
   let iterator: AsyncIterator<unknown> | undefined;
   let count = 0;

@@ -105,12 +105,14 @@ export function closeBody(out: Output): void {
  * `<head>` such an element may hold a refresh (HTML §4.12.2).
  */
 export function printWayBack(out: Output): void {
-  const { order, inSourceOrder } = out.settings;
-  const isNeeded = order === 'late' && inSourceOrder !== undefined;
+  const { sending } = out.settings;
+  const wayBack = sending?.kind === 'late' ? sending.wayBack : undefined;
   // Printed or not, the text around it is cut here: digests count the pieces.
   printUncounted(
     out,
-    !isNeeded ? '' : `<noscript><meta http-equiv="refresh" content="0; url=${escapeText(inSourceOrder)}"></noscript>`,
+    wayBack === undefined
+      ? ''
+      : `<noscript><meta http-equiv="refresh" content="0; url=${escapeText(wayBack)}"></noscript>`,
   );
 }
 

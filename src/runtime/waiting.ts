@@ -43,8 +43,8 @@ export function wait(
     return;
   }
   given.forEach(quieten);
-  if (out.settings.isAtOnce) throw new RenderError(renderDiagnostic('refused-waiting'));
-  if (meanwhile && out.settings.order === 'late') part.showMeanwhile(meanwhile);
+  if (out.settings.sending?.kind === 'at-once') throw new RenderError(renderDiagnostic('refused-waiting'));
+  if (meanwhile && out.settings.sending?.kind === 'late') part.showMeanwhile(meanwhile);
   part.showWhenSettled(Promise.all(given));
 }
 

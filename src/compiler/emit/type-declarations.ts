@@ -37,20 +37,20 @@ ${entries(own(partials.values())).join('')}  }
 function dataType(template: Template, importFrom: (specifier: string, file: string) => string): string {
   const imported = importedTypes(template, importFrom);
   const typeOf = (parameter: Parameter) => withImports(parameter.type ?? typeOfFallback(parameter), imported);
-  const named = template.parameters.filter((parameter) => !parameter.rest);
+  const named = template.parameters.filter((parameter) => parameter.kind !== 'rest');
   const fields = named.map((parameter) =>
-    parameter.required
+    parameter.kind === 'required'
       ? `${parameter.name}: ${typeOf(parameter)}`
       : `${parameter.name}?: ${typeOf(parameter)} | undefined`,
   );
   // What falls to the rest may be anything.
-  if (template.parameters.some((parameter) => parameter.rest)) fields.push('[attribute: string]: unknown');
+  if (template.parameters.some((parameter) => parameter.kind === 'rest')) fields.push('[attribute: string]: unknown');
   return fields.length === 0 ? 'Record<never, never>' : `{ ${fields.join('; ')} }`;
 }
 
 /** A parameter without a type has that of its fixed value. */
-function typeOfFallback({ fallback }: Parameter): string {
-  const { syntax } = fallback ?? {};
+function typeOfFallback(parameter: Parameter): string {
+  const syntax = parameter.kind === 'default' ? parameter.fallback.syntax : undefined;
   if (syntax?.type === 'Literal') return syntax.value === null ? 'unknown' : typeof syntax.value;
   if (syntax?.type === 'TemplateLiteral') return 'string';
   if (syntax?.type === 'ArrayExpression') return 'readonly unknown[]';

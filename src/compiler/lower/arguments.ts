@@ -42,9 +42,11 @@ export function argumentsCode(
   const entries: Code[] = form && !isGiven ? [js`form: ${form}`] : [];
   const given = new Set<string>(entries.length > 0 ? ['form'] : []);
   const known = new Map(
-    template.parameters.filter((parameter) => !parameter.rest).map((parameter) => [parameter.name, parameter]),
+    template.parameters
+      .filter((parameter) => parameter.kind !== 'rest')
+      .map((parameter) => [parameter.name, parameter]),
   );
-  const takesRest = template.parameters.some((parameter) => parameter.rest);
+  const takesRest = template.parameters.some((parameter) => parameter.kind === 'rest');
   let spread = false;
   for (const item of items) {
     if (item.kind === 'spread') {
@@ -72,7 +74,7 @@ export function argumentsCode(
   }
   if (!spread) {
     for (const parameter of known.values()) {
-      if (parameter.required && !given.has(parameter.name)) {
+      if (parameter.kind === 'required' && !given.has(parameter.name)) {
         report(
           span,
           templateDiagnostic('missing-argument', {

@@ -164,8 +164,8 @@ const decidesFill: ReadonlySet<string> = new Set(['if', 'else-if', 'else', 'take
 /** `{ berth, compact = false, ...rest }` */
 export function parameterPattern(parameters: readonly Parameter[]): Code {
   const entries = parameters.map((parameter): Code => {
-    if (parameter.rest) return js`...${parameter.name}`;
-    return parameter.fallback ? js`${parameter.name} = ${parameter.fallback}` : js`${parameter.name}`;
+    if (parameter.kind === 'rest') return js`...${parameter.name}`;
+    return parameter.kind === 'default' ? js`${parameter.name} = ${parameter.fallback}` : js`${parameter.name}`;
   });
   return js`{ ${commaList(entries)} }`;
 }

@@ -196,5 +196,5 @@ function parameterNames(parameters: readonly Parameter[]): string[] {
 }
 
 function parameterDefaults(parameters: readonly Parameter[]): Expression[] {
-  return parameters.flatMap(({ fallback }) => fallback ?? []);
+  return parameters.flatMap((parameter) => (parameter.kind === 'default' ? [parameter.fallback] : []));
 }

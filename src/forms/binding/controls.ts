@@ -81,6 +81,7 @@ function setConstraints(
   }
   if (type === 'checkbox') return;
   if (value.required && !value.nullable && !isList) wanted.set('required', true);
+  const printed = (limit: number | undefined) => (limit === undefined ? undefined : String(limit));
   switch (type) {
     case 'text':
     case 'search':
@@ -89,19 +90,22 @@ function setConstraints(
     case 'email':
     case 'password':
     case 'textarea':
+      if (!('maximumLength' in value)) break;
       wanted.set('minlength', value.minimumLength ? String(value.minimumLength) : undefined);
-      wanted.set('maxlength', value.maximumLength === undefined ? undefined : String(value.maximumLength));
-      if (type === 'text' || type === 'search' || type === 'tel' || type === 'password')
+      wanted.set('maxlength', printed(value.maximumLength));
+      if (type !== 'url' && type !== 'email' && type !== 'textarea')
         wanted.set('pattern', browserPattern(value.pattern));
       break;
     case 'number':
-    case 'range':
-      wanted.set('min', value.minimum === undefined ? undefined : String(value.minimum));
-      wanted.set('max', value.maximum === undefined ? undefined : String(value.maximum));
-      wanted.set('step', String(value.step ?? 'any'));
+    case 'range': {
+      const limits = 'step' in value ? value : undefined;
+      wanted.set('min', printed(limits?.minimum));
+      wanted.set('max', printed(limits?.maximum));
+      wanted.set('step', String(limits?.step ?? 'any'));
       break;
+    }
     case 'file':
-      wanted.set('accept', value.accept?.join(','));
+      wanted.set('accept', value.kind === 'file' ? value.accept?.join(',') : undefined);
       if (isList) wanted.set('multiple', true);
       break;
   }

@@ -113,7 +113,7 @@ class Coercion {
 
   private read(shape: Value, text: string, path: Path): unknown {
     // Lengths come before anything that could take long, as the expressions of a schema.
-    if (shape.maximumLength !== undefined && isLonger(text, shape.maximumLength)) {
+    if ('maximumLength' in shape && shape.maximumLength !== undefined && isLonger(text, shape.maximumLength)) {
       this.error(path, 'too-long', shape, shape.maximumLength);
       return undefined;
     }

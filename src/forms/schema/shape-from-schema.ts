@@ -1,7 +1,8 @@
 /** JSON Schema (draft 2020-12) → shape. */
+
 import { ownValue } from '../../diagnostics/index.ts';
 import type { JSONSchema } from './schema.ts';
-import type { Choice, Group, Kind, Shape, Value } from './shape.ts';
+import type { Choice, Group, Kind, List, Shape, Value } from './shape.ts';
 
 /** What the definition says besides the schema, by path. */
 export interface ShapeOptions {
@@ -51,41 +52,57 @@ class Reader {
       const item = this.shape(schema.items ?? {}, `${path}[]`, true, depth + 1);
       return { shape: 'list', item, minimum: schema.minItems, maximum: schema.maxItems, ...common };
     }
-    return { ...this.value(schema, type, given), ...common };
+    return this.value(schema, type, given, common);
   }
 
   private value(
     schema: JSONSchema,
     type: string | undefined,
     given: Kind | undefined,
-  ): Omit<Value, 'required' | 'nullable' | 'fallback' | 'title' | 'description'> {
+    common: Omit<List, 'shape' | 'item' | 'minimum' | 'maximum'>,
+  ): Value {
     const choices = choicesOf(schema);
+    const base = { shape: 'value', choices, typed: choices && typedChoices(schema), ...common } as const;
     const kind = given ?? (choices ? 'choice' : kindOf(schema, type));
-    const isText = kind === 'text' || kind === 'long-text' || kind === 'password' || kind === 'tel';
-    const isNumber = kind === 'number' || kind === 'integer';
-    return {
-      shape: 'value',
-      kind,
-      minimumLength: kind === 'file' ? undefined : schema.minLength,
-      maximumLength: kind === 'file' ? undefined : schema.maxLength,
-      // The expression of a format means something else in a browser: such controls check themselves.
-      pattern: isText && !schema.format ? schema.pattern : undefined,
-      // What a schema library prints for “any safe integer” is no limit to show.
-      minimum:
-        isNumber && schema.minimum !== Number.MIN_SAFE_INTEGER
-          ? (schema.minimum ?? schema.exclusiveMinimum)
-          : undefined,
-      maximum:
-        isNumber && schema.maximum !== Number.MAX_SAFE_INTEGER
-          ? (schema.maximum ?? schema.exclusiveMaximum)
-          : undefined,
-      step: kind === 'integer' ? (schema.multipleOf ?? 1) : schema.multipleOf,
-      choices,
-      typed: choices && typedChoices(schema),
-      mustBeTrue: schema.const === true,
-      accept: kind === 'file' ? mediaTypes(schema) : undefined,
-      asDate: given !== undefined && type === undefined && isDateKind(given),
-    };
+    switch (kind) {
+      case 'text':
+      case 'long-text':
+      case 'password':
+      case 'tel':
+      case 'email':
+      case 'url': {
+        // The expression of a format means something else in a browser: such controls check themselves.
+        const checksItself = kind === 'email' || kind === 'url' || Boolean(schema.format);
+        const { minLength, maxLength } = schema;
+        const pattern = checksItself ? undefined : schema.pattern;
+        return { kind, minimumLength: minLength, maximumLength: maxLength, pattern, ...base };
+      }
+      case 'number':
+      case 'integer': {
+        // What a schema library prints for “any safe integer” is no limit to show.
+        const minimum = schema.minimum === Number.MIN_SAFE_INTEGER ? undefined : schema.minimum;
+        const maximum = schema.maximum === Number.MAX_SAFE_INTEGER ? undefined : schema.maximum;
+        return {
+          kind,
+          minimum: minimum ?? schema.exclusiveMinimum,
+          maximum: maximum ?? schema.exclusiveMaximum,
+          step: schema.multipleOf ?? (kind === 'integer' ? 1 : undefined),
+          ...base,
+        };
+      }
+      case 'date':
+      case 'time':
+      case 'datetime-local':
+      case 'month':
+      case 'week':
+        return { kind, asDate: given !== undefined && type === undefined, ...base };
+      case 'boolean':
+        return { kind, mustBeTrue: schema.const === true, ...base };
+      case 'choice':
+        return { kind, ...base };
+      case 'file':
+        return { kind, accept: mediaTypes(schema), ...base };
+    }
   }
 
   /** Follows references, merges `allOf`, and takes `null` out of unions. */
@@ -179,8 +196,4 @@ function choicesOf(schema: JSONSchema): Choice[] | undefined {
 function typedChoices(schema: JSONSchema): ReadonlyMap<string, unknown> | undefined {
   const values = (schema.enum ?? [schema.const]).filter((value) => typeof value !== 'string');
   return values.length > 0 ? new Map(values.map((value) => [String(value), value])) : undefined;
-}
-
-function isDateKind(kind: Kind): boolean {
-  return kind === 'date' || kind === 'datetime-local' || kind === 'month';
 }

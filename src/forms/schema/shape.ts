@@ -1,23 +1,11 @@
 /** The shape of a form: what the controls and the reading need to know, and nothing else. */
 
 /** Kinds of single values. Each has its own control and its own way to be read. */
-export type Kind =
-  | 'text'
-  | 'long-text'
-  | 'email'
-  | 'url'
-  | 'tel'
-  | 'password'
-  | 'number'
-  | 'integer'
-  | 'boolean'
-  | 'date'
-  | 'time'
-  | 'datetime-local'
-  | 'month'
-  | 'week'
-  | 'choice'
-  | 'file';
+export type Kind = TextKind | NumberKind | DateKind | 'boolean' | 'choice' | 'file';
+
+type TextKind = 'text' | 'long-text' | 'email' | 'url' | 'tel' | 'password';
+type NumberKind = 'number' | 'integer';
+type DateKind = 'date' | 'time' | 'datetime-local' | 'month' | 'week';
 
 export interface Choice {
   /** What is submitted. */
@@ -37,25 +25,52 @@ interface Common {
   description: string | undefined;
 }
 
-export interface Value extends Common {
+/** A single value, with what its kind can be held to. */
+export type Value = TextValue | NumberValue | DateValue | BooleanValue | ChoiceValue | FileValue;
+
+interface CommonValue extends Common {
   shape: 'value';
-  kind: Kind;
-  minimumLength: number | undefined;
-  maximumLength: number | undefined;
-  /** As JSON Schema has it: not anchored. */
-  pattern: string | undefined;
-  minimum: number | undefined;
-  maximum: number | undefined;
-  step: number | undefined;
   /** Missing where any value will do. Values that are not text keep their type in `typed`. */
   choices: Choice[] | undefined;
   /** The values of choices that are numbers or booleans in the schema. */
   typed: ReadonlyMap<string, unknown> | undefined;
-  /** Only `true` will do, as for consent. */
-  mustBeTrue: boolean;
-  accept: string[] | undefined;
+}
+
+interface TextValue extends CommonValue {
+  kind: TextKind;
+  minimumLength: number | undefined;
+  maximumLength: number | undefined;
+  /** As JSON Schema has it: not anchored. */
+  pattern: string | undefined;
+}
+
+interface NumberValue extends CommonValue {
+  kind: NumberKind;
+  minimum: number | undefined;
+  maximum: number | undefined;
+  step: number | undefined;
+}
+
+interface DateValue extends CommonValue {
+  kind: DateKind;
   /** The value is a `Date` in code. */
   asDate: boolean;
+}
+
+interface BooleanValue extends CommonValue {
+  kind: 'boolean';
+  /** Only `true` will do, as for consent. */
+  mustBeTrue: boolean;
+}
+
+interface ChoiceValue extends CommonValue {
+  kind: 'choice';
+}
+
+interface FileValue extends CommonValue {
+  kind: 'file';
+  /** Media types that are accepted; missing for any. */
+  accept: string[] | undefined;
 }
 
 export interface List extends Common {
