@@ -63,8 +63,7 @@ export class Rendering {
    * @throws what failed, the first in the order of the page
    */
   async whole(): Promise<void> {
-    const { recorder } = this.out;
-    const wanted = () => (recorder?.isFound ? recorder.regions.get(recorder.only ?? '') : undefined);
+    const wanted = () => this.out.recorder?.only?.written;
     const isEnough = () => this.isStopped || wanted() !== undefined;
     await this.orLeft(whole(this.page, isEnough));
     const region = wanted();

@@ -7,18 +7,23 @@ import { newSegment, type RegionNode } from './segments.ts';
 export class Recorder {
   readonly page: RegionNode = makeRegion(pageRegion, 'body', undefined);
   readonly regions = new Map<string, RegionNode>();
-  /** The only region that is wanted; its markup ends the rendering. */
-  readonly only: string | undefined;
-  /** Whether what is written now is wanted. */
-  muted: boolean;
-  /** Whether the only region that is wanted is written. */
-  isFound = false;
+  /** Missing where all of the page is wanted. */
+  readonly only: OnlyRegion | undefined;
   current: RegionNode = this.page;
 
+  /** @param only the name of the only region that is wanted */
   constructor(only?: string) {
-    this.only = only;
-    this.muted = only !== undefined;
+    this.only = only === undefined ? undefined : { name: only, isOpen: false, written: undefined };
   }
+}
+
+/** The only region that is wanted; its end ends the rendering. */
+interface OnlyRegion {
+  readonly name: string;
+  /** Whether what is written now is inside of it. */
+  isOpen: boolean;
+  /** The region, once it is written to its end. */
+  written: RegionNode | undefined;
 }
 
 export function makeRegion(name: string, tag: string, parent: RegionNode | undefined): RegionNode {

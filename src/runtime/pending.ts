@@ -16,7 +16,7 @@ export function leavePending(out: Output, pending: PendingSegment | Rows): Pendi
     companions: new Set(around.companions),
     around,
   }));
-  return { outer: segment, region: recorder?.current, muted: recorder?.muted ?? false, depth, forms, inner };
+  return { outer: segment, region: recorder?.current, isWanted: recorder?.only?.isOpen ?? true, depth, forms, inner };
 }
 
 /** Where a pending segment is: what the code that fills it finds around it. */
@@ -24,7 +24,8 @@ export interface PendingPlace {
   /** The segment around it. */
   outer: Segment;
   region: RegionNode | undefined;
-  muted: boolean;
+  /** Whether it is inside the only region that is wanted, where only one is. */
+  isWanted: boolean;
   depth: number;
   forms: OpenForm[];
   /** The same forms, as its content sees them. */
@@ -39,7 +40,7 @@ export function enter(out: Output, segment: Segment, place: PendingPlace): void 
   out.forms = [...place.inner];
   if (out.recorder && place.region) {
     out.recorder.current = place.region;
-    out.recorder.muted = place.muted;
+    if (out.recorder.only) out.recorder.only.isOpen = place.isWanted;
   }
 }
 

@@ -26,7 +26,8 @@ export function enterRegion(
   if (out.regions.has(name)) report(out, renderDiagnostic('duplicate-region', { name }));
   out.regions.add(name);
   if (recorder) {
-    if (recorder.only !== undefined && recorder.only !== name && !mayHold(holds, recorder.only)) return false;
+    const { only } = recorder;
+    if (only && only.name !== name && !mayHold(holds, only.name)) return false;
     out.take();
     const region: RegionNode = { ...makeRegion(name, tag, recorder.current), outer: out.segment };
     // An inner region counts by its name.
@@ -35,7 +36,7 @@ export function enterRegion(
     recorder.regions.set(name, region);
     recorder.current = region;
     out.segment = region;
-    if (recorder.only === name) recorder.muted = false;
+    if (only?.name === name) only.isOpen = true;
   }
   out.s += `<${tag} ${regionAttribute}="${escapeText(name)}"${more}`;
   if (settings.mark !== undefined) printUncounted(out, ` ${markAttribute}="${settings.mark}"`);
@@ -66,9 +67,10 @@ export function leaveRegion(out: Output): void {
   const { recorder } = out;
   if (!recorder) return;
   out.take();
-  const { name, parent, outer } = recorder.current;
-  if (recorder.only === name) {
-    recorder.isFound = true;
+  const { current, only } = recorder;
+  const { name, parent, outer } = current;
+  if (only?.name === name) {
+    only.written = current;
     throw new RegionDone();
   }
   recorder.current = parent ?? recorder.page;
@@ -77,7 +79,7 @@ export function leaveRegion(out: Output): void {
 
 /** Whether calls and lists that hold no region may be left out: only one region is wanted, and this is not in it. */
 export function skips(out: Output): boolean {
-  return out.recorder?.muted === true;
+  return out.recorder?.only?.isOpen === false;
 }
 
 /** The request’s nonce for a script or a style sheet that was written in a template. */
