@@ -74,7 +74,7 @@ describe('the harbour office', () => {
     await page.waitForURL('**/staff');
     await page.locator('aside').waitFor();
     expect(await page.locator('aside a').allTextContents()).toEqual(['Today', 'Stays']);
-    expect(await text('aside .note')).toMatch(/^High time: \d+ stays wait for an answer\.$/);
+    expect(await text('aside .note')).toMatch(/^\d+ stays are waiting for an answer\.$/);
     expect([await page.title(), await page.locator('nav[aria-label=Main] a').count()]).toEqual([
       'Harbour office · Tern Harbour',
       6,
