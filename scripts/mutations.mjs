@@ -254,7 +254,7 @@ const mutations = [
   ],
   ['secrets of a few letters', 'settings.ts', 'new Set(one).size < fewestCharacters', 'false'],
   ['private pages', 'page-response.ts', 'if (!visitor.isPrivate) return;', 'return;'],
-  ['own options', 'own.ts', 'Object.create(null)', '{}'],
+  ['own options', 'own-values.ts', 'Object.create(null)', '{}'],
   ['promises of the data', 'quiet-data.ts', 'visitObjects(data, quieten);', ''],
   ['promises of getters', 'quiet-data.ts', 'if (!mayHaveGetters(data)) return', 'return'],
   ['promises behind conditions', 'code.ts', 'return mayMake(expression.syntax) ?', 'return false ?'],

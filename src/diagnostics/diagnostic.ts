@@ -3,7 +3,7 @@
  * secret that is too short. What is wrong is a code and facts; how it is worded is in the catalogue of the room that finds it.
  */
 import type { DiagnosticCode } from './codes.ts';
-import type { Span } from './span.ts';
+import type { Span } from './lines.ts';
 
 /** With an `error` something cannot be done; a `warning` is worth a look, and the work goes on. */
 export type Severity = 'error' | 'warning';

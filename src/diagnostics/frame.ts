@@ -1,6 +1,5 @@
 /** A place in a template, shown to a reader: the line with its number, and a mark below it. */
-import { Lines } from './lines.ts';
-import type { Span } from './span.ts';
+import { Lines, type Span } from './lines.ts';
 
 /** Frames show at most this much of a long line, so that a minified page does not fill the screen. */
 const longestFrameLine = 160;

@@ -1,4 +1,10 @@
-/** Lines and columns of a text. */
+/** Places in a text: by offsets, and by lines and columns. */
+
+/** A part of a text, from `start` up to, not including, `end`; in UTF-16 code units. */
+export interface Span {
+  start: number;
+  end: number;
+}
 
 /** A line and a column, both counted from 1; columns count UTF-16 code units. */
 export interface Position {

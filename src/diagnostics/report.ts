@@ -1,6 +1,6 @@
 /** Takes the diagnostics of one file, up to a limit: somebody who reads them needs no more, and looking for more can take long. */
 import { type Diagnostic, placed, type TemplateDiagnostic } from './diagnostic.ts';
-import type { Span } from './span.ts';
+import type { Span } from './lines.ts';
 
 /** Takes what is wrong at a place of one file. */
 export type Report = (span: Span, diagnostic: Diagnostic) => void;

@@ -1,5 +1,5 @@
 /** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
-import { ownOptions } from '../diagnostics/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { Form, type FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
 import { readQuery, readRequest } from './reading/read.ts';

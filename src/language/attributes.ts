@@ -3,7 +3,7 @@
 import type { Report } from '../diagnostics/index.ts';
 import { character } from './characters.ts';
 import { readingDiagnostic } from './diagnostics.ts';
-import { markupName } from './known-names.ts';
+import { markupName } from './interned-names.ts';
 import {
   isSubstitutionStart,
   nextOf,

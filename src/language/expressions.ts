@@ -8,7 +8,7 @@ import type { Report } from '../diagnostics/index.ts';
 import { character, continuesName, skipScriptSpace, startsName } from './characters.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { deepestExpression, ExpressionSyntaxError, tooDeepExpression } from './expression-error.ts';
-import { scriptName } from './known-names.ts';
+import { scriptName } from './interned-names.ts';
 import { fieldRoot, patternExpressions, patternNames, visit } from './names.ts';
 import type { Binding, Expression } from './tree.ts';
 import { isSpace } from './whitespace.ts';

@@ -10,7 +10,7 @@ import { character, isLetter } from './characters.ts';
 import { readClause } from './clauses.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { isCallName } from './elements.ts';
-import { markupName } from './known-names.ts';
+import { markupName } from './interned-names.ts';
 import { scriptDataEnd } from './script-data.ts';
 import { isSubstitutionStart, nextOf, readSubstitution, readText, skipSubstitution } from './substitutions.ts';
 import { appropriateEndTag, endOfTagName, slotTagAt } from './tag-ends.ts';

@@ -1,7 +1,7 @@
 /** A loom of templates that were built ahead, by `zip-loom build`. */
 
-import { ownOptions } from '../diagnostics/index.ts';
 import type { BuiltTemplates } from '../page/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { builtProgram } from './built-program.ts';
 import { type Loom, loomFrom } from './loom.ts';
 import type { LoomMode, LoomOptions } from './options.ts';

@@ -1,5 +1,5 @@
 /** A loom of templates that are compiled where it runs. */
-import { ownOptions } from '../diagnostics/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { developersPage } from './error-page.ts';
 import { type Loom, loomFrom } from './loom.ts';

@@ -1,6 +1,7 @@
 /** `createLoom` wherever there is no file system. */
 
-import { LoomError, ownOptions } from '../diagnostics/index.ts';
+import { LoomError } from '../diagnostics/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { builtLoom } from './built-loom.ts';
 import { compiledLoom } from './compiled-loom.ts';
 import { loomDiagnostic } from './diagnostics.ts';

@@ -1,9 +1,9 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
-import { type Diagnostic, LoomError, ownOptions } from '../diagnostics/index.ts';
+import { type Diagnostic, LoomError } from '../diagnostics/index.ts';
 import { type Readable, readQuery, type Sent } from '../forms/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { headers as names } from '../protocol/index.ts';
-import { externalURL, type Flash, flashMessage, localURL, type Visitor } from '../security/index.ts';
+import { externalURL, type Flash, flashMessage, localURL, ownOptions, type Visitor } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';

@@ -1,5 +1,5 @@
 /** What an unsafe request sent: its body, read once, and whether it is proved to come from a page of this site. */
-import { type Diagnostic, ownOptions } from '../diagnostics/index.ts';
+import type { Diagnostic } from '../diagnostics/index.ts';
 import {
   defaultLimits,
   type Entries,
@@ -12,7 +12,7 @@ import {
 } from '../forms/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { formField, headers as names, tokenField } from '../protocol/index.ts';
-import { formOfNames, isSafeMethod, type Provenance, provenance, type Visitor } from '../security/index.ts';
+import { formOfNames, isSafeMethod, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 
 export interface ReadOptions {

@@ -1,7 +1,7 @@
 /** `createLoom` under Node. */
 
 import { resolve } from 'node:path';
-import { LoomError, ownOptions } from '../diagnostics/index.ts';
+import { LoomError } from '../diagnostics/index.ts';
 import {
   builtLoom,
   compiledLoom,
@@ -10,6 +10,7 @@ import {
   type LoomOptions,
   memoryStore,
 } from '../loom/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { type AssetsOption, assetFiles } from './asset-folder.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { folderStore } from './folder-store.ts';

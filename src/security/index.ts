@@ -2,6 +2,7 @@
 export { readCookie } from './cookies.ts';
 export { type Flash, flashMessage } from './flash.ts';
 export { effectiveMethod, isSafeMethod, type Provenance, provenance, withEffectiveMethod } from './origin.ts';
+export { ownOptions, ownValue } from './own-values.ts';
 export { externalURL, localURL } from './redirects.ts';
 export { formOfNames } from './sealed-names.ts';
 export { randomText, type Sealer } from './sealing.ts';

@@ -1,6 +1,6 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
 
-import { ownOptions, ownValue, RenderError } from '../../diagnostics/index.ts';
+import { RenderError } from '../../diagnostics/index.ts';
 import {
   type Bindable,
   bindable,
@@ -10,6 +10,7 @@ import {
   type FieldSite,
   type WrittenControl,
 } from '../../page/index.ts';
+import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { wordingFor } from '../messages.ts';
 import { type Path, parsePath, patternOf, shapeAt, valueAt } from '../schema/paths.ts';

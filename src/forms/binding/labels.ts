@@ -1,5 +1,5 @@
 /** What visitors read at a field: its label, and its choices. */
-import { ownValue } from '../../diagnostics/index.ts';
+import { ownValue } from '../../security/index.ts';
 import { type Path, patternOfPath, shapeAt } from '../schema/paths.ts';
 import type { Choice, Group, Kind, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';

@@ -1,7 +1,7 @@
 /** Entries → raw values → typed values → result. */
 
-import { ownOptions, ownValue } from '../../diagnostics/index.ts';
 import { formField, methodParameter, tokenField } from '../../protocol/index.ts';
+import { ownOptions, ownValue } from '../../security/index.ts';
 import type { BindOptions } from '../binding/form-view.ts';
 import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
 import { type MessageCode, wordingFor } from '../messages.ts';

@@ -1,5 +1,5 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
-import { ownValue } from '../../diagnostics/index.ts';
+import { ownValue } from '../../security/index.ts';
 import { type BindOptions, type FormContent, FormView } from '../binding/form-view.ts';
 import type { Group } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';

@@ -1,6 +1,6 @@
 /** JSON Schema (draft 2020-12) → shape. */
 
-import { ownValue } from '../../diagnostics/index.ts';
+import { ownValue } from '../../security/index.ts';
 import type { JSONSchema } from './schema.ts';
 import type { Choice, Group, Kind, List, Shape, Value } from './shape.ts';
 

@@ -1,7 +1,6 @@
-/**
- * Options as a function reads them: what was given and nothing else. A field that some other code has put into
- * `Object.prototype` is nobody’s wish.
- */
+/** An object’s own values: what other code has put into `Object.prototype` is nobody’s wish. */
+
+/** Options as a function reads them: what was given and nothing else. */
 export function ownOptions<Options extends object>(given: Options | undefined): Options {
   return Object.assign(Object.create(null), given) as Options;
 }
