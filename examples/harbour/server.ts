@@ -16,8 +16,8 @@ const isProduction = process.env['NODE_ENV'] === 'production';
 /** Built ahead in production: `zip-loom build` first. */
 async function builtTemplates(): Promise<BuiltTemplates | undefined> {
   if (!isProduction) return undefined;
-  const address = new URL('../../build/harbour-templates/index.js', import.meta.url).href;
-  return ((await import(address)) as { built: BuiltTemplates }).built;
+  const url = new URL('../../build/harbour-templates/index.js', import.meta.url).href;
+  return ((await import(url)) as { built: BuiltTemplates }).built;
 }
 
 const { database, file, close } = await openDatabase();

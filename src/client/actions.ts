@@ -10,8 +10,8 @@ export interface Action {
   body?: BodyInit | undefined;
   form?: HTMLFormElement | undefined;
   submitter?: HTMLElement | undefined;
-  /** What becomes of the address bar. */
-  address: 'push' | 'replace' | 'keep';
+  /** What becomes of the URL in the address bar. */
+  urlChange: 'push' | 'replace' | 'keep';
 }
 
 type Regions = ReadonlyMap<string, HTMLElement>;
@@ -27,15 +27,15 @@ export function clickAction(event: MouseEvent, regions: Regions): { action: Acti
   const isPlaceOnPage = url.hash !== '' && url.pathname === location.pathname && url.search === location.search;
   const region = isOurs && !isPlaceOnPage ? regionFor(link, regions) : undefined;
   if (region === undefined) return undefined;
-  const address = keepsAddress(link) ? 'keep' : 'push';
-  return { action: { region, url: url.href, method: 'GET', address }, link };
+  const urlChange = keepsURL(link) ? 'keep' : 'push';
+  return { action: { region, url: url.href, method: 'GET', urlChange }, link };
 }
 
 /** What a form asks for when it is submitted; nothing where the browser has to send it. */
 export function submitAction(
   form: HTMLFormElement,
   submitter: HTMLElement | undefined,
-  address: 'push' | 'replace',
+  urlChange: 'push' | 'replace',
   regions: Regions,
 ): Action | undefined {
   const method = (submitter?.getAttribute('formmethod') ?? form.getAttribute('method') ?? 'get').toUpperCase();
@@ -45,14 +45,14 @@ export function submitAction(
   const region = regionFor(submitter ?? form, regions) ?? regionFor(form, regions);
   if (region === undefined) return undefined;
   const data = new FormData(form, submitter as HTMLButtonElement | undefined);
-  const how = keepsAddress(submitter ?? form) ? 'keep' : address;
+  const change = keepsURL(submitter ?? form) ? 'keep' : urlChange;
   if (method === 'GET') {
     url.search = new URLSearchParams(textsOf(data)).toString();
-    return { region, url: url.href, method, form, address: how };
+    return { region, url: url.href, method, form, urlChange: change };
   }
   const hasFiles = [...data.values()].some((value) => value instanceof File);
   const body = hasFiles ? data : new URLSearchParams(textsOf(data));
-  return { region, url: url.href, method: 'POST', body, form, submitter, address: how };
+  return { region, url: url.href, method: 'POST', body, form, submitter, urlChange: change };
 }
 
 /** The region on whose behalf an element acts; nothing where it is an ordinary one. */
@@ -66,7 +66,7 @@ function regionFor(element: Element, regions: Regions): string | undefined {
   return wish ?? region?.getAttribute(regionAttribute) ?? undefined;
 }
 
-function keepsAddress(element: Element): boolean {
+function keepsURL(element: Element): boolean {
   const said = element.closest(`[${urlAttribute}], [${fromAttribute}]`);
   return said !== null && (said.hasAttribute(fromAttribute) || said.getAttribute(urlAttribute) === 'keep');
 }

@@ -11,7 +11,7 @@ import { type Action, clickAction, elementOf, submitAction } from './actions.ts'
 import { applyForeignPage, applyPage, applyParts } from './answers.ts';
 import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
-import { beginHistory, keepPage, restorePage, setAddress } from './history.ts';
+import { beginHistory, keepPage, restorePage, setURL } from './history.ts';
 import { type PageState, readList, regionsOf } from './page.ts';
 import { type PollResult, Polls } from './polls.ts';
 import { Queue } from './queue.ts';
@@ -26,7 +26,7 @@ export class Client {
   /** Forms that wait for the visitor to stop typing. */
   private readonly debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
   /** The URL that each region came from. */
-  private readonly addresses = new Map<string, string>();
+  private readonly sources = new Map<string, string>();
   private state: PageState;
 
   constructor() {
@@ -97,8 +97,8 @@ export class Client {
   }
 
   /** Sends a form in place; false where the browser has to do it. */
-  private submit(form: HTMLFormElement, submitter: HTMLElement | undefined, address: 'push' | 'replace'): boolean {
-    const action = submitAction(form, submitter, address, this.regions());
+  private submit(form: HTMLFormElement, submitter: HTMLElement | undefined, urlChange: 'push' | 'replace'): boolean {
+    const action = submitAction(form, submitter, urlChange, this.regions());
     if (!action) return false;
     // A second press while the form is on its way changes nothing.
     if (this.pending.has(form)) return true;
@@ -157,8 +157,8 @@ export class Client {
     }
     hideFailure(region);
     const options = { since, sentForm: action.method === 'GET' ? undefined : action.form };
-    const address = addressOf(reply, action);
-    if (address) keepPage();
+    const shown = newURL(reply, action);
+    if (shown) keepPage();
     if (reply.kind === 'parts') {
       applyParts(this.state, reply.text, options);
     } else if (reply.kind === 'page' || !applyForeignPage(this.state, reply.text, name, options)) {
@@ -168,8 +168,8 @@ export class Client {
       }
       this.state = applyPage(reply.text, options);
     }
-    if (address) setAddress(address.url, address.how);
-    this.addresses.set(name, region?.hasAttribute(fromAttribute) ? reply.url : location.href);
+    if (shown) setURL(shown.url, shown.how);
+    this.sources.set(name, region?.hasAttribute(fromAttribute) ? reply.url : location.href);
     this.polls.refresh(this.regions());
     this.setFocus(reply.status, name);
   }
@@ -184,7 +184,7 @@ export class Client {
   /** Asks for one region in the background. Nothing in the background ever navigates. */
   private async askRegion(name: string, url: string | undefined): Promise<PollResult> {
     let result: PollResult = 'failed';
-    const address = url ?? this.addresses.get(name) ?? location.href;
+    const source = url ?? this.sources.get(name) ?? location.href;
     const since = now();
     await this.queue.background(
       name,
@@ -192,14 +192,14 @@ export class Client {
         const reply = await ask(this.state, {
           region: name,
           only: name !== pageRegion,
-          url: new URL(address, location.href).href,
+          url: new URL(source, location.href).href,
           method: 'GET',
         });
         if (reply.kind !== 'parts' && reply.kind !== 'foreign-page') {
           result = reply.kind === 'failure' ? 'failed' : 'gone';
           const element = this.regions().get(name) ?? document.body;
           const reason = reply.kind === 'failure' ? reply.reason : 'The region is not on that page any more.';
-          send(element, 'loom:failure', { url: address, region: name, reason });
+          send(element, 'loom:failure', { url: source, region: name, reason });
           return undefined;
         }
         return reply;
@@ -208,7 +208,7 @@ export class Client {
         if (reply.kind === 'parts') applyParts(this.state, reply.text, { since });
         const applied = reply.kind === 'parts' || applyForeignPage(this.state, reply.text, name, { since });
         result = applied ? 'applied' : 'gone';
-        if (url !== undefined && applied) this.addresses.set(name, url);
+        if (url !== undefined && applied) this.sources.set(name, url);
         this.polls.refresh(this.regions());
       },
     );
@@ -228,7 +228,7 @@ export class Client {
     document.title = snapshot.title;
     document.body.replaceWith(snapshot.body.cloneNode(true));
     this.state = readList(document) ?? this.state;
-    this.addresses.clear();
+    this.sources.clear();
     scrollTo(...snapshot.scroll);
     this.polls.refresh(this.regions());
     void this.askRegion(pageRegion, location.href);
@@ -236,14 +236,14 @@ export class Client {
 }
 
 /** The answer’s URL, where the page has a new one: of the last request, when it can be asked for again. */
-function addressOf(
+function newURL(
   reply: Extract<Reply, { isGET: boolean }>,
   action: Action,
 ): { url: string; how: 'push' | 'replace' } | undefined {
-  if (!reply.isGET || action.address === 'keep') return undefined;
+  if (!reply.isGET || action.urlChange === 'keep') return undefined;
   const url = withFragment(reply.url, action.method === 'GET' ? action.url : '');
   if (url === location.href) return undefined;
-  return { url, how: action.address };
+  return { url, how: action.urlChange };
 }
 
 function withFragment(url: string, asked: string): string {

@@ -33,7 +33,7 @@ export function keepPage(): void {
 }
 
 /** The URL of the page from now on. */
-export function setAddress(url: string, how: 'push' | 'replace'): void {
+export function setURL(url: string, how: 'push' | 'replace'): void {
   if (how === 'push') {
     place = Date.now() + Math.random();
     history.pushState({ loom: place }, '', url);

@@ -67,17 +67,17 @@ export class Polls {
   }
 
   private load(name: string, element: HTMLElement): (() => void) | undefined {
-    const address = element.getAttribute(fromAttribute);
-    if (address === null) return undefined;
+    const url = element.getAttribute(fromAttribute);
+    if (url === null) return undefined;
     if (element.getAttribute(whenAttribute) !== 'near') {
-      void this.askRegion(name, address);
+      void this.askRegion(name, url);
       return () => {};
     }
     const observer = new IntersectionObserver(
       (entries) => {
         if (!entries.some((entry) => entry.isIntersecting)) return;
         observer.disconnect();
-        void this.askRegion(name, address);
+        void this.askRegion(name, url);
       },
       { rootMargin: '200px' },
     );

@@ -78,7 +78,7 @@ const wordings = {
   'unknown-region-setting': worded<{ name: string }>({
     message: ({ name }) =>
       name === 'channel' ? 'Channels are not supported yet.' : `A region has no setting “${name}”.`,
-    hint: () => 'After the name you can write poll="2s", from="/address" and when="near".',
+    hint: () => 'After the name you can write poll="2s", from="/path" and when="near".',
     examples: [{ name: 'interval' }, { name: 'channel' }],
   }),
   'invalid-poll': sentence(

@@ -29,7 +29,7 @@ const forms = {
   catch: '(catch error)',
   inherited: '<slot (inherited)></slot>',
   into: '(into head)',
-  region: '(region name), with poll="2s", from="/address" or when="near" behind the name',
+  region: '(region name), with poll="2s", from="/path" or when="near" behind the name',
   bind: '(bind boatForm)',
   errors: '(errors) or (errors field)',
 } as const;
