@@ -1,0 +1,32 @@
+/** What the documentation imports is there. */
+import { readdirSync, readFileSync } from 'node:fs';
+import { expect, test } from '@jest/globals';
+import * as anywhere from 'zip-loom';
+import * as built from 'zip-loom/built';
+import * as forms from 'zip-loom/forms';
+import * as node from 'zip-loom/node';
+
+const exportsOf: Readonly<Record<string, object>> = {
+  'zip-loom': anywhere,
+  'zip-loom/built': built,
+  'zip-loom/forms': forms,
+  'zip-loom/node': node,
+  // What `zip-loom build` writes; the tests of the command read the same name.
+  './build/templates/index.js': { built: {} },
+};
+const pages = [
+  'README.md',
+  ...readdirSync('docs')
+    .filter((name) => name.endsWith('.md'))
+    .map((name) => `docs/${name}`),
+];
+
+test('every import in an example of TypeScript', () => {
+  const imports = pages.flatMap((page) =>
+    [...readFileSync(page, 'utf8').matchAll(/^import \{ (.+?) \} from '(zip-loom[^']*|\.\/build\/[^']+)';$/gm)].flatMap(
+      ([, names = '', module = '']) => names.split(', ').map((name) => ({ page, name, module })),
+    ),
+  );
+  expect(imports.length).toBeGreaterThan(6);
+  expect(imports.filter(({ name, module }) => !Object.hasOwn(exportsOf[module] ?? {}, name))).toEqual([]);
+});
