@@ -94,7 +94,7 @@ async function berthList(): Promise<SamePage> {
         : berth.freeFrom
           ? `Free from ${escapeText(helpers.date(berth.freeFrom, 'medium'))}`
           : 'Taken';
-      out += `\n  <li><article class="card${free ? ' is-free' : ''}">\n  <h2><a href="/berths/${escapeText(encodeURIComponent(String(berth.id)))}">Berth ${escapeText(berth.name)}</a></h2>\n  <p class="state">${state}</p>\n  <dl>\n    <div><dt>Length</dt><dd>${escapeText(helpers.number(berth.length))} m</dd></div>\n    <div><dt>Depth</dt><dd>${escapeText(helpers.number(berth.depth))} m</dd></div>\n    <div><dt>A night</dt><dd>${escapeText(helpers.money(berth.nightly / 100, 'GBP'))}</dd></div>\n  </dl>\n</article></li>`;
+      out += `\n  <li><article class="card${free ? ' is-free' : ''}">\n  <h2><a href="/berths/${escapeText(encodeURIComponent(String(berth.id)))}">Berth ${escapeText(berth.name)}</a></h2>\n  <p class="state">${state}</p>\n  <dl>\n    <div><dt>Length</dt><dd>${escapeText(helpers.number(berth.length))} m</dd></div>\n    <div><dt>Depth</dt><dd>${escapeText(helpers.number(berth.depth))} m</dd></div>\n    <div><dt>Per night</dt><dd>${escapeText(helpers.money(berth.nightly / 100, 'GBP'))}</dd></div>\n  </dl>\n</article></li>`;
     }
     out += page + escapeText(String(current)) + pages + escapeText(String(most)) + next;
     return out + escapeText(helpers.withQuery(context.url, { page: current + 1 })) + end;

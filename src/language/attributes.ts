@@ -1,9 +1,8 @@
 /** Reads attributes: `name`, `name=value`, `name="a ${b}"`, `${...record}`; in tags and in `(layout …)`. */
 
 import type { Report } from '../diagnostics/index.ts';
-import { character } from './characters.ts';
+import { character, lowerCase } from './characters.ts';
 import { readingDiagnostic } from './diagnostics.ts';
-import { markupName } from './interned-names.ts';
 import {
   isSubstitutionStart,
   nextOf,
@@ -24,7 +23,7 @@ export type AttributePlace = 'tag' | 'call' | 'clause';
 /** HTML §13.2.5.33 Attribute name state to §13.2.5.39 After attribute value (quoted) state. */
 export function readAttribute(source: string, start: number, place: AttributePlace, report: Report): Attribute {
   let nameEnd = endOfName(source, start, place);
-  let name = markupName(source, start, nameEnd);
+  let name = lowerCase(source.slice(start, nameEnd));
   const substitution = name.indexOf('${');
   if (substitution !== -1) {
     const behind = skipSubstitution(source, start + substitution, readingDiagnostic('refused-attribute-name'), report);

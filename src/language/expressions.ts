@@ -8,7 +8,6 @@ import type { Report } from '../diagnostics/index.ts';
 import { character, continuesName, skipScriptSpace, startsName } from './characters.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { deepestExpression, ExpressionSyntaxError, tooDeepExpression } from './expression-error.ts';
-import { scriptName } from './interned-names.ts';
 import { fieldRoot, patternExpressions, patternNames, visit } from './names.ts';
 import type { Binding, Expression } from './tree.ts';
 import { isSpace } from './whitespace.ts';
@@ -64,7 +63,7 @@ const reservedNames = new Set('arguments enum eval implements interface package 
 function readFields(source: string, offset: number): ReadExpression | undefined {
   const start = skipScriptSpace(source, offset);
   let end = endOfName(source, start);
-  const first = scriptName(source, start, end);
+  const first = source.slice(start, end);
   if (first === '' || reserved.has(first)) return undefined;
   let syntax = { type: 'Identifier', start, end, name: first } as SyntaxNode;
   for (let depth = 1; source.charCodeAt(end) === character.dot; depth++) {
@@ -72,7 +71,7 @@ function readFields(source: string, offset: number): ReadExpression | undefined 
     const nameStart = end + 1;
     end = endOfName(source, nameStart);
     if (end === nameStart) return undefined;
-    const name = scriptName(source, nameStart, end);
+    const name = source.slice(nameStart, end);
     const property = { type: 'Identifier', start: nameStart, end, name } as const;
     syntax = { type: 'MemberExpression', start, end, object: syntax, property, computed: false, optional: false };
   }
@@ -121,7 +120,7 @@ export function readBinding(source: string, offset: number): { binding: Binding;
 /** A single name before a space, `,`, `=` or `)`: most bindings are no more. */
 function readName(source: string, start: number): { binding: Binding; next: number } | undefined {
   const end = endOfName(source, start);
-  const name = scriptName(source, start, end);
+  const name = source.slice(start, end);
   const after = source.charCodeAt(end);
   const isWhole =
     isSpace(after) || after === character.comma || after === character.equals || after === character.close;

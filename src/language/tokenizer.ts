@@ -6,11 +6,10 @@
 
 import type { Report, Span } from '../diagnostics/index.ts';
 import { readAttribute, readSpread } from './attributes.ts';
-import { character, isLetter } from './characters.ts';
+import { character, isLetter, lowerCase } from './characters.ts';
 import { readClause } from './clauses.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { isCallName } from './elements.ts';
-import { markupName } from './interned-names.ts';
 import { scriptDataEnd } from './script-data.ts';
 import { isSubstitutionStart, nextOf, readSubstitution, readText, skipSubstitution } from './substitutions.ts';
 import { appropriateEndTag, endOfTagName, slotTagAt } from './tag-ends.ts';
@@ -159,7 +158,7 @@ export class Tokenizer {
   private tagName(): string {
     const start = this.position;
     this.position = endOfTagName(this.source, start);
-    const name = markupName(this.source, start, this.position);
+    const name = lowerCase(this.source.slice(start, this.position));
     const substitution = name.indexOf('${');
     if (substitution !== -1) {
       const diagnostic = readingDiagnostic('refused-tag-name');

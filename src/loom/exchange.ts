@@ -9,7 +9,7 @@ import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
 import { pageResponse, type RespondOptions } from './page-response.ts';
-import { quietenData } from './quiet-data.ts';
+import { QuietData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
 import { type AnyReadable, type ReadOptions, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
@@ -118,8 +118,8 @@ export class Exchange {
    * place, in production by one that says nothing of templates.
    */
   respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
-  async respond(name: string, data: object = {}, given: RespondOptions = {}): Promise<Response> {
-    quietenData(data);
+  async respond(name: string, page: object = {}, given: RespondOptions = {}): Promise<Response> {
+    const data = QuietData.valuesOf(page);
     const { renderer, request, context, visitor, asked, policy } = this;
     renderer.orClose(data, () => this.reportUnchecked());
     this.recorder = new Recorder(asked?.only);

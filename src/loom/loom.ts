@@ -9,7 +9,7 @@ import { exchangeMaker } from './exchanges.ts';
 import type { LoomMode, LoomOptions, SendOrder } from './options.ts';
 import type { RespondOptions } from './page-response.ts';
 import type { Program } from './program.ts';
-import { quietenData } from './quiet-data.ts';
+import { QuietData } from './quiet-data.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import type { DataArguments, DataOf, PageName, TemplateName } from './typed-data.ts';
@@ -121,10 +121,10 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
       textOf(renderer.partial(name, data, context)),
     respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
       // Making the exchange may take longer than a promise takes to fail.
-      quietenData(data);
+      const quiet = new QuietData(data);
       // The names were checked where this was called; here any may come.
       const answering: AnyRespond = await exchange(request);
-      return answering.respond(page, data, respondOptions);
+      return answering.respond(page, quiet, respondOptions);
     },
     exchange,
     check: () => fresh().check(),

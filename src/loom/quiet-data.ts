@@ -10,6 +10,24 @@ export function quietenData(data: unknown): void {
   if (typeof data === 'object' && data !== null) visitObjects(data, quieten);
 }
 
+/** Data that is quiet already, on its way to where it would be looked at again: that takes long where there is much. */
+export class QuietData {
+  readonly #values: unknown;
+
+  constructor(values: unknown) {
+    quietenData(values);
+    this.#values = values;
+  }
+
+  /** The data itself, once it is quiet. */
+  static valuesOf<Data>(data: Data): Data {
+    // Unlike `instanceof`, this asks nothing of data that may only behave like an object.
+    if (typeof data === 'object' && data !== null && #values in data) return data.#values as Data;
+    quietenData(data);
+    return data;
+  }
+}
+
 /** The data for a template, with the promises that its functions give quietened as they are read. */
 export function quietValues(data: object): Record<string, unknown> {
   if (!mayHaveGetters(data)) return data as Record<string, unknown>;

@@ -85,6 +85,26 @@ describe('promises that fail unread', () => {
     expect([200, 500]).toContain((await loom.respond(request(), 'page', { a: fails, b })).status);
   });
 
+  test('data is looked at as often by the loom as by an exchange: once before the page', async () => {
+    const looksOf = async (answer: (loom: Loom, data: object) => Promise<Response>) => {
+      let looks = 0;
+      const row = new Proxy(
+        { b: 1 },
+        {
+          ownKeys(target) {
+            looks++;
+            return Reflect.ownKeys(target);
+          },
+        },
+      );
+      const response = await answer(await loomOf('${a[0].b}'), { a: [row] });
+      expect(await response.text()).toContain('1');
+      return looks;
+    };
+    expect(await looksOf((loom, data) => loom.respond(request(), 'page', data))).toBe(1);
+    expect(await looksOf(async (loom, data) => (await loom.exchange(request())).respond('page', data))).toBe(1);
+  });
+
   test('a value that begins its work when it is asked is not asked', async () => {
     let asked = 0;
     const query = Object.fromEntries([['then', () => asked++]]);
@@ -225,7 +245,7 @@ describe('errors that cannot be looked at', () => {
     }
   });
 
-  test('a logger: quietLogger that fails does not fail the answer', async () => {
+  test('a logger that fails does not fail the answer', async () => {
     const loom = await loomOf('${a.b.c}', { logger: { warn: throwing, error: throwing } });
     expect((await loom.respond(request(), 'page', { a: 1 })).status).toBe(500);
   });
