@@ -48,10 +48,11 @@ const refused: Array<[name: string, make: Make, code: string]> = [
 /** Templates that are only long. */
 const long: Array<[name: string, make: Make]> = [
   ['spaces', (n) => `x${times(' ', n)}y<p (if 1)>a</p>${times(' ', n)}z<template (if 1)>\n${times(' ', n)}</template>`],
+  ['spaces in keywords', (n) => `<script type="x${times(' ', 8 * n)}y">z</script>`],
   ['line breaks', (n) => `<p>x</p>${times('\n', n)}y${times('\n ', n)}<b (if 1)>z</b>`],
   ['spaces in a tag', (n) => `<p${times(' ', n)}(if${times(' ', n)}1${times(' ', n)})>x</p>`],
   ['spaces in what a template takes', (n) => `<meta (takes${times(' ', n)}a${times(' ', n)}= 1)>x`],
-  ['spaces in addresses', (n) => `<style>a{b:url(${times(' ', n)}x)}</style><img srcset="${times(' ', n)}\${1} 1x">`],
+  ['spaces in URLs', (n) => `<style>a{b:url(${times(' ', n)}x)}</style><img srcset="${times(' ', n)}\${1} 1x">`],
   ['commas', (n) => `<img srcset="${times(',', n)}x${times(',', n)}">`],
   ['backslashes', (n) => `${times('\\', n)}x\${1}<p title="${times('\\', n)}">${times('\\', n)}\${1}`],
   ['wrong ends', (n) => times('<div>', 300) + times('</p>', n)],
