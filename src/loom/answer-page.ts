@@ -96,8 +96,9 @@ export async function renderAnswer(
     const page = { name: facts.chain, recorder, mark, token, placed: facts.placed };
     answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
   }
+  if (answer.kind !== 'page') return partialAnswer(answer);
   headers.unshift([names.answer, answer.kind]);
-  return answer.kind === 'page' ? wholePage() : partialAnswer(answer);
+  return wholePage();
 }
 
 /** What is less than the page: the parts that differ, or nothing. */

@@ -11,7 +11,7 @@ const wordings = {
   'failed-expression': worded<{ reason: string }>({
     message: ({ reason }) => reason,
     hint: () => '',
-    examples: [{ reason: 'Cannot read properties of undefined (reading ’name’).' }],
+    examples: [{ reason: "Cannot read properties of undefined (reading 'name')." }],
   }),
   'unknown-page': worded<{ name: string; nearest: string | undefined }>({
     message: ({ name }) => `There is no page “${name}”.`,

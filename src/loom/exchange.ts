@@ -118,13 +118,13 @@ export class Exchange {
    * place, in production by one that says nothing of templates.
    */
   respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
-  async respond(name: string, page: object = {}, given: RespondOptions = {}): Promise<Response> {
-    const data = QuietData.valuesOf(page);
+  async respond(name: string, given: object = {}, options: RespondOptions = {}): Promise<Response> {
+    const data = QuietData.valuesOf(given);
     const { renderer, request, context, visitor, asked, policy } = this;
     renderer.orClose(data, () => this.reportUnchecked());
     this.recorder = new Recorder(asked?.only);
     const to = { request, context, visitor, asked, policy, recorder: this.recorder };
-    return pageResponse(renderer, name, data, to, ownOptions(given));
+    return pageResponse(renderer, name, data, to, ownOptions(options));
   }
 
   /**
