@@ -296,6 +296,12 @@ const mutations = [
     'return text.slice(0, endOfContent(text));',
     "return text.replace(/\\s+$/, '');",
   ],
+  [
+    'values before an ampersand in linear time',
+    'url-encoded.ts',
+    "pair.indexOf('=')",
+    "(text.indexOf('=', start) + pair.indexOf('=')) && pair.indexOf('=')",
+  ],
   ['the depth of elements', 'parser.ts', 'if (this.depth > deepestNesting) {', 'if (false) {'],
   ['the depth of expressions', 'expressions.ts', 'if (++this.depth > deepestExpression)', 'if (++this.depth < 0)'],
   ['the number of alternatives', 'siblings.ts', 'chain.length > mostAlternatives', 'false'],

@@ -75,6 +75,7 @@ describe('what is sent', () => {
     ['digits for a day', (n) => `day=${times('1', n)}-`],
     ['ampersands', (n) => times('&', n)],
     ['names without values', (n) => times('a&', n)],
+    ['long names without values', (n) => times(`${times('a', 50)}&`, n)],
     ['percent signs', (n) => `name=${times('%', n)}`],
     ['bytes that are not UTF-8', (n) => `name=${times('%ff', n)}`],
     ['brackets in a name', (n) => `${times('[', n)}=1&${times('[1]', n)}=1&tags${times('[', n)}=1`],
