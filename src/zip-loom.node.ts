@@ -1,9 +1,15 @@
 /** `zip-loom/node`: what Node servers need besides: a listener for `http`, an orderly end, the type of a configuration file. */
 export {
-  answer,
   type ClosingOptions,
   closeOnSignals,
   defineConfiguration,
+  type EffectiveMethodOptions,
+  effectiveMethodMiddleware,
   type Handler,
+  type ListenerOptions,
+  type Next,
+  type NodeExchange,
+  nodeExchange,
   nodeListener,
+  respondTo,
 } from './node/index.ts';

@@ -100,6 +100,7 @@ export type DiagnosticCode =
   | 'refused-redirect'
   | 'unknown-page'
   | 'unknown-partial'
+  | 'unreadable-body'
   // Under Node, and on the command line.
   | 'duplicate-templates'
   | 'invalid-configuration'
@@ -109,4 +110,5 @@ export type DiagnosticCode =
   | 'unreadable-assets'
   | 'unreadable-configuration'
   | 'unreadable-data'
-  | 'unreadable-templates';
+  | 'unreadable-templates'
+  | 'unreadable-url';

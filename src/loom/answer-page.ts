@@ -1,31 +1,33 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 
+import type { IncomingRequest, TextSource } from '../http/index.ts';
 import type { LoomContext, Recorder, TemplateFacts } from '../page/index.ts';
 import { clientCookie, headers as names, orderParameter } from '../protocol/index.ts';
-import { isSafeMethod, randomText, readCookie, type Visitor } from '../security/index.ts';
+import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { SendOrder } from './options.ts';
 import type { Renderer } from './renderer.ts';
+import type { Rendering } from './rendering.ts';
 
 /** What a page is made for. */
 export interface PageRequest {
-  readonly request: Request;
+  readonly incoming: IncomingRequest;
   readonly context: LoomContext;
   readonly visitor: Visitor;
   /** What the client says, if one asks. */
   readonly asked: PartialRequest | undefined;
   /** What pages are kept to; missing where no policy is wanted. */
   readonly policy: ContentPolicy | undefined;
-  /** Keeps regions apart while the page is written; what shows messages is marked in it. */
-  readonly recorder: Recorder;
+  /** Makes what keeps regions apart while the page is written; what shows messages is marked in it. */
+  record(): Recorder;
 }
 
 type HeaderList = Array<[name: string, value: string]>;
 
 /** The body of an answer, and what goes with it. */
 export interface RenderedAnswer {
-  body: string | ReadableStream<Uint8Array>;
+  body: string | TextSource;
   headers: HeaderList;
   /** Whether it is less than the page, so that nobody may keep it. */
   isPartial: boolean;
@@ -40,65 +42,111 @@ export interface AnswerOptions {
   onFailure(error: unknown): void;
 }
 
-/** Renders a page for a request. Throws as the renderer does, for what fails before the first byte. */
-export async function renderAnswer(
+/** Renders a page for a request, at once where it waits for nothing. Throws or rejects as the renderer, for what fails before the first byte. */
+export function renderAnswer(
   renderer: Renderer,
   name: string,
   data: object,
   to: PageRequest,
-  { status, order: wanted, onFailure }: AnswerOptions,
-): Promise<RenderedAnswer> {
+  options: AnswerOptions,
+): RenderedAnswer | Promise<RenderedAnswer> {
+  const begun = beginAnswer(renderer, name, data, to, options);
+  return begun.rendering.isWaiting ? waitingAnswer(begun, renderer, to, options) : wholeAnswer(begun, to, options);
+}
+
+/** A page whose synchronous code has run. */
+interface BegunAnswer {
+  rendering: Rendering;
+  facts: TemplateFacts;
+  /** Proves regions and lists to be the server’s. */
+  mark: string | undefined;
+  recorder: Recorder | undefined;
+  order: SendOrder;
+  headers: HeaderList;
+}
+
+function beginAnswer(
+  renderer: Renderer,
+  name: string,
+  data: object,
+  to: PageRequest,
+  { order: wanted }: AnswerOptions,
+): BegunAnswer {
   const found = renderer.orClose(data, () => renderer.find(name, to.context));
   const { facts } = found;
-  const { asked, visitor, request, policy } = to;
+  const { asked, visitor, incoming, policy } = to;
   const nonce = policy && pageNonce(to, facts);
-  const isSafe = isSafeMethod(request.method);
-  const hasClient = asked !== undefined || readCookie(request, clientCookie) !== undefined;
+  const hasClient = asked !== undefined || visitor.cookie(clientCookie) !== undefined;
   // Digests cost a little, and only a client asks for them.
-  const recorder = facts.hasRegions && hasClient ? to.recorder : undefined;
+  const recorder = facts.hasRegions && hasClient ? to.record() : undefined;
   const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
   // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
-  const order = asked ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(request) ? 'late' : 'source'));
+  const order = asked ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(incoming.url) ? 'late' : 'source'));
   visitor.showPage(name);
   const rendering = renderer.begin(found, data, to.context, {
     security: visitor,
     mark,
     recorder,
-    sending:
-      order === 'late'
-        ? { kind: 'late', wayBack: isSafe ? sourceOrderQuery(request) : undefined }
-        : { kind: 'in-place' },
+    sending: order === 'late' ? { kind: 'late', wayBack: wayBackOf(incoming, facts) } : inPlace,
     // What a visitor wrote must not pass for the list of a page that has none.
     atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
   });
-  const list = () => (mark && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '');
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
-  if (rendering.isWaiting) rendering.stopWith(request.signal);
-  if (rendering.isWaiting && !asked) {
-    await rendering.settle();
-    // Headers are gone when a part that comes later asks for the token.
-    if (facts.usesToken) visitor.token();
-    const onPartFailure = (error: unknown) => {
-      onFailure(error);
-      return renderer.failedPart(error, to.context);
-    };
-    const body = rendering.stream({ mark: mark ?? '', atEnd: list, onFailure: onPartFailure });
-    if (order === 'late') headers.push(['vary', 'Cookie']);
-    return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
+  return { rendering, facts, mark, recorder, order, headers };
+}
+
+const inPlace = { kind: 'in-place' } as const;
+
+/** The page in source order, where it may have to be gone back to. */
+function wayBackOf({ method, url }: IncomingRequest, { hasLateContent }: TemplateFacts): string | undefined {
+  return hasLateContent && isSafeMethod(method) ? sourceOrderQuery(url) : undefined;
+}
+
+/** What is before the end of a whole page. */
+function listOf({ facts, mark, recorder }: BegunAnswer): string {
+  return mark !== undefined && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '';
+}
+
+async function waitingAnswer(
+  begun: BegunAnswer,
+  renderer: Renderer,
+  to: PageRequest,
+  options: AnswerOptions,
+): Promise<RenderedAnswer> {
+  const { rendering, facts, mark, order, headers } = begun;
+  to.incoming.onLeave(() => rendering.abandon());
+  if (to.asked) {
+    await rendering.whole();
+    return wholeAnswer(begun, to, options);
   }
-  if (rendering.isWaiting) await rendering.whole();
-  const wholePage = () => ({ body: rendering.text(list()), headers, isPartial: false, showsFlash: facts.showsFlash });
-  if (!asked) return wholePage();
-  // A page without regions is never part of another.
-  let answer: Answer = { kind: isSafe ? 'none' : 'page' };
-  if (recorder && mark !== undefined) {
-    const token = ofSamePage(asked, facts.chain) ? visitor.tokenInUse() : undefined;
-    const page = { name: facts.chain, recorder, mark, token, placed: facts.placed };
-    answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
+  await rendering.settle();
+  // Headers are gone when a part that comes later asks for the token.
+  if (facts.usesToken) to.visitor.token();
+  const onFailure = (error: unknown) => {
+    options.onFailure(error);
+    return renderer.failedPart(error, to.context);
+  };
+  const body = rendering.source({ mark: mark ?? '', atEnd: () => listOf(begun), onFailure });
+  if (order === 'late') headers.push(['vary', 'Cookie']);
+  return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
+}
+
+function wholeAnswer(begun: BegunAnswer, to: PageRequest, { status }: AnswerOptions): RenderedAnswer {
+  const { rendering, facts, mark, recorder, headers } = begun;
+  const { asked, visitor, incoming } = to;
+  if (asked) {
+    const isSafe = isSafeMethod(incoming.method);
+    // A page without regions is never part of another.
+    let answer: Answer = { kind: isSafe ? 'none' : 'page' };
+    if (recorder && mark !== undefined) {
+      const token = ofSamePage(asked, facts.chain) ? visitor.tokenInUse() : undefined;
+      const page = { name: facts.chain, recorder, mark, token, placed: facts.placed };
+      answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
+    }
+    if (answer.kind !== 'page') return partialAnswer(answer);
+    headers.unshift([names.answer, answer.kind]);
   }
-  if (answer.kind !== 'page') return partialAnswer(answer);
-  headers.unshift([names.answer, answer.kind]);
-  return wholePage();
+  return { body: rendering.text(listOf(begun)), headers, isPartial: false, showsFlash: facts.showsFlash };
 }
 
 /** What is less than the page: the parts that differ, or nothing. */
@@ -135,15 +183,15 @@ function ofSamePage({ page }: PartialRequest, chain: string): boolean {
 }
 
 /** Whether a browser that runs no scripts asks. */
-export function asksSourceOrder(request: Request): boolean {
+export function asksSourceOrder(url: string): boolean {
   // Most URLs need not be taken apart for this.
-  if (!request.url.includes(orderParameter)) return false;
-  return new URL(request.url).searchParams.get(orderParameter) === 'source';
+  if (!url.includes(orderParameter)) return false;
+  return new URL(url).searchParams.get(orderParameter) === 'source';
 }
 
 /** Only the query: a path that begins with two slashes would lead to another site. */
-function sourceOrderQuery(request: Request): string {
-  const url = new URL(request.url);
+function sourceOrderQuery(href: string): string {
+  const url = new URL(href);
   url.searchParams.set(orderParameter, 'source');
   return url.search;
 }

@@ -68,6 +68,11 @@ const wordings = {
     hint: () => 'Helpers are plain functions; pass other values as data or in the context.',
     examples: [{ name: 'siteName' }],
   }),
+  'unreadable-body': sentence(
+    'The body of this request was read before the exchange could read it.',
+    'Leave bodies to the exchange, or mount body parsers behind it. Under Express, express.urlencoded({ extended: false }) leaves what can be used.',
+    'warning',
+  ),
   'missing-form-names': worded<{ form: string }>({
     severity: 'warning',
     message: ({ form }) => `The form “${form}” came without the list of names that (bind …) adds.`,

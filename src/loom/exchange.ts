@@ -1,16 +1,18 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
 import { type Diagnostic, LoomError } from '../diagnostics/index.ts';
 import { type Readable, readQuery, type Sent } from '../forms/index.ts';
+import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
-import { headers as names } from '../protocol/index.ts';
+import { headers as names, orderParameter } from '../protocol/index.ts';
 import { externalURL, type Flash, flashMessage, localURL, ownOptions, type Visitor } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
-import { pageResponse, type RespondOptions } from './page-response.ts';
+import { pageReply, type RespondOptions } from './page-reply.ts';
 import { QuietData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
+import { RequestContext } from './request-context.ts';
 import { type AnyReadable, type ReadOptions, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
 
@@ -31,9 +33,9 @@ export interface Verification {
 }
 
 export class Exchange {
-  readonly request: Request;
   /** What belongs to the request; templates see it as `context`. */
   readonly context: LoomContext;
+  private readonly incoming: IncomingRequest;
   private readonly renderer: Renderer;
   /** Sessions, tokens and messages of this request. */
   private readonly visitor: Visitor;
@@ -46,21 +48,27 @@ export class Exchange {
   private recorder: Recorder | undefined;
 
   constructor(
-    request: Request,
-    context: LoomContext,
+    incoming: IncomingRequest,
+    context: LoomContext | undefined,
     renderer: Renderer,
     visitor: Visitor,
     policy: ContentPolicy | undefined,
   ) {
-    this.request = request;
+    this.incoming = incoming;
     this.renderer = renderer;
     this.policy = policy;
     this.visitor = visitor;
-    this.submission = new Submission(request, visitor, (diagnostic, details) => this.log(diagnostic, details));
-    this.asked = readPartialRequest(request.headers);
-    this.context = context;
-    Object.defineProperty(context, 'token', { get: () => visitor.token(), enumerable: true, configurable: true });
-    Object.defineProperty(context, 'flash', { get: () => this.messages(), enumerable: true, configurable: true });
+    this.submission = new Submission(incoming, visitor, (diagnostic, details) => this.log(diagnostic, details));
+    this.asked = readPartialRequest(incoming);
+    this.context = new RequestContext(
+      { url: () => this.pageURL(), token: () => visitor.token(), flash: () => this.messages() },
+      context,
+    );
+    incoming.atEnd(() => this.end());
+  }
+
+  get request(): Request {
+    return this.incoming.request;
   }
 
   /**
@@ -89,7 +97,7 @@ export class Exchange {
   readQuery<Name extends string, Input, Output>(
     form: Readable<Name, Input, Output>,
   ): Promise<Sent<Name, Input, Output>> {
-    return readQuery(form, this.request.url, this.context.locale);
+    return readQuery(form, this.incoming.url, this.context.locale);
   }
 
   /**
@@ -98,9 +106,11 @@ export class Exchange {
    */
   async verify(): Promise<Verification> {
     const ok = await this.submission.verify();
-    const headers = { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' };
-    const body = ok ? null : 'This request did not come from a page of this site.\n';
-    return { ok, response: new Response(body, { status: ok ? 204 : 403, headers }) };
+    const headers = new ReplyHeaders();
+    headers.set('cache-control', 'no-store');
+    if (!ok) headers.set('content-type', 'text/plain; charset=utf-8');
+    const body = ok ? undefined : 'This request did not come from a page of this site.\n';
+    return { ok, response: this.incoming.responseOf({ status: ok ? 204 : 403, headers, body }) };
   }
 
   /** Begins a new session, for the moment when the visitor signs in or out: tokens of before are worth nothing. */
@@ -120,11 +130,16 @@ export class Exchange {
   respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
   async respond(name: string, given: object = {}, options: RespondOptions = {}): Promise<Response> {
     const data = QuietData.valuesOf(given);
-    const { renderer, request, context, visitor, asked, policy } = this;
+    const { renderer, incoming, context, visitor, asked, policy } = this;
     renderer.orClose(data, () => this.reportUnchecked());
-    this.recorder = new Recorder(asked?.only);
-    const to = { request, context, visitor, asked, policy, recorder: this.recorder };
-    return pageResponse(renderer, name, data, to, ownOptions(options));
+    this.recorder = undefined;
+    const record = () => {
+      this.recorder = new Recorder(asked?.only);
+      return this.recorder;
+    };
+    const to = { incoming, context, visitor, asked, policy, record };
+    const reply = pageReply(renderer, name, data, to, ownOptions(options));
+    return incoming.responseOf(isReply(reply) ? reply : await reply);
   }
 
   /**
@@ -135,28 +150,27 @@ export class Exchange {
     const options = ownOptions(given);
     this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
-    const { url } = this.visitor;
-    let location = localURL(String(to), url);
-    if (location === undefined && options.external) location = externalURL(String(to), url);
+    const base = () => this.visitor.url;
+    let location = localURL(String(to), base);
+    if (location === undefined && options.external) location = externalURL(String(to), base());
     if (location === undefined) {
       this.log(loomDiagnostic('refused-redirect'), { to: String(to).slice(0, 200) });
       location = '/';
     }
-    const headers = new Headers({ location, 'cache-control': 'no-store' });
-    for (const cookie of this.visitor.cookies()) headers.append('set-cookie', cookie);
     // A script cannot follow a redirect to another site: the client goes there itself.
-    if (this.asked && /^[a-z][a-z0-9+.-]*:/i.test(location)) {
-      headers.delete('location');
-      headers.set(names.elsewhere, location);
-      return new Response(null, { status: 204, headers });
-    }
-    return new Response(null, { status: options.status ?? 303, headers });
+    const isForClient = this.asked !== undefined && /^[a-z][a-z0-9+.-]*:/i.test(location);
+    const headers = new ReplyHeaders();
+    headers.set(isForClient ? names.elsewhere : 'location', location);
+    headers.set('cache-control', 'no-store');
+    for (const cookie of this.visitor.cookies()) headers.append('set-cookie', cookie);
+    const status = isForClient ? 204 : (options.status ?? 303);
+    return this.incoming.responseOf({ status, headers, body: undefined });
   }
 
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
   redirectToReferrer(otherwise: string, options: RedirectOptions = {}): Response {
-    const referrer = this.request.headers.get('referer');
-    const isOurs = referrer !== null && readURL(referrer)?.origin === this.visitor.origin;
+    const referrer = this.incoming.header('referer');
+    const isOurs = referrer !== undefined && readURL(referrer)?.origin === this.visitor.origin;
     return this.redirect(isOurs ? referrer : otherwise, options);
   }
 
@@ -169,6 +183,13 @@ export class Exchange {
     return this.end();
   }
 
+  /** The URL of the request as its browser sees it, without what is ours in it: links that keep the query must not carry it on. */
+  private pageURL(): URL {
+    const url = new URL(this.visitor.url);
+    if (url.searchParams.has(orderParameter)) url.searchParams.delete(orderParameter);
+    return url;
+  }
+
   /** Messages for the page; the region that shows them is sent with every answer. */
   private messages() {
     if (this.recorder) this.recorder.current.showsFlash = true;
@@ -178,13 +199,17 @@ export class Exchange {
   /** A page or redirect for an unsafe request whose sender nobody asked for is a hole, or will be one. */
   private reportUnchecked(): void {
     if (!this.submission.isUnchecked) return;
-    const { method, url } = this.request;
+    const { method, url } = this.incoming;
     const diagnostic = loomDiagnostic('missing-verification', { method, path: new URL(url).pathname });
     if (this.renderer.mode === 'development') throw new LoomError(diagnostic);
     this.log(diagnostic);
   }
 
   private log(diagnostic: Diagnostic, details: Readonly<Record<string, unknown>> = {}): void {
-    logDiagnostic(this.renderer.logger, diagnostic, { ...details, url: this.request.url });
+    logDiagnostic(this.renderer.logger, diagnostic, { ...details, url: this.incoming.url });
   }
+}
+
+function isReply(reply: Reply | Promise<Reply>): reply is Reply {
+  return 'status' in reply;
 }

@@ -1,7 +1,8 @@
-/** The exchanges of one loom: made of requests, and ended with them. */
+/** Makes the exchanges of one loom, of requests. */
 
-import { orderParameter } from '../protocol/index.ts';
-import { comesOverTLS, publicURL, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
+import { type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
+import { isPromise, type LoomContext } from '../page/index.ts';
+import { comesOverTLS, publicOrigin, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
@@ -18,39 +19,24 @@ export interface ExchangeSettings {
   policy: ContentPolicy | undefined;
 }
 
-/** Makes exchanges of requests: the context of each first. */
-export function exchangeMaker({
-  renderer,
-  sealer,
-  site,
-  context,
-  policy,
-}: ExchangeSettings): (request: Request) => Promise<Exchange> {
-  let hasSaid = false;
-  const noteTLS = (request: Request, url: URL) => {
-    if (hasSaid || site.origin !== undefined || site.proxies > 0 || !comesOverTLS(request, url)) return;
+/** Makes an exchange of a request: its context first, which may have to be waited for. */
+export function exchangeMaker(
+  settings: ExchangeSettings,
+): (request: Request, server?: ServerObjects) => Exchange | Promise<Exchange> {
+  const { renderer, sealer, site, context, policy } = settings;
+  let hasSaid = site.origin !== undefined || site.proxies > 0;
+  const noteTLS = (request: IncomingRequest) => {
+    if (hasSaid || !comesOverTLS(request)) return;
     hasSaid = true;
     logDiagnostic(renderer.logger, loomDiagnostic('missing-origin'));
   };
-  return async (request) => {
-    const own = (await context?.(request)) ?? {};
-    const href = publicURL(request, site);
-    noteTLS(request, href);
-    const url = new URL(href);
-    // Ours, not the page’s: links that keep the query must not carry it on.
-    if (url.searchParams.has(orderParameter)) url.searchParams.delete(orderParameter);
-    const visitor = new Visitor(request, sealer, href);
-    const exchange = new Exchange(request, { url, ...own }, renderer, visitor, policy);
-    exchanges.set(request, [...(exchanges.get(request) ?? []), exchange]);
-    return exchange;
+  return (request, server) => {
+    const incoming = incomingOf(request);
+    const make = (own: LoomContext | undefined) => {
+      noteTLS(incoming);
+      return new Exchange(incoming, own, renderer, new Visitor(incoming, sealer, publicOrigin(incoming, site)), policy);
+    };
+    const own = context?.(request, server ? { ...incoming.server, ...server } : incoming.server);
+    return isPromise(own) ? Promise.resolve(own).then(make) : make(own);
   };
-}
-
-/** Exchanges that were made of a request, so that whoever sends its answer can end them. */
-const exchanges = new WeakMap<Request, Exchange[]>();
-
-/** Ends every exchange of a request, once its answer has been sent. */
-export async function endExchanges(request: Request): Promise<void> {
-  await Promise.all((exchanges.get(request) ?? []).map((exchange) => exchange.end()));
-  exchanges.delete(request);
 }

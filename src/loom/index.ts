@@ -5,8 +5,6 @@ export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
 export { createLoom } from './create-loom.ts';
 export type { Exchange, RedirectOptions } from './exchange.ts';
-export { endExchanges } from './exchanges.ts';
-export { knownText } from './known-text.ts';
 export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
 export {
   type AssetFiles,
@@ -17,6 +15,6 @@ export {
   type SendOrder,
   type TemplateStore,
 } from './options.ts';
-export type { RespondOptions } from './page-response.ts';
+export type { RespondOptions } from './page-reply.ts';
 export { allErrors, type PlaceInFile } from './template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, TemplateName } from './typed-data.ts';

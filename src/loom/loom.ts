@@ -1,13 +1,14 @@
 /** A project of templates, as its users see it. */
 
 import type { TemplateError } from '../diagnostics/index.ts';
+import { byteStream, type ServerObjects } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { randomText, sealerFor, siteSettings } from '../security/index.ts';
 import { contentPolicy } from './content-policy.ts';
 import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
 import type { LoomMode, LoomOptions, SendOrder } from './options.ts';
-import type { RespondOptions } from './page-response.ts';
+import type { RespondOptions } from './page-reply.ts';
 import type { Program } from './program.ts';
 import { QuietData } from './quiet-data.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
@@ -64,8 +65,11 @@ export interface Loom {
     page: Name,
     ...rest: DataArguments<DataOf<Name>, RespondOptions>
   ): Promise<Response>;
-  /** One request and its answer, for handlers that do more than respond. */
-  exchange(request: Request): Promise<Exchange>;
+  /**
+   * One request and its answer, for handlers that do more than respond.
+   * @param server what the function `context` is given besides the request, such as `{ c }`
+   */
+  exchange(request: Request, server?: ServerObjects): Promise<Exchange>;
   /** Every error of every template, as `TemplateError`s that are not thrown. */
   check(): TemplateError[];
   /** Every place where a template trusts a value, by file, line and column. */
@@ -103,12 +107,12 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
       renderer.pageAtOnce(page, data, context),
     stream: (page: string, data: object = {}, { context = {}, order = 'source' }: StreamOptions = {}) => {
       const mark = order === 'late' ? randomText(6) : undefined;
-      return renderer
+      const source = renderer
         .page(page, data, context, {
           sending: mark ? { kind: 'late', wayBack: undefined } : { kind: 'in-place' },
           mark,
         })
-        .stream({
+        .source({
           mark: mark ?? '',
           atEnd: () => '',
           onFailure: (error) => {
@@ -116,6 +120,7 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
             return renderer.failedPart(error, context);
           },
         });
+      return byteStream(source);
     },
     partial: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
       textOf(renderer.partial(name, data, context)),
@@ -123,10 +128,11 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
       // Making the exchange may take longer than a promise takes to fail.
       const quiet = new QuietData(data);
       // The names were checked where this was called; here any may come.
-      const answering: AnyRespond = await exchange(request);
+      const made = exchange(request);
+      const answering: AnyRespond = made instanceof Promise ? await made : made;
       return answering.respond(page, quiet, respondOptions);
     },
-    exchange,
+    exchange: async (request: Request, server?: ServerObjects) => exchange(request, server),
     check: () => fresh().check(),
     trusted: () => fresh().trusted(),
     pages: () => fresh().pageNames(),

@@ -1,4 +1,5 @@
 /** What a loom is made with. */
+import type { ServerObjects } from '../http/index.ts';
 import type { BuiltTemplates, LayoutRules, LoomContext } from '../page/index.ts';
 import type { PolicyOption } from './content-policy.ts';
 
@@ -29,8 +30,12 @@ export interface LoomOptions {
    * @example new Map([['css/site.css', '/assets/site-4f3a.css']])
    */
   assets?: AssetFiles;
-  /** Makes the context of a request. It is given to every template as `context`. */
-  context?: (request: Request) => LoomContext | Promise<LoomContext>;
+  /**
+   * Makes the context of a request. It is given to every template as `context`. `server` is what the server has besides the request:
+   * under Node `req` and `res`, elsewhere what `exchange` was given.
+   * @example context: (request, { req }: { req: express.Request }) => ({ user: req.user })
+   */
+  context?(request: Request, server: ServerObjects): LoomContext | Promise<LoomContext>;
   /** Seals tokens and messages: at least 16 random characters. A list lets secrets rotate: the first seals, all open. */
   secret?: string | readonly string[];
   /** This site’s origin as browsers see it, where a proxy hides it: `https://harbour.example`. */

@@ -1,4 +1,5 @@
 /** One page that has been begun: its synchronous code has run, and parts of it may still be to come. */
+import type { TextSource } from '../http/index.ts';
 import {
   type Failure,
   firstFailure,
@@ -23,13 +24,15 @@ const turns = 8;
 /** So many turns of the event loop bring a small request from its first byte to its answer. Where nothing is due, one takes 1 µs. */
 const turnsForOthers = 8;
 
+/** How a page is read. */
+type SourceSettings = Omit<ReadingSettings, 'onFailure'> & { onFailure(error: unknown): string };
+
 export class Rendering {
   private readonly out: Output;
   private readonly page: Segment;
   private readonly data: object;
   private readonly errorOf: (failure: Failure) => unknown;
   private whenLeft: (() => void) | undefined;
-  private left: Promise<void> | undefined;
 
   /** @param errorOf an error of a part → the error with its place in the templates */
   constructor(out: Output, page: Segment, data: object, errorOf: (failure: Failure) => unknown) {
@@ -73,12 +76,6 @@ export class Rendering {
     this.assertSound(region);
   }
 
-  /** Stops when the signal says that nobody reads on. */
-  stopWith(signal: AbortSignal): void {
-    if (signal.aborted) this.abandon();
-    else signal.addEventListener('abort', () => this.abandon(), { once: true });
-  }
-
   /** The page, once it waits for nothing any more. @param atEnd is before the end of `<body>`, or of the page */
   text(atEnd = ''): string {
     const { pieces } = this.page;
@@ -91,25 +88,24 @@ export class Rendering {
     return isPlaced ? text : text + atEnd;
   }
 
-  /** The page as bytes in UTF-8, at the pace of whoever reads; what failed is shown in its place. */
-  stream({
-    onFailure,
-    ...settings
-  }: Omit<ReadingSettings, 'onFailure'> & { onFailure(error: unknown): string }): ReadableStream<Uint8Array> {
+  /** The page at the pace of whoever reads; what failed is shown in its place. */
+  source({ onFailure, ...settings }: SourceSettings): TextSource {
     const reader = new PageReader(this.page, { ...settings, onFailure: (failure) => onFailure(this.errorOf(failure)) });
-    const encoder = new TextEncoder();
     const settled = this.isWaiting ? this.turn() : undefined;
     let hasBegun = false;
-    return new ReadableStream<Uint8Array>({
-      pull: async (controller) => {
-        let text = '';
-        await settled;
-        // What is there already must not keep others waiting, however much it is.
-        for (let turn = 0; hasBegun && turn < turnsForOthers; turn++) await nextTask();
+    let isDone = false;
+    return {
+      next: async () => {
+        if (hasBegun) {
+          // What is there already must not keep others waiting, however much it is.
+          for (let turn = 0; turn < turnsForOthers; turn++) await nextTask();
+        } else await settled;
         hasBegun = true;
-        while (!this.isStopped) {
+        let text = '';
+        while (!this.isStopped && !isDone) {
           const reading = reader.read(chunkLength - text.length);
           text += reading.text;
+          isDone = reading.isDone;
           if (reading.waiting) {
             const hasCome = await comesSoon(reading.waiting);
             if (hasCome) continue;
@@ -118,17 +114,16 @@ export class Rendering {
               continue;
             }
           }
-          if (text !== '') controller.enqueue(encoder.encode(text));
-          if (reading.isDone) controller.close();
-          return;
+          if (text !== '') return text;
         }
+        return undefined;
       },
       cancel: () => this.abandon(),
-    });
+    };
   }
 
   /** Nobody reads on: what is still to come is not written, and lists are closed, those too that were not reached. */
-  private abandon(): void {
+  abandon(): void {
     if (this.isStopped) return;
     this.stop();
     closeSources(this.data);
@@ -141,11 +136,12 @@ export class Rendering {
   }
 
   /** Waits for something, or until nobody reads it any more. */
-  private async orLeft(waiting: Promise<unknown>): Promise<void> {
-    this.left ??= new Promise((resolve) => {
+  private orLeft(waiting: Promise<unknown>): Promise<void> {
+    // Not a race with one promise for all of them: that one would remember each.
+    return new Promise((resolve, reject) => {
       this.whenLeft = resolve;
+      waiting.then(() => resolve(), reject);
     });
-    await Promise.race([waiting, this.left]);
   }
 
   private async turn(): Promise<void> {

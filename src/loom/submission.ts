@@ -4,12 +4,14 @@ import {
   defaultLimits,
   type Entries,
   Form,
+  type Limits,
   type Readable,
   readEntries,
   readForm,
   refusedForm,
   type Sent,
 } from '../forms/index.ts';
+import type { IncomingRequest } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { formField, headers as names, tokenField } from '../protocol/index.ts';
 import { formOfNames, isSafeMethod, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
@@ -30,17 +32,21 @@ export type SentOf<Form> =
 export class Submission {
   /** Whether somebody asked where the request came from. */
   isChecked = false;
-  private readonly request: Request;
+  private readonly request: IncomingRequest;
   private readonly visitor: Visitor;
-  private readonly from: Provenance;
+  private knownProvenance: Provenance | undefined;
   private readonly log: (diagnostic: Diagnostic, details: Readonly<Record<string, unknown>>) => void;
   private entries: Promise<Entries> | undefined;
 
-  constructor(request: Request, visitor: Visitor, log: Submission['log']) {
+  constructor(request: IncomingRequest, visitor: Visitor, log: Submission['log']) {
     this.request = request;
     this.visitor = visitor;
-    this.from = provenance(request, visitor.origin);
     this.log = log;
+  }
+
+  private get from(): Provenance {
+    this.knownProvenance ??= provenance(this.request, this.visitor.origin);
+    return this.knownProvenance;
   }
 
   /** Whether the request changes something, and nobody asked where it came from. */
@@ -82,8 +88,8 @@ export class Submission {
   }
 
   /** Lets go of a body that nobody has read. */
-  async end(): Promise<void> {
-    if (this.request.body && !this.request.bodyUsed) await this.request.body.cancel().catch(() => {});
+  end(): Promise<void> {
+    return this.request.letGo();
   }
 
   /** The names that the form showed on its page; `undefined` where their list is missing, old or another’s, which is logged. */
@@ -103,14 +109,20 @@ export class Submission {
     // What another site sends is not read at all.
     if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: 'refused' });
     const settings = form && (form instanceof Form ? form.definition : form).settings;
-    this.entries ??= readEntries(this.request, settings?.limitsInForce ?? defaultLimits);
+    this.entries ??= this.readOnce(settings?.limitsInForce ?? defaultLimits);
     return this.entries;
+  }
+
+  private async readOnce(limits: Limits): Promise<Entries> {
+    const entries = await readEntries(this.request, limits);
+    if (!entries.ok && entries.reason === 'body-used') this.log(loomDiagnostic('unreadable-body'), {});
+    return entries;
   }
 
   /** The page whose token was sent along; `undefined` where the request is not proved to come from this site. */
   private verifiedPage(body: Entries): string | undefined {
     if (this.from === 'foreign') return undefined;
-    const sent = this.request.headers.get(names.token) ?? (body.ok ? valuesOf(body, tokenField)[0] : undefined);
+    const sent = this.request.header(names.token) ?? (body.ok ? valuesOf(body, tokenField)[0] : undefined);
     return sent === undefined ? undefined : this.visitor.pageOfToken(sent);
   }
 }

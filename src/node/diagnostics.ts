@@ -17,6 +17,10 @@ const wordings = {
       { what: 'manifest', path: 'dist/.vite/manifest.json', reason: 'it is not JSON' },
     ],
   }),
+  'unreadable-url': sentence(
+    'The URL of this request cannot be read.',
+    'Its host is none, or its method is CONNECT or TRACE; answer with 400.',
+  ),
   'missing-project': worded<{ folder: string; file: string }>({
     message: ({ folder }) => `There is no project in ${folder}.`,
     hint: ({ file }) => `A project has a ${file} or a folder “templates”.`,

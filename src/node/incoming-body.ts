@@ -1,16 +1,64 @@
-/** The body of a request of Node’s as a stream of the Fetch standard. */
+/** The body of a request of Node’s: as text within limits, or as a stream of the Fetch standard. */
 import type { IncomingMessage } from 'node:http';
 import type { Http2ServerRequest } from 'node:http2';
+import type { BodyLimits, BodyText } from '../http/index.ts';
+import { parsedBodyText } from './parsed-body.ts';
+
+type Incoming = IncomingMessage | Http2ServerRequest;
+
+/** Reads a body whole. Never rejects. What is not read of it, Node throws away. */
+export function readIncomingText(req: Incoming, limits: BodyLimits): Promise<BodyText> {
+  if (req.readableDidRead) return Promise.resolve(parsedBodyText(req));
+  if (Number(req.headers['content-length'] ?? 0) > limits.body)
+    return Promise.resolve({ ok: false, reason: 'too-large' });
+  return new Promise((resolve) => {
+    const chunks: Buffer[] = [];
+    let size = 0;
+    const end = Date.now() + limits.duration;
+    const pause = () => Math.max(0, Math.min(limits.pause, end - Date.now()));
+    const finish = (result: BodyText) => {
+      clearTimeout(timer);
+      req.off('data', onData).off('end', onEnd).off('close', onCut);
+      // Whatever fails from now on is nobody’s concern, but an error without a listener would end the process.
+      req.off('error', onCut).on('error', () => {});
+      if (!result.ok) req.resume();
+      resolve(result);
+    };
+    const onData = (chunk: Buffer) => {
+      size += chunk.length;
+      if (size > limits.body) {
+        finish({ ok: false, reason: 'too-large' });
+        return;
+      }
+      chunks.push(chunk);
+      clearTimeout(timer);
+      timer = setTimeout(onLate, pause());
+    };
+    const onEnd = () => finish({ ok: true, text: textOf(chunks) });
+    const onCut = () => finish({ ok: false, reason: 'cut-off' });
+    const onLate = () => finish({ ok: false, reason: 'late' });
+    let timer = setTimeout(onLate, pause());
+    req.on('data', onData).on('end', onEnd).on('error', onCut).on('close', onCut);
+    if (req.destroyed) onCut();
+  });
+}
+
+const decoder = new TextDecoder();
+
+/** UTF-8 decode (Encoding §6): without a byte order mark. */
+function textOf(chunks: readonly Buffer[]): string {
+  return decoder.decode(chunks.length === 1 ? chunks[0] : Buffer.concat(chunks));
+}
 
 /**
  * Bytes at the pace of whoever reads. Nothing of the request is touched before the first is asked for: what nobody reads, Node
  * itself throws away when the answer has been sent. Node may go on feeding a body that was cancelled; then the rest is thrown away.
  */
-export function bodyOf(incoming: IncomingMessage | Http2ServerRequest): ReadableStream<Uint8Array> {
+export function bodyStream(req: Incoming): ReadableStream<Uint8Array> {
   let detach = () => {};
   const begin = (controller: ReadableStreamDefaultController<Uint8Array>) => {
     const onData = (chunk: Uint8Array) => {
-      incoming.pause();
+      req.pause();
       controller.enqueue(chunk);
     };
     const onEnd = () => {
@@ -21,14 +69,14 @@ export function bodyOf(incoming: IncomingMessage | Http2ServerRequest): Readable
       detach();
       controller.error(new Error('The body was cut off.'));
     };
-    incoming.pause();
-    incoming.on('data', onData).on('end', onEnd).on('error', onCut).on('close', onCut);
+    req.pause();
+    req.on('data', onData).on('end', onEnd).on('error', onCut).on('close', onCut);
     detach = () => {
-      incoming.off('data', onData).off('end', onEnd).off('close', onCut);
-      // Whatever fails from now on is nobody’s concern, but an error without a listener would end the process.
-      incoming.off('error', onCut).on('error', () => {});
+      req.off('data', onData).off('end', onEnd).off('close', onCut);
+      // As above.
+      req.off('error', onCut).on('error', () => {});
     };
-    if (incoming.destroyed) onCut();
+    if (req.destroyed) onCut();
   };
   let hasBegun = false;
   return new ReadableStream<Uint8Array>(
@@ -38,11 +86,11 @@ export function bodyOf(incoming: IncomingMessage | Http2ServerRequest): Readable
           hasBegun = true;
           begin(controller);
         }
-        incoming.resume();
+        req.resume();
       },
       cancel() {
         detach();
-        incoming.resume();
+        req.resume();
       },
     },
     { highWaterMark: 0 },

@@ -4,4 +4,7 @@ export { type ClosingOptions, closeOnSignals } from './closing.ts';
 export { compileProject } from './compile-project.ts';
 export { defineConfiguration, findProject } from './configuration.ts';
 export { createLoom, type NodeLoomOptions } from './create-loom.ts';
-export { answer, type Handler, nodeListener } from './listener.ts';
+export { type EffectiveMethodOptions, effectiveMethodMiddleware } from './effective-method.ts';
+export { type NodeExchange, nodeExchange } from './exchange.ts';
+export { type Handler, type ListenerOptions, type Next, nodeListener } from './listener.ts';
+export { respondTo } from './respond-to.ts';

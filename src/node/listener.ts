@@ -1,88 +1,99 @@
-/** Fetch handlers as listeners of Node’s `http` server. */
+/** Fetch handlers as listeners of Node’s `http` server, and as middleware of routers that work with its requests. */
 import type { IncomingMessage, Server, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { describeThrown } from '../diagnostics/index.ts';
-import {
-  type DataArguments,
-  type DataOf,
-  endExchanges,
-  type Loom,
-  type PageName,
-  type RespondOptions,
-} from '../loom/index.ts';
-import { withEffectiveMethod } from '../security/index.ts';
 import { finishAnswersFirst } from './closing.ts';
-import { type Incoming, toRequest } from './incoming-request.ts';
-import { type Outgoing, send } from './sending.ts';
+import { type Incoming, type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
+import { send } from './sending.ts';
 
 /** Answers a Fetch request. */
 export type Handler = (request: Request) => Response | Promise<Response>;
 
+/** Goes on to whatever a router has for errors. */
+export type Next = (error?: unknown) => void;
+
+export interface ListenerOptions {
+  /**
+   * Whether handlers are given requests, and answers, of the platform’s own classes at once. Default: `false`, for these objects take
+   * longer to make than most pages; the ones that stand for them become real when a handler needs it, but code of the platform
+   * itself cannot look into them on Node 24 and later, as in `new Request(request)` or `fetch(request)`.
+   */
+  standardObjects?: boolean;
+}
+
 /**
- * A listener for `http.createServer`, and for `http2`, that answers by a Fetch handler. A handler that throws is answered with a
- * plain 500. When the server is closed, each connection ends with the answer that is on its way; so it does when the process is told to
- * end (SIGTERM) and the program does not listen for that itself.
+ * A listener for `http.createServer`, and for `http2`, that answers by a Fetch handler; also middleware for routers that call `next`
+ * with errors. A handler that throws is answered with a plain 500 where there is no `next`. When the server is closed, each connection
+ * ends with the answer that is on its way; so it does when the process is told to end (SIGTERM) and the program does not listen for
+ * that itself.
  * @example http.createServer(nodeListener((request) => loom.respond(request, 'home'))).listen(3000)
  */
 export function nodeListener(
   handler: Handler,
-): (request: IncomingMessage | Http2ServerRequest, response: ServerResponse | Http2ServerResponse) => void {
-  return (incoming, outgoing) => void handle(handler, incoming, outgoing);
+  { standardObjects = false }: ListenerOptions = {},
+): (req: IncomingMessage | Http2ServerRequest, res: ServerResponse | Http2ServerResponse, next?: Next) => void {
+  const options = { standardObjects };
+  return (req, res, next) => {
+    attend(req, res);
+    const incoming = nodeIncoming(req, res, options);
+    if (incoming) void handle(incoming, res, next, () => handler(incoming.request));
+    else refuseURL(res);
+  };
 }
 
-/** Answers a plain `(request, response)` pair with a page. */
-export async function answer<Name extends PageName>(
-  loom: Loom,
-  incoming: IncomingMessage,
-  outgoing: ServerResponse,
-  page: Name,
-  ...rest: DataArguments<DataOf<Name>, RespondOptions>
-): Promise<void> {
-  await handle((request) => loom.respond(request, page, ...rest), incoming, outgoing);
+/** Sees to it that an answer is finished when its server ends, and its connection with it. */
+export function attend(req: Incoming, res: Outgoing): void {
+  const server = serverOf(req);
+  if (!server) return;
+  finishAnswersFirst(server);
+  res.once('finish', () => leaveClosed(server));
 }
 
 /** Never rejects. */
-async function handle(handler: Handler, incoming: Incoming, outgoing: Outgoing): Promise<void> {
-  const abort = new AbortController();
-  outgoing.once('close', () => {
-    if (!outgoing.writableFinished) abort.abort();
-  });
-  const server = serverOf(incoming);
-  if (server) {
-    finishAnswersFirst(server);
-    outgoing.once('finish', () => leaveClosed(server));
-  }
-  const arrived = toRequest(incoming, abort.signal);
-  if (!arrived) {
-    sendPlain(outgoing, 400, 'The URL of this request cannot be read.\n');
-    return;
-  }
-  const request = withEffectiveMethod(arrived);
+export async function handle(
+  incoming: NodeIncoming,
+  res: Outgoing,
+  next: Next | undefined,
+  answer: () => Response | Promise<Response>,
+): Promise<void> {
   try {
-    await send(await handler(request), outgoing);
+    const response = answer();
+    const sent = send(response instanceof Promise ? await response : response, res);
+    if (sent) await sent;
   } catch (error) {
     // A reader who hangs up is no error of ours.
-    if (!abort.signal.aborted) {
-      console.error(`A request failed. ${describeThrown(error)}`);
-      sendPlain(outgoing, 500, 'Something went wrong.\n');
-    }
+    if (!incoming.hasLeft) fail(error, res, next);
   } finally {
-    await endExchanges(request);
+    await incoming.end();
   }
 }
 
+/** Hands an error on where there is somebody for it; else it is told here. */
+export function fail(error: unknown, res: Outgoing, next: Next | undefined): void {
+  if (next && !res.headersSent) {
+    next(error);
+    return;
+  }
+  console.error(`A request failed. ${describeThrown(error)}`);
+  sendPlain(res, 500, 'Something went wrong.\n');
+}
+
+export function refuseURL(res: Outgoing): void {
+  sendPlain(res, 400, 'The URL of this request cannot be read.\n');
+}
+
 /** An answer in plain text, or no more of one that has begun. */
-function sendPlain(outgoing: Outgoing, status: number, text: string): void {
-  if (outgoing.headersSent) {
-    outgoing.destroy();
+function sendPlain(res: Outgoing, status: number, text: string): void {
+  if (res.headersSent) {
+    res.destroy();
     return;
   }
   // What a handler had asked for may be what could not be sent.
-  for (const name of outgoing.getHeaderNames()) outgoing.removeHeader(name);
-  outgoing.statusCode = status;
-  if (outgoing.req.httpVersionMajor < 2) outgoing.statusMessage = '';
-  outgoing.setHeader('content-type', 'text/plain; charset=utf-8');
-  outgoing.end(text);
+  for (const name of res.getHeaderNames()) res.removeHeader(name);
+  res.statusCode = status;
+  if (res.req.httpVersionMajor < 2) res.statusMessage = '';
+  res.setHeader('content-type', 'text/plain; charset=utf-8');
+  res.end(text);
 }
 
 /** A server that was closed would keep this connection for some seconds, for a next request that it does not take. */

@@ -1,12 +1,11 @@
-/** A Fetch `Response` → the answer of Node’s `http` or `http2` server. */
-import type { ServerResponse } from 'node:http';
-import type { Http2ServerResponse } from 'node:http2';
-import { knownText } from '../loom/index.ts';
-
-export type Outgoing = ServerResponse | Http2ServerResponse;
+/** An answer → Node’s `http` or `http2` server: strings at once, what comes later at the pace of whoever reads. */
+import { ServerResponse } from 'node:http';
+import { knownText, type TextSource } from '../http/index.ts';
+import type { Outgoing } from './incoming.ts';
+import { flatList, LightResponse, type Sendable } from './light-response.ts';
 
 /** The methods that both kinds of answers have; their types cannot be called as a union. */
-type Writable = Pick<ServerResponse, 'write' | 'end' | 'setHeader' | 'destroyed' | 'once' | 'off' | 'statusCode'>;
+type Writable = Pick<ServerResponse, 'write' | 'end' | 'destroyed' | 'once' | 'off'>;
 
 /** Longer texts are written in pieces of this many UTF-16 code units, so that none is in memory as bytes at once. */
 const longestPiece = 2 ** 18;
@@ -14,30 +13,72 @@ const longestPiece = 2 ** 18;
 /** What HTTP/2 has no headers for (RFC 9113 §8.2.2). */
 const ofConnections = new Set(['connection', 'keep-alive', 'proxy-connection', 'transfer-encoding', 'upgrade']);
 
-/** Sends an answer. Rejects when it cannot be sent as it is. */
-export async function send(response: Response, outgoing: Outgoing): Promise<void> {
-  const isHTTP2 = !('statusMessage' in outgoing) || outgoing.req.httpVersionMajor >= 2;
-  const writable = outgoing as Writable;
-  writable.statusCode = response.status;
-  if (response.statusText && !isHTTP2) (outgoing as ServerResponse).statusMessage = response.statusText;
-  for (const [name, value] of response.headers) {
-    if (name !== 'set-cookie' && !(isHTTP2 && ofConnections.has(name))) writable.setHeader(name, value);
+/** Sends a response; `undefined` where that is done at once. Throws or rejects when it cannot be sent as it is. */
+export function send(response: Response, outgoing: Outgoing): Promise<void> | undefined {
+  const sendable = LightResponse.sendable(response) ?? sendableOf(response);
+  const { body } = sendable;
+  if (body === undefined) {
+    writeHead(sendable, outgoing, undefined);
+    outgoing.end();
+    return undefined;
   }
-  const cookies = response.headers.getSetCookie();
-  if (cookies.length > 0) writable.setHeader('set-cookie', cookies);
-  const text = knownText(response);
-  if (text === undefined) {
-    if (response.body) await pump(response.body, writable);
-    else writable.end();
-  } else if (text.length <= longestPiece) {
-    writable.end(text);
-  } else {
-    await sendLong(text, writable);
+  if (typeof body === 'string') {
+    writeHead(sendable, outgoing, Buffer.byteLength(body));
+    if (body.length > longestPiece) return sendLong(body, outgoing as Writable);
+    outgoing.end(body);
+    return undefined;
   }
+  // What fails before its first byte can still become another answer.
+  const begin = () => writeHead(sendable, outgoing, undefined);
+  return 'next' in body ? sendSource(body, outgoing as Writable, begin) : sendStream(body, outgoing as Writable, begin);
+}
+
+function sendableOf(response: Response): Sendable {
+  const { status, statusText, headers } = response;
+  return { status, statusText, headers: flatList(headers), body: knownText(response) ?? response.body ?? undefined };
+}
+
+function writeHead({ status, statusText, headers }: Sendable, outgoing: Outgoing, length: number | undefined): void {
+  const plain = plainResponse(outgoing);
+  if (plain) {
+    const list = length === undefined ? (headers as string[]) : [...headers, 'content-length', String(length)];
+    if (statusText) plain.writeHead(status, statusText, list);
+    else plain.writeHead(status, list);
+    return;
+  }
+  const isHTTP2 = outgoing.req.httpVersionMajor >= 2;
+  outgoing.statusCode = status;
+  if (statusText && !isHTTP2) (outgoing as ServerResponse).statusMessage = statusText;
+  const cookies: string[] = [];
+  for (let at = 0; at < headers.length; at += 2) {
+    const name = headers[at]!;
+    const value = headers[at + 1]!;
+    if (name === 'set-cookie') cookies.push(value);
+    else if (name === 'vary') outgoing.setHeader(name, withEarlier(outgoing.getHeader(name), value));
+    else if (!(isHTTP2 && ofConnections.has(name))) outgoing.setHeader(name, value);
+  }
+  if (cookies.length > 0)
+    outgoing.setHeader('set-cookie', [...earlierValues(outgoing.getHeader('set-cookie')), ...cookies]);
+  if (length !== undefined) outgoing.setHeader('content-length', length);
+}
+
+/** The answer, where nobody has set a header before, nor waits for the moment when they are sent. */
+function plainResponse(outgoing: Outgoing): ServerResponse | undefined {
+  if (!(outgoing instanceof ServerResponse) || outgoing.writeHead !== ServerResponse.prototype.writeHead)
+    return undefined;
+  return outgoing.getHeaderNames().length === 0 ? outgoing : undefined;
+}
+
+function withEarlier(earlier: ReturnType<ServerResponse['getHeader']>, value: string): string {
+  return [...earlierValues(earlier), value].join(', ');
+}
+
+function earlierValues(earlier: ReturnType<ServerResponse['getHeader']>): string[] {
+  if (earlier === undefined) return [];
+  return Array.isArray(earlier) ? earlier : [String(earlier)];
 }
 
 async function sendLong(text: string, outgoing: Writable): Promise<void> {
-  outgoing.setHeader('content-length', Buffer.byteLength(text));
   for (let start = 0; start < text.length; ) {
     let end = start + longestPiece;
     // A surrogate pair is one character in UTF-8.
@@ -49,8 +90,41 @@ async function sendLong(text: string, outgoing: Writable): Promise<void> {
   outgoing.end();
 }
 
-/** Hands the body on chunk by chunk, at the pace of whoever reads; stops the body when nobody does any more. */
-async function pump(body: ReadableStream<Uint8Array>, outgoing: Writable): Promise<void> {
+/**
+ * Hands text on piece by piece. Not an async function: while it waits, such a function would hold the piece that it has sent.
+ */
+function sendSource(source: TextSource, outgoing: Writable, begin: () => void): Promise<void> {
+  let hasBegun = false;
+  return new Promise((resolve, reject) => {
+    const leave = () => {
+      source.cancel();
+      resolve();
+    };
+    const take = (text: string | undefined): void => {
+      if (outgoing.destroyed) return;
+      if (!hasBegun) begin();
+      hasBegun = true;
+      if (text === undefined) {
+        outgoing.off('close', leave);
+        outgoing.end();
+        resolve();
+        return;
+      }
+      const hasRoom = outgoing.write(text);
+      flush(outgoing);
+      if (hasRoom) ask();
+      else outgoing.once('drain', ask);
+    };
+    const ask = () => void source.next().then(take).catch(reject);
+    outgoing.once('close', leave);
+    if (outgoing.destroyed) leave();
+    else ask();
+  });
+}
+
+/** Hands the body on chunk by chunk; stops the body when nobody reads any more. */
+async function sendStream(body: ReadableStream<Uint8Array>, outgoing: Writable, begin: () => void): Promise<void> {
+  let hasBegun = false;
   const reader = body.getReader();
   const leave = () => void reader.cancel().catch(() => {});
   outgoing.once('close', leave);
@@ -58,12 +132,22 @@ async function pump(body: ReadableStream<Uint8Array>, outgoing: Writable): Promi
   try {
     for (let read = await reader.read(); !read.done; read = await reader.read()) {
       if (outgoing.destroyed) return;
-      if (!outgoing.write(read.value)) await drained(outgoing);
+      if (!hasBegun) begin();
+      hasBegun = true;
+      const hasRoom = outgoing.write(read.value);
+      flush(outgoing);
+      if (!hasRoom) await drained(outgoing);
     }
+    if (!hasBegun) begin();
     outgoing.end();
   } finally {
     outgoing.off('close', leave);
   }
+}
+
+/** Middleware that compresses holds back what comes until it is much, unless it is told not to. */
+function flush(outgoing: Writable & { flush?: () => void }): void {
+  outgoing.flush?.();
 }
 
 /** Resolves when more can be written, or nobody reads. */

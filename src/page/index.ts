@@ -65,4 +65,13 @@ export {
   trustedURLText,
   type URLPath,
 } from './trusted.ts';
-export { defaultSchemes, leadsAlike, readURL, refusedURL, schemeOf, seenByBrowser, settlesHost } from './url.ts';
+export {
+  defaultSchemes,
+  isPlainPath,
+  leadsAlike,
+  readURL,
+  refusedURL,
+  schemeOf,
+  seenByBrowser,
+  settlesHost,
+} from './url.ts';

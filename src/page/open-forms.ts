@@ -4,7 +4,7 @@
  * is read.
  */
 import type { Bindable } from './bindable.ts';
-import { asInMarkup, readURL } from './url.ts';
+import { asInMarkup, isPlainPath, readURL } from './url.ts';
 
 /** What the exchange adds to forms that post to this site. Missing where a page is rendered without a request. */
 export interface FormSecurity {
@@ -78,7 +78,7 @@ export class FormRegistry {
   /** Whether a URL is this site’s, as browsers read it in this document (HTML §4.10.21.3, URL §4.4). */
   private leadsHere(url: string | undefined): boolean {
     const { base, security } = this;
-    if (!security || url === undefined || url === '') return true;
+    if (!security || url === undefined || url === '' || (base === undefined && isPlainPath(url))) return true;
     const from = (base === undefined ? undefined : readURL(base, security.url)) ?? security.url;
     const target = readURL(asInMarkup(url), from);
     if (!target) return false;

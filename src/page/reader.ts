@@ -181,6 +181,8 @@ function readText(text: string, position: Position, room: number): string {
   const { read } = position;
   // A little more than there is room for is no reason for another piece.
   if (text.length - read <= 2 * room) {
+    // What was read is forgotten: readers may wait for the rest for a long time.
+    position.pieces[position.at] = '';
     position.at++;
     position.read = 0;
     return read === 0 ? text : text.slice(read);

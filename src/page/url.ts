@@ -19,6 +19,17 @@ export function readURL(href: string, base?: string | URL): URL | undefined {
 }
 
 /**
+ * Whether text is a path, perhaps with a query, that the URL standard’s parser leaves as it is: it begins with one slash and has
+ * no dots at the start of a segment, nothing that is encoded, and no fragment. Most are, and need not be taken apart.
+ */
+export function isPlainPath(text: string): boolean {
+  return plainPath.test(text);
+}
+
+const segment = /(?!\.|%2e)(?:[\w!$&()*+,;=:@~.-]|%[\da-f]{2})+/.source;
+const plainPath = new RegExp(`^/(?:${segment}(?:/${segment})*/?)?(?:\\?[\\w!$&()*+,;=:@~/.?%-]*)?$`, 'i');
+
+/**
  * The scheme of a URL as a browser reads it, in lower case; `undefined` for relative URLs.
  */
 export function schemeOf(href: string): string | undefined {

@@ -1,24 +1,24 @@
-/** Headers by which the browser says what it has, and the server what it answers with. */
+/** Headers by which the browser says what it has, and the server what it answers with; in lower case, as they are looked up. */
 
 export const headers = {
   /** Request: the region that the visitor acted in, or `page`. */
-  region: 'Loom-Region',
+  region: 'loom-region',
   /** Request: the template and layouts of the page in the browser. */
-  page: 'Loom-Page',
+  page: 'loom-page',
   /** Request: the digests of the regions in the browser. */
-  digests: 'Loom-Digests',
+  digests: 'loom-digests',
   /** Request: the one region that is wanted. */
-  only: 'Loom-Only',
+  only: 'loom-only',
   /** Request: the session’s token, for requests without a form. */
-  token: 'Loom-Token',
+  token: 'loom-token',
   /** Answer: what it is, see `AnswerKind`. */
-  answer: 'Loom-Answer',
+  answer: 'loom-answer',
   /** Answer: the URL on another site that the browser is to go to. */
-  elsewhere: 'Loom-Elsewhere',
+  elsewhere: 'loom-elsewhere',
 } as const;
 
 /** Headers that every page depends on (RFC 9110 §12.5.5). */
-export const vary = [headers.region, headers.page, headers.digests, headers.only].join(', ');
+export const vary = 'Loom-Region, Loom-Page, Loom-Digests, Loom-Only';
 
 /**
  * What an answer is: `parts` of the page that differ; `none`, for the browser has to go there itself; another whole `page`; a

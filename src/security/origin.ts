@@ -1,4 +1,5 @@
 /** Where an unsafe request comes from (Fetch Metadata; RFC 6454 for `Origin`), and the method that it means. */
+import { type IncomingRequest, incomingOf } from '../http/index.ts';
 import { methodParameter } from '../protocol/index.ts';
 
 /** `same`: proved to be this site’s. `foreign`: proved to be another’s. `unknown`: the headers do not tell. */
@@ -8,12 +9,12 @@ export type Provenance = 'same' | 'foreign' | 'unknown';
  * Tells where a request comes from. A sibling on the same site is another origin.
  * @param origin this site’s origin, as browsers see it
  */
-export function provenance(request: Request, origin: string): Provenance {
-  const fetchSite = request.headers.get('sec-fetch-site');
+export function provenance(request: Pick<IncomingRequest, 'header'>, origin: string): Provenance {
+  const fetchSite = request.header('sec-fetch-site');
   if (fetchSite === 'same-origin') return 'same';
-  if (fetchSite !== null && fetchSite !== 'none') return 'foreign';
-  const sent = request.headers.get('origin');
-  if (sent === null) return 'unknown';
+  if (fetchSite !== undefined && fetchSite !== 'none') return 'foreign';
+  const sent = request.header('origin');
+  if (sent === undefined) return 'unknown';
   return sent === origin ? 'same' : 'foreign';
 }
 
@@ -29,10 +30,18 @@ const overrides = new Set(['PUT', 'PATCH', 'DELETE']);
  * its query, because HTML forms know only GET and POST.
  * @param origin this site’s origin where a proxy hides it; default: that of the request
  */
-export function effectiveMethod(request: Request, origin: string = new URL(request.url).origin): string {
-  if (request.method !== 'POST') return request.method;
-  // Most URLs need not be taken apart for this.
-  if (!request.url.includes(methodParameter)) return 'POST';
+export function effectiveMethod(request: Request, origin?: string): string {
+  // Most requests need not be looked at more closely.
+  if (request.method !== 'POST' || !request.url.includes(methodParameter)) return request.method;
+  return methodMeant(incomingOf(request), origin);
+}
+
+/** What an incoming request means by its method. */
+export function methodMeant(
+  request: Pick<IncomingRequest, 'method' | 'url' | 'origin' | 'header'>,
+  origin: string = request.origin,
+): string {
+  if (request.method !== 'POST' || !request.url.includes(methodParameter)) return request.method;
   const named = new URL(request.url).searchParams.getAll(methodParameter);
   const wished = named[0]?.toUpperCase();
   // Of several none is taken: somebody else than the form may have named one.

@@ -1,13 +1,19 @@
 /** URLs to go to next: on this site, unless said otherwise. */
 
-import { readURL } from '../page/index.ts';
+import { isPlainPath, readURL } from '../page/index.ts';
 
 /**
  * The URL as it is written in `Location`, or `undefined` where it leads elsewhere, in any of the ways in which browsers
  * read URLs (URL standard §4.4).
- * @param base the URL of the request
+ * @param base gives the URL of the request
  */
-export function localURL(to: string, base: URL): string | undefined {
+export function localURL(to: string, base: () => URL): string | undefined {
+  // Read by a browser, such a path is what it is.
+  if (isPlainPath(to)) return to;
+  return resolvedLocally(to, base());
+}
+
+function resolvedLocally(to: string, base: URL): string | undefined {
   if (/[\\\u0000-\u001f\u007f]/.test(to) || to.trim().startsWith('//')) return undefined;
   const target = readURL(to, base);
   if (!target) return undefined;

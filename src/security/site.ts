@@ -1,5 +1,6 @@
 /** Where a site is for its browsers: its origin (RFC 6454), also behind a proxy (RFC 7239). */
 
+import type { IncomingRequest } from '../http/index.ts';
 import { readURL } from '../page/index.ts';
 
 /**
@@ -22,40 +23,44 @@ export interface SiteSettings {
   proxies: number;
 }
 
-/** The URL of a request as its browser sees it. */
-export function publicURL(request: Request, { origin, proxies }: SiteSettings): URL {
+/** The origin that the browser of a request sees. */
+export function publicOrigin(request: IncomingRequest, { origin, proxies }: SiteSettings): string {
+  return origin ?? (proxies > 0 ? forwardedOrigin(request, proxies) : undefined) ?? request.origin;
+}
+
+/** The URL of a request as its browser sees it. @param origin as `publicOrigin` gives it */
+export function publicURL(request: IncomingRequest, origin: string): URL {
   const url = new URL(request.url);
-  const seen = origin ?? (proxies > 0 ? forwardedOrigin(request.headers, url, proxies) : undefined);
-  if (seen === undefined || seen === url.origin) return url;
+  if (origin === url.origin) return url;
   // Set part by part: a path of two slashes, resolved against an origin, would name a host.
-  const href = new URL(seen);
+  const href = new URL(origin);
   href.pathname = url.pathname;
   href.search = url.search;
   return href;
 }
 
 /** Whether a proxy or a browser says that this site is reached over TLS, although the request was not. */
-export function comesOverTLS(request: Request, url: URL): boolean {
-  if (url.protocol === 'https:') return false;
-  const { headers } = request;
+export function comesOverTLS(request: IncomingRequest): boolean {
+  const [scheme, host] = request.origin.split('://');
+  if (scheme === 'https') return false;
   return (
-    headers.get('origin') === `https://${url.host}` ||
-    listed(headers.get('x-forwarded-proto')).includes('https') ||
-    forwardedElements(headers.get('forwarded') ?? '').some((element) => element.get('proto') === 'https')
+    request.header('origin') === `https://${host}` ||
+    listed(request.header('x-forwarded-proto')).includes('https') ||
+    forwardedElements(request.header('forwarded') ?? '').some((element) => element.get('proto') === 'https')
   );
 }
 
 /** The origin that the outermost trusted proxy was asked for; what it does not say is as in the request. */
-function forwardedOrigin(headers: Headers, url: URL, proxies: number): string | undefined {
+function forwardedOrigin(request: IncomingRequest, proxies: number): string | undefined {
   const nth = <Item>(list: readonly Item[]) => list[Math.max(0, list.length - proxies)];
-  const forwarded = nth(forwardedElements(headers.get('forwarded') ?? ''));
-  const proto = forwarded?.get('proto') ?? nth(listed(headers.get('x-forwarded-proto')));
-  const host = forwarded?.get('host') ?? nth(listed(headers.get('x-forwarded-host')));
-  const scheme = proto?.toLowerCase() ?? url.protocol.slice(0, -1);
-  return normalOrigin(`${scheme}://${host ?? url.host}`);
+  const forwarded = nth(forwardedElements(request.header('forwarded') ?? ''));
+  const proto = forwarded?.get('proto') ?? nth(listed(request.header('x-forwarded-proto')));
+  const host = forwarded?.get('host') ?? nth(listed(request.header('x-forwarded-host')));
+  const [ownScheme, ownHost] = request.origin.split('://');
+  return normalOrigin(`${proto?.toLowerCase() ?? ownScheme}://${host ?? ownHost}`);
 }
 
-function listed(header: string | null): string[] {
+function listed(header: string | undefined): string[] {
   return (header ?? '')
     .split(',')
     .map((item) => item.trim().toLowerCase())

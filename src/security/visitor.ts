@@ -1,54 +1,87 @@
 /** The one home of a visitor’s secrets: session, tokens, sealed names and flash messages of one request and its answer. */
+import type { IncomingRequest } from '../http/index.ts';
 import { Digest, type FormSecurity } from '../page/index.ts';
 import { readCookie, writeCookie } from './cookies.ts';
 import { type FlashMessage, flashLife, openFlash, sealFlash } from './flash.ts';
 import { type OpenedNames, openNames, sealNames } from './sealed-names.ts';
 import type { Sealer } from './sealing.ts';
+import { publicURL } from './site.ts';
 import { isSession, makeToken, newSession, pageOfToken } from './tokens.ts';
 
-/** What a request’s cookies say, and what its answer’s cookies will. */
+/** What a request’s cookies say, and what its answer’s cookies will. Cookies are read when somebody asks for what is in them. */
 export class Visitor implements FormSecurity {
+  /** This site’s, as the browser sees it. */
   readonly origin: string;
-  readonly url: URL;
   /** Tells the page that is shown from others; '' before one is. */
   private page = '';
   private readonly sealer: Sealer;
   private readonly secure: boolean;
-  /** Made when it is first needed: most pages need none. */
-  private ownSession: string | undefined;
-  private known: boolean;
+  private readonly request: IncomingRequest;
+  private readonly cookieHeader: string | undefined;
+  private pageURL: URL | undefined;
+  /** The session’s name, and whether the browser has it already. Made when it is first needed: most pages need none. */
+  private ownSession: { name: string; isKnown: boolean } | undefined;
+  private hasLooked = false;
   private sessionUsed = false;
   private pageToken: string | undefined;
-  private readonly arrived: FlashMessage[];
+  private arrivedMessages: readonly FlashMessage[] | undefined;
   private readonly added: FlashMessage[] = [];
   private flashShown = false;
-  private readonly hadFlash: boolean;
   private mustNotBeKept = false;
 
-  /** @param url the URL of the request, as its browser sees it */
-  constructor(request: Request, sealer: Sealer, url: URL) {
+  constructor(request: IncomingRequest, sealer: Sealer, origin: string) {
+    this.request = request;
     this.sealer = sealer;
-    this.url = url;
-    this.origin = url.origin;
-    this.secure = url.protocol === 'https:';
-    const session = readCookie(request, this.cookieName('loom'));
-    this.known = isSession(session);
-    this.ownSession = isSession(session) ? session : undefined;
-    const flash = readCookie(request, this.cookieName('loom-flash'));
-    this.hadFlash = flash !== undefined && flash !== '';
-    this.arrived = this.known && flash ? openFlash(sealer, this.session, flash, Date.now()) : [];
+    this.origin = origin;
+    this.secure = origin.startsWith('https:');
+    this.cookieHeader = request.header('cookie');
+  }
+
+  /** The URL of the request, as its browser sees it. */
+  get url(): URL {
+    this.pageURL ??= publicURL(this.request, this.origin);
+    return this.pageURL;
+  }
+
+  /** A cookie that the browser sent. */
+  cookie(name: string): string | undefined {
+    return readCookie(this.cookieHeader, name);
   }
 
   private get session(): string {
-    this.ownSession ??= newSession();
+    this.ownSession = this.knownSession() ?? { name: newSession(), isKnown: false };
+    return this.ownSession.name;
+  }
+
+  private get known(): boolean {
+    return this.knownSession()?.isKnown === true;
+  }
+
+  private knownSession(): { name: string; isKnown: boolean } | undefined {
+    if (this.hasLooked) return this.ownSession;
+    this.hasLooked = true;
+    const name = this.cookie(this.cookieName('loom'));
+    if (isSession(name)) this.ownSession = { name, isKnown: true };
     return this.ownSession;
+  }
+
+  private get arrived(): readonly FlashMessage[] {
+    this.arrivedMessages ??= this.readFlash();
+    return this.arrivedMessages;
+  }
+
+  private readFlash(): readonly FlashMessage[] {
+    const flash = this.cookie(this.cookieName('loom-flash'));
+    return flash && this.known ? openFlash(this.sealer, this.session, flash, Date.now()) : [];
+  }
+
+  private get hadFlash(): boolean {
+    return (this.cookie(this.cookieName('loom-flash')) ?? '') !== '';
   }
 
   /** Tokens and lists from now on are those of this page. */
   showPage(name: string): void {
-    const digest = new Digest();
-    digest.add(name);
-    this.page = digest.text();
+    this.page = pageMark(name);
     this.pageToken = undefined;
   }
 
@@ -95,8 +128,10 @@ export class Visitor implements FormSecurity {
 
   /** A new session, for the moment when the visitor’s rights change. */
   renew(): void {
-    this.ownSession = newSession();
-    this.known = false;
+    // What waits to be shown is the visitor’s, whose name was another until now.
+    this.arrivedMessages = this.arrived;
+    this.hasLooked = true;
+    this.ownSession = { name: newSession(), isKnown: false };
     this.sessionUsed = true;
     this.pageToken = undefined;
   }
@@ -119,6 +154,8 @@ export class Visitor implements FormSecurity {
   cookies(): string[] {
     const { secure } = this;
     const lines: string[] = [];
+    // Without cookies there is nothing to renew, and nothing to take away.
+    if (!this.sessionUsed && this.added.length === 0 && this.cookieHeader === undefined) return lines;
     const waiting = this.flashShown ? [] : this.messages();
     const renewed = !this.known && (this.sessionUsed || waiting.length > 0);
     if (renewed) lines.push(writeCookie(this.cookieName('loom'), this.session, { secure }));
@@ -139,6 +176,21 @@ export class Visitor implements FormSecurity {
   private cookieName(name: string): string {
     return this.secure ? `__Host-${name}` : name;
   }
+}
+
+/** By page. Only pages that there are come here. */
+const pageMarks = new Map<string, string>();
+
+/** A short name for a page, the same in every process. */
+function pageMark(name: string): string {
+  let mark = pageMarks.get(name);
+  if (mark === undefined) {
+    const digest = new Digest();
+    digest.add(name);
+    mark = digest.text();
+    pageMarks.set(name, mark);
+  }
+  return mark;
 }
 
 /** Minutes since 1970. */

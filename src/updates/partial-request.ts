@@ -1,4 +1,5 @@
 /** What the browser says of the page that it has, and wants: the headers of a request as plain data. */
+import type { IncomingRequest } from '../http/index.ts';
 import { type Digests, headers as names, readDigests } from '../protocol/index.ts';
 
 /** A request of the client’s. */
@@ -14,10 +15,10 @@ export interface PartialRequest {
 }
 
 /** Reads the headers of a request; `undefined` where no client asks. */
-export function readPartialRequest(headers: Headers): PartialRequest | undefined {
-  const only = headers.get(names.only) || undefined;
-  const region = headers.get(names.region) ?? only;
+export function readPartialRequest(request: Pick<IncomingRequest, 'header'>): PartialRequest | undefined {
+  const only = request.header(names.only) || undefined;
+  const region = request.header(names.region) ?? only;
   if (!region) return undefined;
-  const digests = readDigests(headers.get(names.digests) ?? '');
-  return { region, page: headers.get(names.page) ?? '', digests, only };
+  const digests = readDigests(request.header(names.digests) ?? '');
+  return { region, page: request.header(names.page) ?? '', digests, only };
 }

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom } from 'zip-loom';
-import { answer, nodeListener } from 'zip-loom/node';
+import { nodeListener, respondTo } from 'zip-loom/node';
 
 let folder: string;
 beforeEach(() => {
@@ -63,7 +63,7 @@ describe('an http server', () => {
   test('answers a plain pair', async () => {
     const loom = await createLoom({ sources: { 'pages/a.html': '<meta (takes n)>${n} ${context.url?.pathname}' } });
     const address = await listen(
-      (request, response) => void answer(loom, request, response, 'a', { n: 1 }, { status: 203 }),
+      (request, response) => void respondTo(loom, request, response, 'a', { n: 1 }, { status: 203 }),
     );
     const response = await fetch(`${address}/x?y`);
     expect([response.status, await response.text()]).toEqual([203, '1 /x']);

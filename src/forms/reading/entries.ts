@@ -1,5 +1,6 @@
 /** A request’s body → names and values. Nothing that a sender does is an error that is thrown. */
 
+import type { BodyText, IncomingRequest } from '../../http/index.ts';
 import type { Limits } from '../limits.ts';
 import type { MessageCode } from '../messages.ts';
 import { parseURLEncoded } from './url-encoded.ts';
@@ -16,18 +17,34 @@ export type Entries =
   | { ok: false; status: 400 | 408 | 413 | 415; reason: MessageCode; limit?: number | undefined };
 
 /** Reads the body of a request, once. */
-export async function readEntries(request: Request, limits: Limits): Promise<Entries> {
-  const type = (request.headers.get('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
-  const encoding = request.headers.get('content-encoding');
+export async function readEntries(
+  request: Pick<IncomingRequest, 'header' | 'readText'>,
+  limits: Limits,
+): Promise<Entries> {
+  const type = (request.header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
+  const encoding = request.header('content-encoding');
   if (encoding && encoding.toLowerCase() !== 'identity') return refused(415, 'body-encoded');
   if (type !== 'application/x-www-form-urlencoded' && type !== 'application/json') {
     // RFC 9110 §15.5.16
     return refused(415, 'body-type');
   }
-  if (request.bodyUsed) return refused(400, 'body-used');
-  const body = await readBody(request, limits);
-  if (!body.ok) return body;
+  const body = await request.readText(limits);
+  if (!body.ok) return unread(body.reason, limits);
   return type === 'application/json' ? jsonEntries(body.text, limits) : urlEncodedEntries(body.text, limits);
+}
+
+/** What a body that could not be read is to its sender. */
+function unread(reason: Extract<BodyText, { ok: false }>['reason'], limits: Limits): Entries {
+  switch (reason) {
+    case 'too-large':
+      return refused(413, 'body-too-large', limits.body);
+    case 'late':
+      return refused(408, 'body-late');
+    case 'cut-off':
+      return refused(400, 'body-cut-off');
+    case 'used':
+      return refused(400, 'body-used');
+  }
 }
 
 /** Names and values of a query or an URL-encoded body. */
@@ -40,73 +57,6 @@ function withinLimits(entries: Entry[], limits: Limits): Entries {
   if (entries.length > limits.fields) return refused(413, 'body-too-many', limits.fields);
   if (entries.some(([name]) => name.length > limits.name)) return refused(413, 'name-too-long', limits.name);
   return { ok: true, entries };
-}
-
-type Body = { ok: true; text: string } | Extract<Entries, { ok: false }>;
-
-/** The body as text, within the limits of size and time. Bytes that are not UTF-8 become U+FFFD (URL standard §5.1). */
-async function readBody(request: Request, limits: Limits): Promise<Body> {
-  const declared = Number(request.headers.get('content-length') ?? 0);
-  if (declared > limits.body) return refused(413, 'body-too-large', limits.body);
-  if (!request.body) return { ok: true, text: '' };
-  const reader = request.body.getReader();
-  const end = Date.now() + limits.duration;
-  const pieces: Uint8Array[] = [];
-  let size = 0;
-  let isWhole = false;
-  try {
-    for (;;) {
-      const piece = await inTime(reader.read(), Math.min(limits.pause, end - Date.now()));
-      if (piece === 'late') return refused(408, 'body-late');
-      if (piece.done) {
-        isWhole = true;
-        return { ok: true, text: decoder.decode(joined(pieces, size)) };
-      }
-      size += piece.value.byteLength;
-      if (size > limits.body) return refused(413, 'body-too-large', limits.body);
-      pieces.push(piece.value);
-    }
-  } catch {
-    return refused(400, 'body-cut-off');
-  } finally {
-    // Lets the rest of the body go.
-    if (!isWhole) void reader.cancel().catch(() => {});
-  }
-}
-
-const decoder = new TextDecoder();
-
-function joined(pieces: readonly Uint8Array[], size: number): Uint8Array {
-  if (pieces.length === 1) return pieces[0]!;
-  const whole = new Uint8Array(size);
-  let at = 0;
-  for (const piece of pieces) {
-    whole.set(piece, at);
-    at += piece.length;
-  }
-  return whole;
-}
-
-/** So many turns of the microtask queue bring what is in memory already: most bodies need no timer. */
-const turns = 16;
-
-async function inTime<T>(promise: Promise<T>, milliseconds: number): Promise<T | 'late'> {
-  let isSettled = false;
-  const settle = () => {
-    isSettled = true;
-  };
-  promise.then(settle, settle);
-  for (let turn = 0; turn < turns && !isSettled; turn++) await null;
-  if (isSettled) return promise;
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const late = new Promise<'late'>((resolve) => {
-    timer = setTimeout(resolve, Math.max(0, milliseconds), 'late');
-  });
-  try {
-    return await Promise.race([promise, late]);
-  } finally {
-    clearTimeout(timer);
-  }
 }
 
 /** A JSON object binds by the same rules: its leaves become names and values. */

@@ -1,5 +1,6 @@
 /** Entries → raw values → typed values → result. */
 
+import { incomingOf } from '../../http/index.ts';
 import { formField, methodParameter, tokenField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import type { BindOptions } from '../binding/form-view.ts';
@@ -84,7 +85,7 @@ export async function readRequest<Name extends string, Input, Output>(
       undefined,
     );
   }
-  const entries = await readEntries(request, definition.settings.limitsInForce);
+  const entries = await readEntries(incomingOf(request), definition.settings.limitsInForce);
   return readForm(readable, entries, only ? { shown: new Set(only) } : {});
 }
 

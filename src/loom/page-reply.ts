@@ -1,10 +1,10 @@
-/** A page as a `Response`: its status, its headers, its cookies. */
+/** A page as an answer: its status, its headers, its cookies. */
 import { LoomError, messageOf } from '../diagnostics/index.ts';
 import { refusedStatus } from '../forms/index.ts';
+import { type Reply, ReplyHeaders } from '../http/index.ts';
 import { type AnswerKind, clientCookie, headers as names, vary } from '../protocol/index.ts';
 import { asksSourceOrder, type PageRequest, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import { loomDiagnostic } from './diagnostics.ts';
-import { textResponse } from './known-text.ts';
 import { logDiagnostic } from './log.ts';
 import type { SendOrder } from './options.ts';
 import { closeSources } from './quiet-data.ts';
@@ -21,56 +21,65 @@ export interface RespondOptions {
   order?: SendOrder;
 }
 
-/** Makes the response. An error in the page is logged and answered with status 500. */
-export async function pageResponse(
+/**
+ * Makes the answer, at once where the page waits for nothing. An error in the page is logged and answered with status 500. Neither
+ * throws nor rejects.
+ */
+export function pageReply(
   renderer: Renderer,
   name: string,
   data: object,
   to: PageRequest,
   options: RespondOptions,
-): Promise<Response> {
-  const { request, visitor, policy } = to;
-  let headers = new Headers();
-  let status = 500;
-  let body: RenderedAnswer['body'];
-  try {
-    headers = new Headers(options.headers);
-    if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
-    headers.append('vary', vary);
-    status = assertStatus(options.status ?? statusOf(data));
-    const rendered = await renderAnswer(renderer, name, data, to, {
-      status,
-      order: options.order,
-      onFailure: (error) =>
-        renderer.logger.error({ err: error, page: name, url: request.url }, `A part of the page “${name}” failed.`),
-    });
+): Reply | Promise<Reply> {
+  let headers = new ReplyHeaders();
+  const sound = (status: number, rendered: RenderedAnswer): Reply => {
     addHeaders(headers, rendered, to);
-    if (rendered.showsFlash) visitor.markShown();
-    body = rendered.body;
-  } catch (error) {
+    if (rendered.showsFlash) to.visitor.markShown();
+    return finished(renderer, to, { status, headers, body: rendered.body });
+  };
+  const failed = (error: unknown): Reply => {
     closeSources(data);
-    renderer.logger.error({ err: error, page: name, url: request.url }, `The page “${name}” failed.`);
+    renderer.logger.error({ err: error, page: name, url: to.incoming.url }, `The page “${name}” failed.`);
     headers.set('content-type', 'text/html; charset=utf-8');
     headers.set('cache-control', 'no-store');
     const kind: AnswerKind = renderer.mode === 'development' ? 'error' : 'failure';
     headers.set(names.answer, kind);
-    status = 500;
-    body = renderer.pageOfError(error, data);
+    return finished(renderer, to, { status: 500, headers, body: renderer.pageOfError(error, data) });
+  };
+  try {
+    headers = ReplyHeaders.of(options.headers);
+    if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
+    headers.append('vary', vary);
+    const status = assertStatus(options.status ?? statusOf(data));
+    const rendered = renderAnswer(renderer, name, data, to, {
+      status,
+      order: options.order,
+      onFailure: (error) =>
+        renderer.logger.error({ err: error, page: name, url: to.incoming.url }, `A part of the page “${name}” failed.`),
+    });
+    if (!(rendered instanceof Promise)) return sound(status, rendered);
+    return rendered.then((answer) => sound(status, answer)).catch(failed);
+  } catch (error) {
+    return failed(error);
   }
+}
+
+/** What belongs to every page, whole or failed. */
+function finished(renderer: Renderer, to: PageRequest, { status, headers, body }: Reply): Reply {
+  const { incoming, visitor, policy } = to;
   if (policy) addSafeHeaders(headers);
   keepPrivate(headers, renderer, to);
   for (const cookie of visitor.cookies()) headers.append('set-cookie', cookie);
   // This browser runs no scripts now, whatever it did before.
-  if (asksSourceOrder(request)) headers.append('set-cookie', `${clientCookie}=; Path=/; Max-Age=0; SameSite=Lax`);
+  if (asksSourceOrder(incoming.url)) headers.append('set-cookie', `${clientCookie}=; Path=/; Max-Age=0; SameSite=Lax`);
   // RFC 9110 §9.3.2: the answer to HEAD is that to GET without its content. Answers of some statuses have none (§15).
-  if (request.method === 'HEAD' || statusesWithoutContent.has(status)) {
-    if (typeof body !== 'string') await body.cancel();
-    return new Response(null, { status, headers });
-  }
-  return typeof body === 'string' ? textResponse(body, { status, headers }) : new Response(body, { status, headers });
+  const hasContent = incoming.method !== 'HEAD' && !statusesWithoutContent.has(status);
+  if (!hasContent && typeof body === 'object') body.cancel();
+  return { status, headers, body: hasContent ? body : undefined };
 }
 
-function addHeaders(headers: Headers, rendered: RenderedAnswer, { policy }: PageRequest): void {
+function addHeaders(headers: ReplyHeaders, rendered: RenderedAnswer, { policy }: PageRequest): void {
   for (const [header, value] of rendered.headers) {
     if (header === 'vary') headers.append(header, value);
     // A policy of the handler’s own is what it wants.
@@ -80,18 +89,18 @@ function addHeaders(headers: Headers, rendered: RenderedAnswer, { policy }: Page
 }
 
 /** A page is what its type says, and its URL is not told to other sites. */
-function addSafeHeaders(headers: Headers): void {
+function addSafeHeaders(headers: ReplyHeaders): void {
   headers.set('x-content-type-options', 'nosniff');
   if (!headers.has('referrer-policy')) headers.set('referrer-policy', 'strict-origin-when-cross-origin');
 }
 
 /** What is one visitor’s must not be kept for another, nor for a page that is gone back to after signing out. */
-function keepPrivate(headers: Headers, { logger }: Renderer, { request, visitor }: PageRequest): void {
+function keepPrivate(headers: ReplyHeaders, { logger }: Renderer, { incoming, visitor }: PageRequest): void {
   if (!visitor.isPrivate) return;
   const said = headers.get('cache-control');
-  if (said === null) headers.set('cache-control', 'private, no-store');
+  if (said === undefined) headers.set('cache-control', 'private, no-store');
   else if (!/\b(?:private|no-store)\b/i.test(said))
-    logDiagnostic(logger, loomDiagnostic('refused-caching', { header: said }), { url: request.url });
+    logDiagnostic(logger, loomDiagnostic('refused-caching', { header: said }), { url: incoming.url });
 }
 
 /** The status of a page by what it shows: a form among its data that was refused gives it its own. */

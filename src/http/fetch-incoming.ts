@@ -1,0 +1,63 @@
+/** A `Request` of the Fetch standard, whoever made it. */
+import { readFetchText } from './fetch-body.ts';
+import {
+  type BodyLimits,
+  type BodyText,
+  carriedIncoming,
+  type IncomingRequest,
+  originOf,
+  type ServerObjects,
+} from './incoming.ts';
+import type { Reply } from './reply.ts';
+import { responseOfReply } from './reply-response.ts';
+
+/** The request behind a `Request`: what an adapter left there, else the `Request` itself. */
+export function incomingOf(request: Request): IncomingRequest {
+  return carriedIncoming(request) ?? new FetchIncoming(request);
+}
+
+const nothing: ServerObjects = Object.freeze({});
+
+class FetchIncoming implements IncomingRequest {
+  readonly request: Request;
+  readonly method: string;
+  readonly url: string;
+  readonly server = nothing;
+
+  constructor(request: Request) {
+    this.request = request;
+    this.method = request.method;
+    this.url = request.url;
+  }
+
+  get origin(): string {
+    return originOf(this.url);
+  }
+
+  header(name: string): string | undefined {
+    return this.request.headers.get(name) ?? undefined;
+  }
+
+  readText(limits: BodyLimits): Promise<BodyText> {
+    return readFetchText(this.request, limits);
+  }
+
+  async letGo(): Promise<void> {
+    const { request } = this;
+    if (request.method === 'GET' || request.method === 'HEAD' || request.bodyUsed) return;
+    await request.body?.cancel().catch(() => {});
+  }
+
+  responseOf(reply: Reply): Response {
+    return responseOfReply(reply);
+  }
+
+  onLeave(leave: () => void): void {
+    const { signal } = this.request;
+    if (signal.aborted) leave();
+    else signal.addEventListener('abort', leave, { once: true });
+  }
+
+  /** Nobody tells when such an answer has been sent: whoever made the exchange ends it. */
+  atEnd(): void {}
+}

@@ -1,0 +1,67 @@
+/**
+ * A request as the library reads it. Each kind of server has a thin adapter that gives this much, and makes nothing else unless
+ * somebody asks for it.
+ */
+import type { Reply } from './reply.ts';
+
+export interface IncomingRequest {
+  /** As the request has it, in upper case for the methods of the standard. */
+  readonly method: string;
+  /** Absolute, without fragment, as the URL standard writes it. */
+  readonly url: string;
+  /** The origin of the URL. */
+  readonly origin: string;
+  /** What the server gives to the context of the request. */
+  readonly server: ServerObjects;
+  /** The same request for code that is written for the Fetch standard. */
+  readonly request: Request;
+  /** A header by its name in lower case; several of one name are joined by commas, cookies by semicolons. */
+  header(name: string): string | undefined;
+  /** The whole body as text in UTF-8; bytes that are none become U+FFFD. Never rejects. */
+  readText(limits: BodyLimits): Promise<BodyText>;
+  /** Lets go of a body that nobody has read. */
+  letGo(): Promise<void>;
+  /** An answer for code that is written for the Fetch standard. */
+  responseOf(reply: Reply): Response;
+  /** Calls back when the reader has gone before the answer was sent. */
+  onLeave(leave: () => void): void;
+  /** Does something when the answer has been sent, where the server tells. */
+  atEnd(work: () => Promise<void>): void;
+}
+
+/** What a server has besides the request: under Node `req` and `res`, elsewhere what the caller gives. */
+export interface ServerObjects {
+  readonly [name: string]: unknown;
+}
+
+/** How much of a body is read. */
+export interface BodyLimits {
+  /** Bytes. */
+  body: number;
+  /** Milliseconds between two pieces. */
+  pause: number;
+  /** Milliseconds for all of it. */
+  duration: number;
+}
+
+/** The text of a body, or why there is none: too much of it, too late, cut off, or read by others before. */
+export type BodyText = { ok: true; text: string } | { ok: false; reason: 'too-large' | 'late' | 'cut-off' | 'used' };
+
+/** Where adapters leave the request that stands behind a Fetch `Request`. */
+const incomingKey = Symbol('zip-loom incoming');
+
+/** Says which request stands behind a Fetch `Request`. */
+export function carryIncoming(request: object, incoming: IncomingRequest): void {
+  Object.defineProperty(request, incomingKey, { value: incoming });
+}
+
+/** The request behind a Fetch `Request`, where an adapter made it. */
+export function carriedIncoming(request: object): IncomingRequest | undefined {
+  return (request as { [incomingKey]?: IncomingRequest })[incomingKey];
+}
+
+/** The origin of an absolute `http` or `https` URL that is normal. */
+export function originOf(url: string): string {
+  const end = url.indexOf('/', url.indexOf('//') + 2);
+  return end === -1 ? url : url.slice(0, end);
+}

@@ -1,0 +1,14 @@
+/** Requests and answers as the library sees them, whatever server they belong to; and the Fetch standard’s beside them. */
+export { byteStream } from './byte-stream.ts';
+export { readFetchText } from './fetch-body.ts';
+export { incomingOf } from './fetch-incoming.ts';
+export {
+  type BodyLimits,
+  type BodyText,
+  carryIncoming,
+  type IncomingRequest,
+  originOf,
+  type ServerObjects,
+} from './incoming.ts';
+export { type Reply, ReplyHeaders, type TextSource } from './reply.ts';
+export { knownText, responseOfReply } from './reply-response.ts';

@@ -1,0 +1,113 @@
+/** An exchange whose answers are written to Node’s `res`. */
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
+import { LoomError } from '../diagnostics/index.ts';
+import type { ServerObjects } from '../http/index.ts';
+import type {
+  DataArguments,
+  DataOf,
+  Exchange,
+  Loom,
+  PageName,
+  RedirectOptions,
+  RespondOptions,
+} from '../loom/index.ts';
+import { nodeDiagnostic } from './diagnostics.ts';
+import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
+import { attend } from './listener.ts';
+import { send } from './sending.ts';
+
+/**
+ * One request of Node’s and its answer, for handlers of routers that work with `(req, res)`: what it answers is written to `res`. It ends
+ * when the answer has been sent.
+ * @param server what the function `context` is given besides `req` and `res`
+ * @throws {LoomError} for a request whose URL cannot be read; and what the function `context` throws
+ * @example
+ * app.post('/boats', async (req, res) => {
+ *   const exchange = await nodeExchange(loom, req, res);
+ *   const sent = await exchange.read(boatForm);
+ *   if (!sent.ok) return exchange.respond('boats/new', { boatForm: sent });
+ *   await save(sent.value);
+ *   return exchange.redirect('/boats', { flash: 'Saved' });
+ * });
+ */
+export async function nodeExchange(
+  loom: Loom,
+  req: IncomingMessage | Http2ServerRequest,
+  res: ServerResponse | Http2ServerResponse,
+  server?: ServerObjects,
+): Promise<NodeExchange> {
+  attend(req, res);
+  const incoming = nodeIncoming(req, res, { standardObjects: false, server });
+  if (!incoming) throw new LoomError(nodeDiagnostic('unreadable-url'));
+  return new NodeExchange(await loom.exchange(incoming.request), incoming, res);
+}
+
+type ExchangeMethod<Name extends keyof Exchange> = Exchange[Name];
+
+export class NodeExchange {
+  readonly context: Exchange['context'];
+  /** As those of `Exchange`. */
+  readonly read: ExchangeMethod<'read'>;
+  readonly readOneOf: ExchangeMethod<'readOneOf'>;
+  readonly readQuery: ExchangeMethod<'readQuery'>;
+  readonly renew: ExchangeMethod<'renew'>;
+  readonly flash: ExchangeMethod<'flash'>;
+  private readonly exchange: Exchange;
+  private readonly incoming: NodeIncoming;
+  private readonly res: Outgoing;
+
+  constructor(exchange: Exchange, incoming: NodeIncoming, res: Outgoing) {
+    this.exchange = exchange;
+    this.incoming = incoming;
+    this.res = res;
+    this.context = exchange.context;
+    this.read = exchange.read.bind(exchange);
+    this.readOneOf = exchange.readOneOf.bind(exchange);
+    this.readQuery = exchange.readQuery.bind(exchange);
+    this.renew = exchange.renew.bind(exchange);
+    this.flash = exchange.flash.bind(exchange);
+  }
+
+  /** Answers with a page. */
+  async respond<Name extends PageName>(
+    page: Name,
+    ...rest: DataArguments<DataOf<Name>, RespondOptions>
+  ): Promise<void> {
+    await this.send(await this.exchange.respond(page, ...rest));
+  }
+
+  /** Answers by sending the visitor on. */
+  redirect(to: string | URL, options?: RedirectOptions): Promise<void> {
+    return this.send(this.exchange.redirect(to, options));
+  }
+
+  /** Answers by sending the visitor back to the page of this site that they came from, else to `otherwise`. */
+  redirectToReferrer(otherwise: string, options?: RedirectOptions): Promise<void> {
+    return this.send(this.exchange.redirectToReferrer(otherwise, options));
+  }
+
+  /**
+   * Whether an unsafe request comes from a page of this site, for routes without a form definition.
+   * @example const checked = await exchange.verify(); if (!checked.ok) return checked.refuse();
+   */
+  async verify(): Promise<{ ok: boolean; refuse(): Promise<void> }> {
+    const { ok, response } = await this.exchange.verify();
+    return { ok, refuse: () => this.send(response) };
+  }
+
+  /** Ends the exchange without an answer of its own. */
+  end(): Promise<void> {
+    return this.incoming.end();
+  }
+
+  private async send(response: Response): Promise<void> {
+    try {
+      await send(response, this.res);
+    } catch (error) {
+      if (!this.incoming.hasLeft) throw error;
+    } finally {
+      await this.end();
+    }
+  }
+}

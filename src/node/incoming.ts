@@ -1,0 +1,126 @@
+/** A request of Node’s `http` or `http2` server as the library reads it, and its answer. Nothing of the Fetch standard is made here. */
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
+import {
+  type BodyLimits,
+  type BodyText,
+  carryIncoming,
+  type IncomingRequest,
+  type Reply,
+  readFetchText,
+  responseOfReply,
+  type ServerObjects,
+} from '../http/index.ts';
+import { methodMeant } from '../security/index.ts';
+import { readIncomingText } from './incoming-body.ts';
+import { headerOf, targetOf } from './incoming-head.ts';
+import { LightRequest } from './light-request.ts';
+import { LightResponse } from './light-response.ts';
+import { makeRequest, standardMethod } from './standard-request.ts';
+
+export type Incoming = IncomingMessage | Http2ServerRequest;
+export type Outgoing = ServerResponse | Http2ServerResponse;
+
+/** How requests are handed to handlers. */
+export interface IncomingOptions {
+  /** Whether handlers are given requests of the platform’s own class at once. */
+  standardObjects: boolean;
+  /** What the context of the request is given besides `req` and `res`. */
+  server?: ServerObjects | undefined;
+}
+
+/** The request; `undefined` where its method, its host or its URL makes none. */
+export function nodeIncoming(req: Incoming, res: Outgoing, options: IncomingOptions): NodeIncoming | undefined {
+  const method = standardMethod(req.method);
+  const target = targetOf(req);
+  return method && target ? new NodeIncoming(req, res, { method, ...target }, options) : undefined;
+}
+
+export class NodeIncoming implements IncomingRequest {
+  readonly method: string;
+  readonly url: string;
+  readonly origin: string;
+  readonly server: ServerObjects;
+  readonly req: Incoming;
+  private readonly res: Outgoing;
+  private readonly standardObjects: boolean;
+  private ownRequest: Request | undefined;
+  /** The platform’s own request, once somebody has needed it. */
+  private real: Request | undefined;
+  private readonly work: Array<() => Promise<void>> = [];
+
+  constructor(
+    req: Incoming,
+    res: Outgoing,
+    { method, url, origin }: { method: string; url: string; origin: string },
+    { standardObjects, server }: IncomingOptions,
+  ) {
+    this.req = req;
+    this.res = res;
+    this.url = url;
+    this.origin = origin;
+    this.standardObjects = standardObjects;
+    this.server = server ? { req, res, ...server } : { req, res };
+    this.method = methodMeant({ method, url, origin, header: (name) => this.header(name) });
+  }
+
+  get request(): Request {
+    if (!this.ownRequest) {
+      this.ownRequest = this.standardObjects ? this.standardRequest() : LightRequest.of(this);
+      carryIncoming(this.ownRequest, this);
+    }
+    return this.ownRequest;
+  }
+
+  /** The platform’s own request, made when somebody needs what only that can do. */
+  standardRequest(): Request {
+    const { req, method, url } = this;
+    this.real ??= makeRequest({ req, method, url, onLeave: (leave) => this.onLeave(leave) });
+    return this.real;
+  }
+
+  /** Whether the platform’s own request has the body. */
+  get hasStandardBody(): boolean {
+    return this.real !== undefined && this.real.body !== null;
+  }
+
+  header(name: string): string | undefined {
+    return headerOf(this.req, name);
+  }
+
+  readText(limits: BodyLimits): Promise<BodyText> {
+    return this.real && this.hasStandardBody ? readFetchText(this.real, limits) : readIncomingText(this.req, limits);
+  }
+
+  async letGo(): Promise<void> {
+    // What nobody has begun to read, Node itself throws away when the answer has been sent.
+    if (this.real && this.hasStandardBody && !this.real.bodyUsed) await this.real.body!.cancel().catch(() => {});
+  }
+
+  responseOf(reply: Reply): Response {
+    return this.standardObjects ? responseOfReply(reply) : LightResponse.of(reply);
+  }
+
+  /** Whether the reader has gone before the answer was sent. */
+  get hasLeft(): boolean {
+    return this.res.destroyed && !this.res.writableFinished;
+  }
+
+  onLeave(leave: () => void): void {
+    if (this.hasLeft) leave();
+    else
+      this.res.once('close', () => {
+        if (!this.res.writableFinished) leave();
+      });
+  }
+
+  atEnd(work: () => Promise<void>): void {
+    this.work.push(work);
+  }
+
+  /** The answer has been sent, or will not be. */
+  async end(): Promise<void> {
+    for (const work of this.work) await work();
+    await this.letGo();
+  }
+}

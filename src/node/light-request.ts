@@ -1,0 +1,34 @@
+/** A light `Request`: method, URL and headers as Node has them; the rest is the real one’s. */
+import { standFor } from './light-objects.ts';
+
+/** What is behind such a request. */
+interface RequestSource {
+  readonly method: string;
+  readonly url: string;
+  standardRequest(): Request;
+}
+
+export class LightRequest {
+  readonly #source: RequestSource;
+  static #isReady = false;
+
+  static of(source: RequestSource): Request {
+    if (!LightRequest.#isReady) {
+      standFor(LightRequest, Request, new Request('http://localhost/'), (light) => light.#source.standardRequest());
+      LightRequest.#isReady = true;
+    }
+    return new LightRequest(source) as unknown as Request;
+  }
+
+  private constructor(source: RequestSource) {
+    this.#source = source;
+  }
+
+  get method(): string {
+    return this.#source.method;
+  }
+
+  get url(): string {
+    return this.#source.url;
+  }
+}

@@ -1,0 +1,30 @@
+/** A page as the answer to a plain `(req, res)` pair. */
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
+import type { DataArguments, DataOf, Loom, PageName, RespondOptions } from '../loom/index.ts';
+import { nodeIncoming } from './incoming.ts';
+import { attend, handle, type Next, refuseURL } from './listener.ts';
+
+/**
+ * Answers a request of Node’s, or of a router that works with these, by a page. Headers and cookies that were set before are kept. What
+ * goes wrong is given to the router’s `next` where there is one, and else answered with 500. Never rejects.
+ * @example app.get('/', (req, res) => respondTo(loom, req, res, 'home', { berths }));
+ */
+export async function respondTo<Name extends PageName>(
+  loom: Loom,
+  req: IncomingMessage | Http2ServerRequest,
+  res: ServerResponse | Http2ServerResponse,
+  page: Name,
+  ...rest: DataArguments<DataOf<Name>, RespondOptions>
+): Promise<void> {
+  attend(req, res);
+  const incoming = nodeIncoming(req, res, { standardObjects: false });
+  if (incoming) await handle(incoming, res, nextOf(req), () => loom.respond(incoming.request, page, ...rest));
+  else refuseURL(res);
+}
+
+/** Where a router goes on from a request, as those of the family of Express have it. */
+function nextOf(req: object): Next | undefined {
+  const { next } = req as { next?: unknown };
+  return typeof next === 'function' ? (next as Next) : undefined;
+}
