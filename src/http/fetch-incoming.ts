@@ -3,8 +3,8 @@ import { readFetchText } from './fetch-body.ts';
 import {
   type BodyLimits,
   type BodyText,
-  carriedIncoming,
   type IncomingRequest,
+  incomingKey,
   originOf,
   type ServerObjects,
 } from './incoming.ts';
@@ -13,7 +13,7 @@ import { responseOfReply } from './reply-response.ts';
 
 /** The request behind a `Request`: what an adapter left there, else the `Request` itself. */
 export function incomingOf(request: Request): IncomingRequest {
-  return carriedIncoming(request) ?? new FetchIncoming(request);
+  return (request as { [incomingKey]?: IncomingRequest })[incomingKey] ?? new FetchIncoming(request);
 }
 
 const nothing: ServerObjects = Object.freeze({});

@@ -48,17 +48,7 @@ export interface BodyLimits {
 export type BodyText = { ok: true; text: string } | { ok: false; reason: 'too-large' | 'late' | 'cut-off' | 'used' };
 
 /** Where adapters leave the request that stands behind a Fetch `Request`. */
-const incomingKey = Symbol('zip-loom incoming');
-
-/** Says which request stands behind a Fetch `Request`. */
-export function carryIncoming(request: object, incoming: IncomingRequest): void {
-  Object.defineProperty(request, incomingKey, { value: incoming });
-}
-
-/** The request behind a Fetch `Request`, where an adapter made it. */
-export function carriedIncoming(request: object): IncomingRequest | undefined {
-  return (request as { [incomingKey]?: IncomingRequest })[incomingKey];
-}
+export const incomingKey: unique symbol = Symbol('zip-loom incoming');
 
 /** The origin of an absolute `http` or `https` URL that is normal. */
 export function originOf(url: string): string {

@@ -5,8 +5,8 @@ export { incomingOf } from './fetch-incoming.ts';
 export {
   type BodyLimits,
   type BodyText,
-  carryIncoming,
   type IncomingRequest,
+  incomingKey,
   originOf,
   type ServerObjects,
 } from './incoming.ts';

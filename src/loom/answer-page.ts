@@ -179,7 +179,8 @@ function pageNonce(
 
 /** A token of another page means nothing for the forms that stay. */
 function ofSamePage({ page }: PartialRequest, chain: string): boolean {
-  return page.split(' ')[0] === chain.split(' ')[0];
+  const name = page.indexOf(' ') === -1 ? page : page.slice(0, page.indexOf(' '));
+  return chain.startsWith(name) && (chain.length === name.length || chain[name.length] === ' ');
 }
 
 /** Whether a browser that runs no scripts asks. */

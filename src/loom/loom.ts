@@ -124,13 +124,18 @@ export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode,
     },
     partial: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
       textOf(renderer.partial(name, data, context)),
-    respond: async (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
-      // Making the exchange may take longer than a promise takes to fail.
-      const quiet = new QuietData(data);
+    respond: (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
       // The names were checked where this was called; here any may come.
-      const made = exchange(request);
-      const answering: AnyRespond = made instanceof Promise ? await made : made;
-      return answering.respond(page, quiet, respondOptions);
+      const respond = (answering: AnyRespond, values: object) => answering.respond(page, values, respondOptions);
+      try {
+        const made = exchange(request);
+        if (!(made instanceof Promise)) return respond(made, data);
+        // Making the exchange may take longer than a promise takes to fail.
+        const quiet = new QuietData(data);
+        return made.then((one) => respond(one, quiet));
+      } catch (error) {
+        return Promise.reject(error);
+      }
     },
     exchange: async (request: Request, server?: ServerObjects) => exchange(request, server),
     check: () => fresh().check(),

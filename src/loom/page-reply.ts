@@ -105,8 +105,9 @@ function keepPrivate(headers: ReplyHeaders, { logger }: Renderer, { incoming, vi
 
 /** The status of a page by what it shows: a form among its data that was refused gives it its own. */
 function statusOf(data: object): number {
-  for (const { value } of Object.values(Object.getOwnPropertyDescriptors(data))) {
-    const status = refusedStatus(value);
+  for (const name of Object.keys(data)) {
+    // A getter is asked by the template alone.
+    const status = refusedStatus(Object.getOwnPropertyDescriptor(data, name)?.value);
     if (status !== undefined) return status;
   }
   return 200;

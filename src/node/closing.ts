@@ -1,5 +1,5 @@
 /** Servers that end without cutting an answer off. */
-import type { Server } from 'node:http';
+import type { Server, ServerResponse } from 'node:http';
 
 /** How a server is closed. */
 export interface ClosingOptions {
@@ -16,15 +16,39 @@ const interval = 50;
 const serving = new Set<Server>();
 
 /**
- * Lets a process that is told to end (SIGTERM) finish the answers of a server first, where the program does not listen for the signal
- * itself. Then the signal does what it would have done.
+ * Lets a process that is told to end (SIGTERM) finish the answers of a request’s server first, where the program does not listen for
+ * the signal itself. Then the signal does what it would have done.
  */
-export function finishAnswersFirst(server: Server): void {
-  if (serving.has(server) || owned.has(server)) return;
+export function finishAnswersFirst(request: Connected): void {
+  const server = serverOf(request);
+  if (!server || serving.has(server) || owned.has(server)) return;
   // First in the row, so that others who listen can still be counted.
   if (serving.size === 0) process.prependListener('SIGTERM', onSignal);
   serving.add(server);
   server.once('close', () => leave(server));
+}
+
+/**
+ * Ends the connection of an answer whose server was closed: it would be kept for some seconds, for a next request that will not be
+ * answered.
+ */
+export function leaveClosed(request: Connected, response: Pick<ServerResponse, 'once' | 'writableFinished'>): void {
+  const server = serverOf(request);
+  if (!server || server.listening) return;
+  const leaveSoon = () => setImmediate(() => server.closeIdleConnections());
+  if (response.writableFinished) leaveSoon();
+  else response.once('finish', leaveSoon);
+}
+
+/** A request that came over a connection. */
+interface Connected {
+  readonly socket: object;
+}
+
+/** The server that a request came to; `undefined` for HTTP/2, whose connections end by themselves. */
+function serverOf({ socket }: Connected): Server | undefined {
+  const { server } = socket as { server?: Server };
+  return server && 'closeIdleConnections' in server ? server : undefined;
 }
 
 /** Servers that `closeOnSignals` was told of. */

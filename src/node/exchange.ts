@@ -14,7 +14,6 @@ import type {
 } from '../loom/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
-import { attend } from './listener.ts';
 import { send } from './sending.ts';
 
 /**
@@ -37,7 +36,6 @@ export async function nodeExchange(
   res: ServerResponse | Http2ServerResponse,
   server?: ServerObjects,
 ): Promise<NodeExchange> {
-  attend(req, res);
   const incoming = nodeIncoming(req, res, { standardObjects: false, server });
   if (!incoming) throw new LoomError(nodeDiagnostic('unreadable-url'));
   return new NodeExchange(await loom.exchange(incoming.request), incoming, res);

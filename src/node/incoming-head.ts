@@ -44,8 +44,8 @@ function setPath(url: URL, target: string): boolean {
   return true;
 }
 
-/** Hosts that were asked for lately, and the origins that they make. */
-const origins = new Map<string, string | undefined>();
+/** Hosts that were asked for lately, and the origins that they make, by scheme. */
+const origins = { http: new Map<string, string | undefined>(), https: new Map<string, string | undefined>() };
 
 /** Senders write whatever they like: a few are kept, not any number. */
 const mostOrigins = 100;
@@ -54,12 +54,12 @@ const mostOrigins = 100;
  * The origin of the host that was asked for (RFC 9110 §7.2); `undefined` for text that is more than a host and a port. Without a
  * host, as HTTP/1.0 allows, it is this machine.
  */
-function originOf(scheme: string, host: string): string | undefined {
-  const key = `${scheme}://${host}`;
-  if (origins.has(key)) return origins.get(key);
-  const origin = hostAndPort.test(host) ? readURL(`${key}/`)?.origin : undefined;
-  if (origins.size >= mostOrigins) origins.clear();
-  origins.set(key, origin);
+function originOf(scheme: 'http' | 'https', host: string): string | undefined {
+  const known = origins[scheme];
+  if (known.has(host)) return known.get(host);
+  const origin = hostAndPort.test(host) ? readURL(`${scheme}://${host}/`)?.origin : undefined;
+  if (known.size >= mostOrigins) known.clear();
+  known.set(host, origin);
   return origin;
 }
 

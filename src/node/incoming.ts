@@ -4,14 +4,15 @@ import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import {
   type BodyLimits,
   type BodyText,
-  carryIncoming,
   type IncomingRequest,
+  incomingKey,
   type Reply,
   readFetchText,
   responseOfReply,
   type ServerObjects,
 } from '../http/index.ts';
 import { methodMeant } from '../security/index.ts';
+import { finishAnswersFirst, leaveClosed } from './closing.ts';
 import { readIncomingText } from './incoming-body.ts';
 import { headerOf, targetOf } from './incoming-head.ts';
 import { LightRequest } from './light-request.ts';
@@ -55,6 +56,7 @@ export class NodeIncoming implements IncomingRequest {
     { method, url, origin }: { method: string; url: string; origin: string },
     { standardObjects, server }: IncomingOptions,
   ) {
+    finishAnswersFirst(req);
     this.req = req;
     this.res = res;
     this.url = url;
@@ -67,7 +69,6 @@ export class NodeIncoming implements IncomingRequest {
   get request(): Request {
     if (!this.ownRequest) {
       this.ownRequest = this.standardObjects ? this.standardRequest() : LightRequest.of(this);
-      carryIncoming(this.ownRequest, this);
     }
     return this.ownRequest;
   }
@@ -75,7 +76,11 @@ export class NodeIncoming implements IncomingRequest {
   /** The platform’s own request, made when somebody needs what only that can do. */
   standardRequest(): Request {
     const { req, method, url } = this;
-    this.real ??= makeRequest({ req, method, url, onLeave: (leave) => this.onLeave(leave) });
+    this.real ??= Object.defineProperty(
+      makeRequest({ req, method, url, onLeave: (leave) => this.onLeave(leave) }),
+      incomingKey,
+      { value: this },
+    );
     return this.real;
   }
 
@@ -120,6 +125,7 @@ export class NodeIncoming implements IncomingRequest {
 
   /** The answer has been sent, or will not be. */
   async end(): Promise<void> {
+    leaveClosed(this.req, this.res as ServerResponse);
     for (const work of this.work) await work();
     await this.letGo();
   }

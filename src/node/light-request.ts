@@ -1,10 +1,9 @@
 /** A light `Request`: method, URL and headers as Node has them; the rest is the real one’s. */
+import { type IncomingRequest, incomingKey } from '../http/index.ts';
 import { standFor } from './light-objects.ts';
 
 /** What is behind such a request. */
-interface RequestSource {
-  readonly method: string;
-  readonly url: string;
+interface RequestSource extends IncomingRequest {
   standardRequest(): Request;
 }
 
@@ -22,6 +21,10 @@ export class LightRequest {
 
   private constructor(source: RequestSource) {
     this.#source = source;
+  }
+
+  get [incomingKey](): IncomingRequest {
+    return this.#source;
   }
 
   get method(): string {

@@ -1,9 +1,8 @@
 /** Fetch handlers as listeners of Node’s `http` server, and as middleware of routers that work with its requests. */
-import type { IncomingMessage, Server, ServerResponse } from 'node:http';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { describeThrown } from '../diagnostics/index.ts';
-import { finishAnswersFirst } from './closing.ts';
-import { type Incoming, type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
+import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
 import { send } from './sending.ts';
 
 /** Answers a Fetch request. */
@@ -34,37 +33,33 @@ export function nodeListener(
 ): (req: IncomingMessage | Http2ServerRequest, res: ServerResponse | Http2ServerResponse, next?: Next) => void {
   const options = { standardObjects };
   return (req, res, next) => {
-    attend(req, res);
     const incoming = nodeIncoming(req, res, options);
     if (incoming) void handle(incoming, res, next, () => handler(incoming.request));
     else refuseURL(res);
   };
 }
 
-/** Sees to it that an answer is finished when its server ends, and its connection with it. */
-export function attend(req: Incoming, res: Outgoing): void {
-  const server = serverOf(req);
-  if (!server) return;
-  finishAnswersFirst(server);
-  res.once('finish', () => leaveClosed(server));
-}
-
-/** Never rejects. */
-export async function handle(
+/** Makes an answer and sends it. Neither throws nor rejects. */
+export function handle(
   incoming: NodeIncoming,
   res: Outgoing,
   next: Next | undefined,
   answer: () => Response | Promise<Response>,
 ): Promise<void> {
-  try {
-    const response = answer();
-    const sent = send(response instanceof Promise ? await response : response, res);
-    if (sent) await sent;
-  } catch (error) {
+  const wrong = (error: unknown) => {
     // A reader who hangs up is no error of ours.
     if (!incoming.hasLeft) fail(error, res, next);
-  } finally {
-    await incoming.end();
+    return incoming.end();
+  };
+  const deliver = (response: Response): Promise<void> => {
+    const sent = send(response, res);
+    return sent ? sent.then(() => incoming.end()) : incoming.end();
+  };
+  try {
+    const response = answer();
+    return (response instanceof Promise ? response.then(deliver) : deliver(response)).catch(wrong);
+  } catch (error) {
+    return wrong(error);
   }
 }
 
@@ -94,15 +89,4 @@ function sendPlain(res: Outgoing, status: number, text: string): void {
   if (res.req.httpVersionMajor < 2) res.statusMessage = '';
   res.setHeader('content-type', 'text/plain; charset=utf-8');
   res.end(text);
-}
-
-/** A server that was closed would keep this connection for some seconds, for a next request that it does not take. */
-function leaveClosed(server: Server): void {
-  if (!server.listening) setImmediate(() => server.closeIdleConnections());
-}
-
-/** The server that a request came to; `undefined` for HTTP/2, whose connections end by themselves. */
-function serverOf({ socket }: Incoming): Server | undefined {
-  const { server } = socket as { server?: Server };
-  return server && 'closeIdleConnections' in server ? server : undefined;
 }

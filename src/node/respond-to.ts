@@ -3,7 +3,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import type { DataArguments, DataOf, Loom, PageName, RespondOptions } from '../loom/index.ts';
 import { nodeIncoming } from './incoming.ts';
-import { attend, handle, type Next, refuseURL } from './listener.ts';
+import { handle, type Next, refuseURL } from './listener.ts';
 
 /**
  * Answers a request of Node’s, or of a router that works with these, by a page. Headers and cookies that were set before are kept. What
@@ -17,7 +17,6 @@ export async function respondTo<Name extends PageName>(
   page: Name,
   ...rest: DataArguments<DataOf<Name>, RespondOptions>
 ): Promise<void> {
-  attend(req, res);
   const incoming = nodeIncoming(req, res, { standardObjects: false });
   if (incoming) await handle(incoming, res, nextOf(req), () => loom.respond(incoming.request, page, ...rest));
   else refuseURL(res);

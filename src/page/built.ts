@@ -2,7 +2,7 @@
 import type { Render } from './output.ts';
 
 /** The form of built modules; a loom takes no other. Raised with every change that older modules cannot follow. */
-export const builtFormat = 2;
+export const builtFormat = 3;
 
 /** What a page loads and where it leads, as sources of a Content-Security-Policy. */
 export interface PageSources {

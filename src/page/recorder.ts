@@ -5,14 +5,17 @@ import { newSegment, type RegionNode } from './segments.ts';
 
 /** Keeps regions apart while a page is written. */
 export class Recorder {
-  readonly page: RegionNode = makeRegion(pageRegion, 'body', undefined);
+  readonly page: RegionNode;
   readonly regions = new Map<string, RegionNode>();
   /** Missing where all of the page is wanted. */
   readonly only: OnlyRegion | undefined;
-  current: RegionNode = this.page;
+  current: RegionNode;
 
   /** @param only the name of the only region that is wanted */
   constructor(only?: string) {
+    // What is around the only region that is wanted is not counted.
+    this.page = makeRegion(pageRegion, 'body', undefined, only === undefined);
+    this.current = this.page;
     this.only = only === undefined ? undefined : { name: only, isOpen: false, written: undefined };
   }
 }
@@ -26,12 +29,16 @@ interface OnlyRegion {
   written: RegionNode | undefined;
 }
 
-export function makeRegion(name: string, tag: string, parent: RegionNode | undefined): RegionNode {
-  return { kind: 'region', ...newSegment(true), name, tag, showsFlash: false, parent, outer: undefined };
+export function makeRegion(name: string, tag: string, parent: RegionNode | undefined, counts = true): RegionNode {
+  const { pieces, digest } = newSegment(counts);
+  return { kind: 'region', pieces, digest, name, tag, showsFlash: false, parent, outer: undefined };
 }
 
 /** Ends a rendering of which only one region was wanted. */
 export class RegionDone extends Error {}
+
+/** Made once: looking for its stack would take longer than most regions. */
+export const regionDone = new RegionDone('The region is written.');
 
 /** What stands for a region that the browser has already. */
 export function regionStub({ tag, name }: RegionNode): string {

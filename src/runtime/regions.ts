@@ -1,6 +1,6 @@
 /** What regions and the ends of `<head>` and `<body>` call. */
 import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
-import { escapeText, makeRegion, type Output, printUncounted, RegionDone, type RegionNode } from '../page/index.ts';
+import { escapeText, makeRegion, type Output, printUncounted, regionDone } from '../page/index.ts';
 import { markAttribute, pageRegion, regionAttribute } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
@@ -29,7 +29,8 @@ export function enterRegion(
     const { only } = recorder;
     if (only && only.name !== name && !mayHold(holds, only.name)) return false;
     out.take();
-    const region: RegionNode = { ...makeRegion(name, tag, recorder.current), outer: out.segment };
+    const region = makeRegion(name, tag, recorder.current);
+    region.outer = out.segment;
     // An inner region counts by its name.
     out.segment.digest?.add(name);
     out.segment.pieces.push(region);
@@ -71,7 +72,7 @@ export function leaveRegion(out: Output): void {
   const { name, parent, outer } = current;
   if (only?.name === name) {
     only.written = current;
-    throw new RegionDone();
+    throw regionDone;
   }
   recorder.current = parent ?? recorder.page;
   out.segment = outer ?? recorder.page;

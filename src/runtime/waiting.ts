@@ -15,6 +15,7 @@ import { enter, inTime, leavePending, type PendingPlace, returnTo } from './pend
 
 /**
  * Writes content for values that may be promises. Content that waits leaves a pending segment, and the page goes on after it.
+ * @param origin makes an error whose stack tells the place in the template
  * @param values gives the values; called at once, so that all parts of a page begin to wait together
  * @param meanwhile what is shown there when the page need not wait
  * @param failed what is shown there when a value fails, or the content cannot be written
@@ -22,13 +23,14 @@ import { enter, inTime, leavePending, type PendingPlace, returnTo } from './pend
  */
 export function wait(
   out: Output,
+  origin: (make: typeof Error) => Error,
   values: () => readonly unknown[],
   content: (values: never) => void,
   meanwhile?: () => void,
   failed?: (error: unknown) => void,
   wrapper?: string,
 ): void {
-  const part = new PendingPart(out, content as (values: readonly unknown[]) => void, failed, wrapper);
+  const part = new PendingPart(out, origin, content as (values: readonly unknown[]) => void, failed, wrapper);
   let given: readonly unknown[];
   try {
     given = values();
@@ -55,16 +57,20 @@ class PendingPart {
   private readonly failed: ((error: unknown) => void) | undefined;
   private readonly segment: PendingSegment;
   private readonly place: PendingPlace;
-  /** Its stack tells the calls that led here. */
-  private readonly origin = new Error('waits here');
+  private readonly makeOrigin: (make: typeof Error) => Error;
+  /** Its stack tells the calls that led here. Made in development only: it takes longer than most parts. */
+  private readonly origin: Error | undefined;
 
   constructor(
     out: Output,
+    origin: (make: typeof Error) => Error,
     content: (values: readonly unknown[]) => void,
     failed: ((error: unknown) => void) | undefined,
     wrapper: string | undefined,
   ) {
     this.out = out;
+    this.makeOrigin = origin;
+    this.origin = out.settings.development ? new Error('waits here') : undefined;
     this.content = content;
     this.failed = failed;
     this.segment = { kind: 'pending', ...this.empty(), state: { kind: 'filled' }, meanwhile: undefined, wrapper };
@@ -125,7 +131,7 @@ class PendingPart {
     try {
       if (!this.out.isStopped) write();
     } catch (error) {
-      if (!isThrown(error, RegionDone)) failure = { error, origin: this.origin };
+      if (!isThrown(error, RegionDone)) failure = { error, origin: this.origin ?? this.makeOrigin(Error) };
     }
     this.segment.state = failure ? { kind: 'failed', failure } : { kind: 'filled' };
   }

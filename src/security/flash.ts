@@ -1,5 +1,6 @@
 /** One-time messages: from the handler that redirects to the page that shows them. */
-import { randomText, type Sealer } from './sealing.ts';
+import { randomText } from './random-text.ts';
+import type { Sealer } from './sealing.ts';
 
 export interface FlashMessage {
   /** Unique, so that the message is shown once. */

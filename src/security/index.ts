@@ -9,9 +9,10 @@ export {
   withEffectiveMethod,
 } from './origin.ts';
 export { ownOptions, ownValue } from './own-values.ts';
+export { randomText } from './random-text.ts';
 export { externalURL, localURL } from './redirects.ts';
 export { formOfNames } from './sealed-names.ts';
-export { randomText, type Sealer } from './sealing.ts';
+export type { Sealer } from './sealing.ts';
 export { sealerFor, siteSettings } from './settings.ts';
 export { comesOverTLS, publicOrigin, type SiteSettings } from './site.ts';
 export { Visitor } from './visitor.ts';

@@ -37,10 +37,15 @@ export function openNames(sealer: Sealer, session: string, sealed: string, minut
   const age = minute - Number.parseInt(shown.slice(dot + 1), 36);
   return {
     form,
-    names: new Set(list === '' ? [] : list.split(',').map(decodeURIComponent)),
+    names: new Set(list === '' ? [] : list.split(',').map(decoded)),
     page: shown.slice(0, dot),
     isOld: !(age <= longestOpen),
   };
+}
+
+/** Most names are as they are. */
+function decoded(name: string): string {
+  return name.includes('%') ? decodeURIComponent(name) : name;
 }
 
 /** The name of the form in such a list, whether or not the list is ours. */

@@ -2,9 +2,8 @@
  * Keys and seals. One secret, one key for each purpose (HKDF, RFC 5869), so that what is sealed for one purpose means
  * nothing for another. Synchronous, because a page seals while it renders.
  */
-import { hkdf } from '@noble/hashes/hkdf.js';
-import { hmac } from '@noble/hashes/hmac.js';
-import { sha256 } from '@noble/hashes/sha2.js';
+import { fromBase64URL, toBase64URL } from './base64url.ts';
+import { deriveKey, hmacText } from './hmac.ts';
 
 /** What a seal is for. */
 type Purpose = 'token' | 'flash' | 'names';
@@ -21,8 +20,11 @@ export interface Sealer {
   verify(purpose: Purpose, text: string, proof: string): boolean;
 }
 
-/** 128 bits: no proof can be guessed, and pages stay small. */
-const proofBytes = 16;
+/** In base64url, 132 bits: no proof can be guessed, and pages stay small. */
+export const proofLength = 22;
+
+/** Proofs of tokens are the same for every page that a visitor looks at, so those of the last visitors are kept. */
+const mostProofs = 2000;
 
 const encoder = new TextEncoder();
 
@@ -34,23 +36,30 @@ export function createSealer(secrets: readonly string[]): Sealer {
   const keys = new Map<string, Uint8Array>();
   const keyFor = (secret: string, purpose: Purpose): Uint8Array => {
     const name = `${purpose} ${secret}`;
-    let key = keys.get(name);
-    if (!key) {
-      key = hkdf(sha256, encoder.encode(secret), undefined, encoder.encode(`zip-loom ${purpose}`), 32);
-      keys.set(name, key);
-    }
+    const key = keys.get(name) ?? deriveKey(secret, purpose);
+    keys.set(name, key);
     return key;
   };
   const proofOf = (secret: string, purpose: Purpose, text: string) =>
-    toBase64URL(hmac(sha256, keyFor(secret, purpose), encoder.encode(text)).subarray(0, proofBytes));
+    hmacText(keyFor(secret, purpose), text).slice(0, proofLength);
+  const tokenProofs = new Map<string, string>();
+  const tokenProof = (text: string) => {
+    const proof = tokenProofs.get(text) ?? proofOf(secrets[0]!, 'token', text);
+    if (tokenProofs.size >= mostProofs) tokenProofs.delete(tokenProofs.keys().next().value!);
+    tokenProofs.set(text, proof);
+    return proof;
+  };
+  const sign = (purpose: Purpose, text: string) =>
+    purpose === 'token' ? tokenProof(text) : proofOf(secrets[0]!, purpose, text);
   const verify = (purpose: Purpose, text: string, proof: string) =>
-    secrets.some((secret) => sameText(proofOf(secret, purpose, text), proof));
+    sameText(sign(purpose, text), proof) ||
+    secrets.slice(1).some((secret) => sameText(proofOf(secret, purpose, text), proof));
   return {
-    sign: (purpose, text) => proofOf(secrets[0]!, purpose, text),
+    sign,
     verify,
     seal(purpose, text) {
       const payload = toBase64URL(encoder.encode(text));
-      return `${payload}.${proofOf(secrets[0]!, purpose, payload)}`;
+      return `${payload}.${sign(purpose, payload)}`;
     },
     open(purpose, sealed) {
       const dot = sealed.lastIndexOf('.');
@@ -59,30 +68,6 @@ export function createSealer(secrets: readonly string[]): Sealer {
       return fromBase64URL(payload);
     },
   };
-}
-
-/** Random bytes as text. */
-export function randomText(bytes: number): string {
-  return toBase64URL(crypto.getRandomValues(new Uint8Array(bytes)));
-}
-
-/** RFC 4648 §5, without padding. */
-function toBase64URL(bytes: Uint8Array): string {
-  return btoa(String.fromCharCode(...bytes))
-    .replaceAll('+', '-')
-    .replaceAll('/', '_')
-    .replace(/=+$/, '');
-}
-
-function fromBase64URL(text: string): string | undefined {
-  try {
-    const bytes = Uint8Array.from(atob(text.replaceAll('-', '+').replaceAll('_', '/')), (character) =>
-      character.charCodeAt(0),
-    );
-    return new TextDecoder().decode(bytes);
-  } catch {
-    return undefined;
-  }
 }
 
 /** Compares in a time that tells nothing of where two texts differ. */

@@ -1,7 +1,8 @@
 /** What the options of a loom say about its secrets and its place on the web. */
 import { LoomError } from '../diagnostics/index.ts';
 import { securityDiagnostic } from './diagnostics.ts';
-import { createSealer, randomText, type Sealer } from './sealing.ts';
+import { randomText } from './random-text.ts';
+import { createSealer, type Sealer } from './sealing.ts';
 import { normalOrigin, type SiteSettings } from './site.ts';
 
 /**

@@ -41,34 +41,37 @@ export function publicURL(request: IncomingRequest, origin: string): URL {
 
 /** Whether a proxy or a browser says that this site is reached over TLS, although the request was not. */
 export function comesOverTLS(request: IncomingRequest): boolean {
-  const [scheme, host] = request.origin.split('://');
-  if (scheme === 'https') return false;
+  if (request.origin.startsWith('https:')) return false;
   return (
-    request.header('origin') === `https://${host}` ||
+    request.header('origin') === request.origin.replace('http:', 'https:') ||
     listed(request.header('x-forwarded-proto')).includes('https') ||
-    forwardedElements(request.header('forwarded') ?? '').some((element) => element.get('proto') === 'https')
+    elementsOf(request.header('forwarded')).some((element) => element.get('proto') === 'https')
   );
 }
 
 /** The origin that the outermost trusted proxy was asked for; what it does not say is as in the request. */
 function forwardedOrigin(request: IncomingRequest, proxies: number): string | undefined {
   const nth = <Item>(list: readonly Item[]) => list[Math.max(0, list.length - proxies)];
-  const forwarded = nth(forwardedElements(request.header('forwarded') ?? ''));
+  const forwarded = nth(elementsOf(request.header('forwarded')));
   const proto = forwarded?.get('proto') ?? nth(listed(request.header('x-forwarded-proto')));
   const host = forwarded?.get('host') ?? nth(listed(request.header('x-forwarded-host')));
   const [ownScheme, ownHost] = request.origin.split('://');
   return normalOrigin(`${proto?.toLowerCase() ?? ownScheme}://${host ?? ownHost}`);
 }
 
+const none: never[] = [];
+
 function listed(header: string | undefined): string[] {
-  return (header ?? '')
+  if (header === undefined) return none;
+  return header
     .split(',')
     .map((item) => item.trim().toLowerCase())
     .filter((item) => item !== '');
 }
 
 /** RFC 7239 §4: elements with commas between them, each of pairs with semicolons between them; values may be quoted. */
-function forwardedElements(header: string): Array<Map<string, string>> {
+function elementsOf(header: string | undefined): Array<Map<string, string>> {
+  if (header === undefined) return none;
   const elements: Array<Map<string, string>> = [];
   let element = new Map<string, string>();
   let name = '';

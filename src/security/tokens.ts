@@ -1,11 +1,12 @@
 /** The visitor’s session and the token that is bound to it. */
-import { randomText, type Sealer } from './sealing.ts';
+import { masked, randomText } from './random-text.ts';
+import { proofLength, type Sealer } from './sealing.ts';
 
 /** A session’s name is this many random bytes. */
 const sessionBytes = 18;
 
-/** Makes masks, so that the token is written differently on every page and cannot be guessed from the size of compressed pages. */
-const maskBytes = 6;
+/** As many random bytes as hide a proof. */
+const maskBytes = (proofLength * 6) / 8;
 
 export function newSession(): string {
   return randomText(sessionBytes);
@@ -22,12 +23,13 @@ export function isSession(text: string | undefined): text is string {
  */
 export function makeToken(sealer: Sealer, session: string, page: string): string {
   const mask = randomText(maskBytes);
-  return `${mask}.${page}.${sealer.sign('token', `${mask} ${page} ${session}`)}`;
+  return `${mask}${masked(sealer.sign('token', `${page} ${session}`), mask)}.${page}`;
 }
 
 /** The page that a token was made for, or `undefined` where it is not this session’s. */
 export function pageOfToken(sealer: Sealer, session: string, token: string): string | undefined {
-  const [mask = '', page = '', proof = '', ...rest] = token.split('.');
-  if (rest.length > 0 || mask === '') return undefined;
-  return sealer.verify('token', `${mask} ${page} ${session}`, proof) ? page : undefined;
+  const [hidden = '', page = '', ...rest] = token.split('.');
+  if (rest.length > 0 || hidden.length !== 2 * proofLength) return undefined;
+  const proof = masked(hidden.slice(proofLength), hidden.slice(0, proofLength));
+  return proof !== undefined && sealer.verify('token', `${page} ${session}`, proof) ? page : undefined;
 }

@@ -173,8 +173,12 @@ describe('content that waits', () => {
     expect(error).toMatchObject({ code: 'refused-waiting', file: 'pages/page.html', line: 4, column: 12 });
   });
 
-  test('without a (catch …) the failure is that of the page, with the calls that led to it', async () => {
+  test.each<[mode: 'development' | 'production', calls: string[]]>([
+    ['development', ['pages/page.html:2', 'partials/wind-box.html:2']],
+    ['production', ['partials/wind-box.html:2']],
+  ])('without a (catch …) the failure is that of the page, with its place: in %s', async (mode, calls) => {
     const loom = await loomOf('<meta (takes a)>\n<main><wind-box wind=${a}></wind-box></main>', {
+      mode,
       sources: { 'partials/wind-box.html': '<meta (takes wind)>\n<b (await w = wind)>${w.speed.value}</b>' },
     });
     const failed = await loom.render('page', { a: failing('no wind') }).catch((error: unknown) => error);
@@ -185,10 +189,7 @@ describe('content that waits', () => {
       column: 4,
       diagnostic: { message: 'no wind.' },
     });
-    expect((failed as TemplateError).calls.map(({ file, line }) => `${file}:${line}`)).toEqual([
-      'pages/page.html:2',
-      'partials/wind-box.html:2',
-    ]);
+    expect((failed as TemplateError).calls.map(({ file, line }) => `${file}:${line}`)).toEqual(calls);
     const inContent = await loom.render('page', { a: later({}) }).catch((error: unknown) => error);
     expect(inContent).toMatchObject({ file: 'partials/wind-box.html', line: 2, column: 31 });
   });

@@ -52,7 +52,7 @@ function printFor(part: Extract<Part, { kind: 'for' }>, to: FlowOutput): void {
   to.writer.chain(blocks, '});');
 }
 
-/** `wait(out, () => [weather()], ([w]) => {…}, …)` */
+/** `wait(out, (E) => new E(), () => [weather()], ([w]) => {…}, …)`: the first function is called where the stack of an error must tell this place. */
 function printAwait(part: Extract<Part, { kind: 'await' }>, to: FlowOutput): void {
   const { values, bindings, meanwhile, failed, namespace } = part;
   const given = commaList(values.map((value) => js`${value}`));
@@ -60,7 +60,7 @@ function printAwait(part: Extract<Part, { kind: 'await' }>, to: FlowOutput): voi
   to.writer.mark(part.place);
   const blocks = [
     {
-      open: js`${runtime('wait')}(${out}, () => [${given}], ([${names}]) => {`,
+      open: js`${runtime('wait')}(${out}, (E) => new E(), () => [${given}], ([${names}]) => {`,
       inside: () => to.parts(part.parts),
     },
   ];
