@@ -87,6 +87,7 @@ export type DiagnosticCode =
   | 'invalid-helper'
   | 'invalid-origin'
   | 'invalid-policy'
+  | 'invalid-request'
   | 'invalid-secret'
   | 'invalid-status'
   | 'missing-form-names'

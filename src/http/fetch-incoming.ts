@@ -13,7 +13,12 @@ import { responseOfReply } from './reply-response.ts';
 
 /** The request behind a `Request`: what an adapter left there, else the `Request` itself. */
 export function incomingOf(request: Request): IncomingRequest {
-  return (request as { [incomingKey]?: IncomingRequest })[incomingKey] ?? new FetchIncoming(request);
+  return carriesIncoming(request) ? request[incomingKey] : new FetchIncoming(request);
+}
+
+/** Whether an adapter made a `Request`. */
+export function carriesIncoming(request: unknown): request is { readonly [incomingKey]: IncomingRequest } {
+  return typeof request === 'object' && request !== null && incomingKey in request;
 }
 
 const nothing: ServerObjects = Object.freeze({});

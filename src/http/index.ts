@@ -1,7 +1,7 @@
 /** Requests and answers as the library sees them, whatever server they belong to; and the Fetch standard’s beside them. */
 export { byteStream } from './byte-stream.ts';
 export { readFetchText } from './fetch-body.ts';
-export { incomingOf } from './fetch-incoming.ts';
+export { carriesIncoming, incomingOf } from './fetch-incoming.ts';
 export {
   type BodyLimits,
   type BodyText,

@@ -1,8 +1,9 @@
 /** Makes the exchanges of one loom, of requests. */
 
-import { type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
+import { carriesIncoming, type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
 import { isPromise, type LoomContext } from '../page/index.ts';
 import { comesOverTLS, publicOrigin, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
+import { assertRequest } from './assert-request.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
@@ -31,6 +32,7 @@ export function exchangeMaker(
     logDiagnostic(renderer.logger, loomDiagnostic('missing-origin'));
   };
   return (request, server) => {
+    if (!carriesIncoming(request)) assertRequest(request);
     const incoming = incomingOf(request);
     const make = (own: LoomContext | undefined) => {
       noteTLS(incoming);
