@@ -1,7 +1,7 @@
 /** Whole answers of a listener under load, beside those of a bare `node:http` server that renders the same page. */
-import { type ChildProcess, fork, spawn } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
+import { type Side, start } from './support/server.ts';
 
 /** What is asked of both servers, and what ours is to reach of the bare one’s throughput. */
 interface Load {
@@ -68,11 +68,11 @@ async function measure(load: Load): Promise<LoadResult> {
   const times: number[][] = [[], []];
   for (let round = -1; round < rounds; round++) {
     for (const [index, side] of sides.entries()) {
-      const before = await side.used();
+      const before = (await side.state()).used;
       // The first round warms both up.
       const seconds = round < 0 ? 3 : 1;
       const count = await runLoad(side.port, loaded[index]!, seconds);
-      const used = (await side.used()) - before;
+      const used = (await side.state()).used - before;
       if (round < 0) continue;
       speeds[index]!.push(count);
       times[index]!.push(used / (count * seconds));
@@ -82,38 +82,6 @@ async function measure(load: Load): Promise<LoadResult> {
   const [ours, bare] = speeds.map(median) as [number, number];
   const [ourTime, bareTime] = times.map(median) as [number, number];
   return { name: load.name, goal: load.goal, ours, bare, ourTime, bareTime };
-}
-
-interface Side {
-  port: number;
-  used(): Promise<number>;
-  end(): void;
-}
-
-async function start(name: string, side: string): Promise<Side> {
-  const script = fileURLToPath(new URL('./servers.js', import.meta.url));
-  const child = fork(script, [name, side], { env: { ...process.env, NODE_ENV: 'production' } });
-  const { port } = (await answerOf(child)) as { port: number };
-  return {
-    port,
-    used: async () => {
-      const answer = answerOf(child);
-      child.send('used');
-      return ((await answer) as { used: number }).used;
-    },
-    end: () => child.kill(),
-  };
-}
-
-function answerOf(child: ChildProcess): Promise<unknown> {
-  return new Promise((resolve, reject) => {
-    const fail = (code: number | null) => reject(new Error(`A server ended with ${code}.`));
-    child.once('exit', fail);
-    child.once('message', (message) => {
-      child.off('exit', fail);
-      resolve(message);
-    });
-  });
 }
 
 /** The arguments of the load generator; a load is tried once, so that refusals are not measured. */

@@ -1,6 +1,6 @@
 /**
  * Servers to be put under load: `node servers.js CASE SIDE`, where the side is `ours`, `bare` or another that the case has. Says its
- * port to the parent, and how much of the processor it has used whenever it is asked.
+ * port to the parent, and how much of the processor it has used and of memory it holds whenever it is asked.
  */
 import { createHmac, randomBytes, timingSafeEqual } from 'node:crypto';
 import { createServer, type RequestListener, type Server } from 'node:http';
@@ -10,6 +10,7 @@ import { Hono } from 'hono';
 import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { nodeListener } from 'zip-loom/node';
+import { text as escapeText } from 'zip-loom/runtime';
 import { z } from 'zod';
 
 const secret = 'a secret for measuring alone';
@@ -24,11 +25,16 @@ const berths = Array.from({ length: 40 }, (_, id) => ({
   free: id % 3 === 0,
 }));
 
+/** Some 340 kB of text. */
+const rows = Array.from({ length: 5000 }, (_, index) => `Berth ${index} & its pontoon, with power, water and a ladder`);
+
 const controls = fields.map((name) => `<p><label for="${name}">${name}</label> <input name="${name}"></p>\n`).join('');
 const list = '<ul><li (for berth of berths)>${berth.name}, ${berth.length} m<b (if berth.free)> free</b></li></ul>';
 const sources = {
   'layouts/site-layout.html':
     '<!doctype html>\n<html lang="en">\n<head><slot name="title"><title>Harbour</title></slot></head>\n<body>\n<main><slot></slot></main>\n<footer>Channel 80</footer>\n</body>\n</html>\n',
+  'pages/open.html':
+    '<meta (takes rows, never)>\n<title slot="title">Rows</title>\n<ul><li (for row of rows)>${row}</li></ul>\n<p (await value = never)>${value}</p>\n',
   'pages/plain.html': `<meta (takes berths)>\n<title slot="title">Berths</title>\n<h1>Berths</h1>\n${list}\n`,
   'pages/regions.html': `<meta (takes berths, now)>\n<title slot="title">Berths</title>\n<h1>Berths</h1>\n<p (region clock)>\${now}</p>\n<section (region berths)>${list}</section>\n`,
   'pages/form.html': `<meta (takes form)>\n<title slot="title">Form</title>\n<form action="/save" method="post" (bind form)>\n${controls}<button>Save</button></form>\n`,
@@ -100,6 +106,17 @@ const cases: Record<string, Record<string, RequestListener>> = {
       response.end();
     },
   },
+  // A long page whose last part never comes.
+  open: {
+    ours: nodeListener((request) => loom.respond(request, 'open', { rows, never: new Promise(() => {}) })),
+    bare: (_, response) => {
+      let out = '<!doctype html>\n<html lang="en">\n<head><title>Rows</title></head>\n<body>\n<main><ul>';
+      for (const row of rows) out += `<li>${escapeText(row)}</li>`;
+      response.writeHead(200, headers);
+      response.write(`${out}</ul>\n<p>`);
+      void new Promise(() => {}).then(() => response.end('</p></main></body></html>'));
+    },
+  },
   hono: {
     ours: getRequestListener(
       new Hono().get('*', (c) => loom.respond(c.req.raw, 'plain', { berths })).fetch,
@@ -114,7 +131,9 @@ if (!listener) throw new Error(`There is no “${side}” of “${name}”.`);
 const server: Server = createServer(listener);
 server.listen(0, '127.0.0.1', () => process.send!({ port: (server.address() as AddressInfo).port }));
 process.on('message', () => {
+  globalThis.gc?.();
   const { user, system } = process.cpuUsage();
-  process.send!({ used: user + system });
+  const { heapUsed, external } = process.memoryUsage();
+  process.send!({ used: user + system, held: heapUsed + external });
 });
 process.on('disconnect', () => process.exit());

@@ -25,8 +25,8 @@ export interface IncomingRequest {
   responseOf(reply: Reply): Response;
   /** Calls back when the reader has gone before the answer was sent. */
   onLeave(leave: () => void): void;
-  /** Does something when the answer has been sent, where the server tells. */
-  atEnd(work: () => Promise<void>): void;
+  /** Ends something when the answer has been sent, where the server tells. */
+  atEnd(ending: { end(): Promise<void> }): void;
 }
 
 /** What a server has besides the request: under Node `req` and `res`, elsewhere what the caller gives. */

@@ -114,8 +114,9 @@ async function waitingAnswer(
   options: AnswerOptions,
 ): Promise<RenderedAnswer> {
   const { rendering, facts, mark, order, headers } = begun;
-  to.incoming.onLeave(() => rendering.abandon());
   if (to.asked) {
+    // Of a page that is sent while it comes, the server says itself that nobody reads on.
+    to.incoming.onLeave(() => rendering.abandon());
     await rendering.whole();
     return wholeAnswer(begun, to, options);
   }

@@ -4,7 +4,15 @@ import { type Readable, readQuery, type Sent } from '../forms/index.ts';
 import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { headers as names, orderParameter } from '../protocol/index.ts';
-import { externalURL, type Flash, flashMessage, localURL, ownOptions, type Visitor } from '../security/index.ts';
+import {
+  externalURL,
+  type Flash,
+  flashMessage,
+  isSafeMethod,
+  localURL,
+  ownOptions,
+  type Visitor,
+} from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
@@ -39,7 +47,8 @@ export class Exchange {
   private readonly renderer: Renderer;
   /** Sessions, tokens and messages of this request. */
   private readonly visitor: Visitor;
-  private readonly submission: Submission;
+  /** Made when somebody reads: most requests send nothing. */
+  private ownSubmission: Submission | undefined;
   /** What the client asks for. */
   private readonly asked: PartialRequest | undefined;
   /** What pages are kept to. */
@@ -58,17 +67,23 @@ export class Exchange {
     this.renderer = renderer;
     this.policy = policy;
     this.visitor = visitor;
-    this.submission = new Submission(incoming, visitor, (diagnostic, details) => this.log(diagnostic, details));
     this.asked = readPartialRequest(incoming);
     this.context = new RequestContext(
       { url: () => this.pageURL(), token: () => visitor.token(), flash: () => this.messages() },
       context,
     );
-    incoming.atEnd(() => this.end());
+    incoming.atEnd(this);
   }
 
   get request(): Request {
     return this.incoming.request;
+  }
+
+  private get submission(): Submission {
+    this.ownSubmission ??= new Submission(this.incoming, this.visitor, (diagnostic, details) =>
+      this.log(diagnostic, details),
+    );
+    return this.ownSubmission;
   }
 
   /**
@@ -176,7 +191,7 @@ export class Exchange {
 
   /** Ends the exchange; what it kept and nobody took is gone. `nodeListener` does this when the answer has been sent. */
   end(): Promise<void> {
-    return this.submission.end();
+    return this.incoming.letGo();
   }
 
   [Symbol.asyncDispose](): Promise<void> {
@@ -198,8 +213,8 @@ export class Exchange {
 
   /** A page or redirect for an unsafe request whose sender nobody asked for is a hole, or will be one. */
   private reportUnchecked(): void {
-    if (!this.submission.isUnchecked) return;
     const { method, url } = this.incoming;
+    if (isSafeMethod(method) || this.ownSubmission?.isChecked) return;
     const diagnostic = loomDiagnostic('missing-verification', { method, path: new URL(url).pathname });
     if (this.renderer.mode === 'development') throw new LoomError(diagnostic);
     this.log(diagnostic);

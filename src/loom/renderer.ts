@@ -4,6 +4,7 @@ import { didYouMean, isThrown, LoomError, type RenderError } from '../diagnostic
 import {
   bare,
   defaultSchemes,
+  type Failure,
   type Helpers,
   type LoadedTemplate,
   type LoomContext,
@@ -52,6 +53,7 @@ export class Renderer {
   private readonly program: Program;
   private readonly options: LoomOptions;
   private readonly schemes: ReadonlySet<string>;
+  private readonly errorOf = ({ error, origin }: Failure) => this.program.errorAt(error, origin);
   private readonly helpersByPlace = new Map<string, Helpers>();
   /** Those of the last page. */
   private last: (LocaleSettings & { helpers: Helpers }) | undefined;
@@ -214,7 +216,7 @@ export class Renderer {
       Error.stackTraceLimit = kept;
     }
     out.take();
-    return new Rendering(out, page, data, ({ error, origin }) => this.program.errorAt(error, origin));
+    return new Rendering(out, page, data, this.errorOf);
   }
 
   private assertGiven(template: LoadedTemplate, name: string, data: object): void {

@@ -33,6 +33,7 @@ export class Rendering {
   private readonly data: object;
   private readonly errorOf: (failure: Failure) => unknown;
   private whenLeft: (() => void) | undefined;
+  private turned: Promise<void> | undefined;
 
   /** @param errorOf an error of a part → the error with its place in the templates */
   constructor(out: Output, page: Segment, data: object, errorOf: (failure: Failure) => unknown) {
@@ -91,7 +92,7 @@ export class Rendering {
   /** The page at the pace of whoever reads; what failed is shown in its place. */
   source({ onFailure, ...settings }: SourceSettings): TextSource {
     const reader = new PageReader(this.page, { ...settings, onFailure: (failure) => onFailure(this.errorOf(failure)) });
-    const settled = this.isWaiting ? this.turn() : undefined;
+    const settled = this.turn();
     let hasBegun = false;
     let isDone = false;
     return {
@@ -100,20 +101,21 @@ export class Rendering {
           // What is there already must not keep others waiting, however much it is.
           for (let turn = 0; turn < turnsForOthers; turn++) await nextTask();
         } else await settled;
-        hasBegun = true;
         let text = '';
         while (!this.isStopped && !isDone) {
           const reading = reader.read(chunkLength - text.length);
           text += reading.text;
           isDone = reading.isDone;
           if (reading.waiting) {
-            const hasCome = await comesSoon(reading.waiting);
+            // At first everything has had its time already.
+            const hasCome = hasBegun && (await comesSoon(reading.waiting));
             if (hasCome) continue;
             if (text === '') {
               await this.orLeft(reading.waiting);
               continue;
             }
           }
+          hasBegun = true;
           if (text !== '') return text;
         }
         return undefined;
@@ -144,8 +146,10 @@ export class Rendering {
     });
   }
 
-  private async turn(): Promise<void> {
-    for (let turn = 0; turn < turns && this.isWaiting; turn++) await null;
+  /** Once for a page. */
+  private turn(): Promise<void> | undefined {
+    this.turned ??= this.isWaiting ? someTurns(() => this.isWaiting) : undefined;
+    return this.turned;
   }
 
   private assertSound(part: Segment = this.page): void {
@@ -162,6 +166,11 @@ async function comesSoon(promise: Promise<unknown>): Promise<boolean> {
   void promise.then(() => {
     hasCome = true;
   });
-  for (let turn = 0; turn < turns && !hasCome; turn++) await null;
+  await someTurns(() => !hasCome);
   return hasCome;
+}
+
+/** As many turns as bring what is there, or until it is. */
+async function someTurns(isNeeded: () => boolean): Promise<void> {
+  for (let turn = 0; turn < turns && isNeeded(); turn++) await null;
 }

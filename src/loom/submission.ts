@@ -14,7 +14,7 @@ import {
 import type { IncomingRequest } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { formField, headers as names, tokenField } from '../protocol/index.ts';
-import { formOfNames, isSafeMethod, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
+import { formOfNames, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 
 export interface ReadOptions {
@@ -49,11 +49,6 @@ export class Submission {
     return this.knownProvenance;
   }
 
-  /** Whether the request changes something, and nobody asked where it came from. */
-  get isUnchecked(): boolean {
-    return !this.isChecked && !isSafeMethod(this.request.method);
-  }
-
   async read<Name extends string, Input, Output>(
     form: Readable<Name, Input, Output>,
     options: ReadOptions,
@@ -85,11 +80,6 @@ export class Submission {
   async verify(): Promise<boolean> {
     this.isChecked = true;
     return this.verifiedPage(await this.body(undefined)) !== undefined;
-  }
-
-  /** Lets go of a body that nobody has read. */
-  end(): Promise<void> {
-    return this.request.letGo();
   }
 
   /** The names that the form showed on its page; `undefined` where their list is missing, old or another’s, which is logged. */

@@ -100,12 +100,10 @@ export class NodeExchange {
   }
 
   private async send(response: Response): Promise<void> {
-    try {
-      await send(response, this.res);
-    } catch (error) {
-      if (!this.incoming.hasLeft) throw error;
-    } finally {
-      await this.end();
-    }
+    const error = await new Promise((resolve) => {
+      send(response, this.res, resolve);
+    });
+    await this.end();
+    if (error !== undefined && !this.incoming.hasLeft) throw error;
   }
 }

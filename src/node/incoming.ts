@@ -48,7 +48,8 @@ export class NodeIncoming implements IncomingRequest {
   private ownRequest: Request | undefined;
   /** The platform’s own request, once somebody has needed it. */
   private real: Request | undefined;
-  private readonly work: Array<() => Promise<void>> = [];
+  /** What ends with the answer. */
+  private readonly endings: Array<{ end(): Promise<void> }> = [];
 
   constructor(
     req: Incoming,
@@ -119,14 +120,14 @@ export class NodeIncoming implements IncomingRequest {
       });
   }
 
-  atEnd(work: () => Promise<void>): void {
-    this.work.push(work);
+  atEnd(ending: { end(): Promise<void> }): void {
+    this.endings.push(ending);
   }
 
   /** The answer has been sent, or will not be. */
   async end(): Promise<void> {
     leaveClosed(this.req, this.res as ServerResponse);
-    for (const work of this.work) await work();
+    for (const ending of this.endings) await ending.end();
     await this.letGo();
   }
 }

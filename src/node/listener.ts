@@ -34,32 +34,35 @@ export function nodeListener(
   const options = { standardObjects };
   return (req, res, next) => {
     const incoming = nodeIncoming(req, res, options);
-    if (incoming) void handle(incoming, res, next, () => handler(incoming.request));
+    if (incoming) handle(incoming, res, next, () => handler(incoming.request));
     else refuseURL(res);
   };
 }
 
-/** Makes an answer and sends it. Neither throws nor rejects. */
+/**
+ * Makes an answer and sends it. Throws nothing.
+ * @param whenDone called when all of it is written, or nobody reads it any more
+ */
 export function handle(
   incoming: NodeIncoming,
   res: Outgoing,
   next: Next | undefined,
   answer: () => Response | Promise<Response>,
-): Promise<void> {
-  const wrong = (error: unknown) => {
+  whenDone?: () => void,
+): void {
+  const done = (error?: unknown) => {
     // A reader who hangs up is no error of ours.
-    if (!incoming.hasLeft) fail(error, res, next);
-    return incoming.end();
+    if (error !== undefined && !incoming.hasLeft) fail(error, res, next);
+    void incoming.end().then(whenDone);
   };
-  const deliver = (response: Response): Promise<void> => {
-    const sent = send(response, res);
-    return sent ? sent.then(() => incoming.end()) : incoming.end();
-  };
+  const wrong = (error: unknown) => done(error ?? new Error('The handler threw nothing.'));
+  const deliver = (response: Response) => send(response, res, done);
   try {
     const response = answer();
-    return (response instanceof Promise ? response.then(deliver) : deliver(response)).catch(wrong);
+    if (response instanceof Promise) response.then(deliver, wrong);
+    else deliver(response);
   } catch (error) {
-    return wrong(error);
+    wrong(error);
   }
 }
 

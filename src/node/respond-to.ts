@@ -10,7 +10,7 @@ import { handle, type Next, refuseURL } from './listener.ts';
  * goes wrong is given to the router’s `next` where there is one, and else answered with 500. Never rejects.
  * @example app.get('/', (req, res) => respondTo(loom, req, res, 'home', { berths }));
  */
-export async function respondTo<Name extends PageName>(
+export function respondTo<Name extends PageName>(
   loom: Loom,
   req: IncomingMessage | Http2ServerRequest,
   res: ServerResponse | Http2ServerResponse,
@@ -18,8 +18,13 @@ export async function respondTo<Name extends PageName>(
   ...rest: DataArguments<DataOf<Name>, RespondOptions>
 ): Promise<void> {
   const incoming = nodeIncoming(req, res, { standardObjects: false });
-  if (incoming) await handle(incoming, res, nextOf(req), () => loom.respond(incoming.request, page, ...rest));
-  else refuseURL(res);
+  if (!incoming) {
+    refuseURL(res);
+    return Promise.resolve();
+  }
+  return new Promise((resolve) => {
+    handle(incoming, res, nextOf(req), () => loom.respond(incoming.request, page, ...rest), resolve);
+  });
 }
 
 /** Where a router goes on from a request, as those of the family of Express have it. */

@@ -13,24 +13,35 @@ const longestPiece = 2 ** 18;
 /** What HTTP/2 has no headers for (RFC 9113 §8.2.2). */
 const ofConnections = new Set(['connection', 'keep-alive', 'proxy-connection', 'transfer-encoding', 'upgrade']);
 
-/** Sends a response; `undefined` where that is done at once. Throws or rejects when it cannot be sent as it is. */
-export function send(response: Response, outgoing: Outgoing): Promise<void> | undefined {
+/**
+ * Sends a response.
+ * @param done called once: when all is written, with an error when it could not be sent as it is, or when the reader has gone
+ */
+export function send(response: Response, outgoing: Outgoing, done: (error?: unknown) => void): void {
+  try {
+    begin(response, outgoing as Outgoing & Writable, done);
+  } catch (error) {
+    done(error);
+  }
+}
+
+function begin(response: Response, outgoing: Outgoing & Writable, done: (error?: unknown) => void): void {
   const sendable = LightResponse.sendable(response) ?? sendableOf(response);
   const { body } = sendable;
-  if (body === undefined) {
-    writeHead(sendable, outgoing, undefined);
-    outgoing.end();
-    return undefined;
+  if (typeof body === 'object') {
+    // What fails before its first byte can still become another answer.
+    const head = () => writeHead(sendable, outgoing, undefined);
+    if ('next' in body) sendSource(body, outgoing, head, done);
+    else sendStream(body, outgoing, head).then(() => done(), done);
+    return;
   }
-  if (typeof body === 'string') {
-    writeHead(sendable, outgoing, Buffer.byteLength(body));
-    if (body.length > longestPiece) return sendLong(body, outgoing as Writable);
-    outgoing.end(body);
-    return undefined;
+  writeHead(sendable, outgoing, body === undefined ? undefined : Buffer.byteLength(body));
+  if (body !== undefined && body.length > longestPiece) {
+    sendLong(body, outgoing).then(() => done(), done);
+    return;
   }
-  // What fails before its first byte can still become another answer.
-  const begin = () => writeHead(sendable, outgoing, undefined);
-  return 'next' in body ? sendSource(body, outgoing as Writable, begin) : sendStream(body, outgoing as Writable, begin);
+  outgoing.end(body);
+  done();
 }
 
 function sendableOf(response: Response): Sendable {
@@ -93,37 +104,46 @@ async function sendLong(text: string, outgoing: Writable): Promise<void> {
 /**
  * Hands text on piece by piece. Not an async function: while it waits, such a function would hold the piece that it has sent.
  */
-function sendSource(source: TextSource, outgoing: Writable, begin: () => void): Promise<void> {
-  let hasBegun = false;
-  return new Promise((resolve, reject) => {
-    const leave = () => {
-      source.cancel();
-      resolve();
-    };
-    const take = (text: string | undefined): void => {
-      if (outgoing.destroyed) return;
-      if (!hasBegun) begin();
-      hasBegun = true;
-      if (text === undefined) {
-        outgoing.off('close', leave);
-        outgoing.end();
-        resolve();
-        return;
-      }
-      const hasRoom = outgoing.write(text);
-      flush(outgoing);
-      if (hasRoom) ask();
-      else outgoing.once('drain', ask);
-    };
-    const ask = () => void source.next().then(take).catch(reject);
-    outgoing.once('close', leave);
-    if (outgoing.destroyed) leave();
-    else ask();
-  });
+function sendSource(source: TextSource, outgoing: Writable, head: () => void, done: (error?: unknown) => void): void {
+  // Forgotten when it is written, with all that it holds.
+  let unwritten: (() => void) | undefined = head;
+  const leave = () => {
+    source.cancel();
+    done();
+  };
+  const end = (error?: unknown) => {
+    outgoing.off('close', leave);
+    done(error);
+  };
+  const write = (text: string | undefined): void => {
+    unwritten?.();
+    unwritten = undefined;
+    if (text === undefined) {
+      outgoing.end();
+      end();
+      return;
+    }
+    const hasRoom = outgoing.write(text);
+    flush(outgoing);
+    if (hasRoom) ask();
+    else outgoing.once('drain', ask);
+  };
+  const take = (text: string | undefined): void => {
+    if (outgoing.destroyed) return;
+    try {
+      write(text);
+    } catch (error) {
+      end(error);
+    }
+  };
+  const ask = () => void source.next().then(take, end);
+  outgoing.once('close', leave);
+  if (outgoing.destroyed) leave();
+  else ask();
 }
 
 /** Hands the body on chunk by chunk; stops the body when nobody reads any more. */
-async function sendStream(body: ReadableStream<Uint8Array>, outgoing: Writable, begin: () => void): Promise<void> {
+async function sendStream(body: ReadableStream<Uint8Array>, outgoing: Writable, head: () => void): Promise<void> {
   let hasBegun = false;
   const reader = body.getReader();
   const leave = () => void reader.cancel().catch(() => {});
@@ -132,13 +152,13 @@ async function sendStream(body: ReadableStream<Uint8Array>, outgoing: Writable, 
   try {
     for (let read = await reader.read(); !read.done; read = await reader.read()) {
       if (outgoing.destroyed) return;
-      if (!hasBegun) begin();
+      if (!hasBegun) head();
       hasBegun = true;
       const hasRoom = outgoing.write(read.value);
       flush(outgoing);
       if (!hasRoom) await drained(outgoing);
     }
-    if (!hasBegun) begin();
+    if (!hasBegun) head();
     outgoing.end();
   } finally {
     outgoing.off('close', leave);

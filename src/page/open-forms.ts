@@ -45,7 +45,7 @@ export class FormRegistry {
   base: string | undefined;
   private readonly security: FormSecurity | undefined;
   /** Targets by the `id` of the form. A button may name one before the form is written. */
-  private readonly byId = new Map<string, FormTarget>();
+  private byId: Map<string, FormTarget> | undefined;
   private readonly sent: FormTarget[] = [];
 
   constructor(security: FormSecurity | undefined) {
@@ -54,8 +54,11 @@ export class FormRegistry {
 
   /** The target of a form: where it has an id, the one that a button may have named already. */
   targetOf(id: string | undefined): FormTarget {
-    const target = (id === undefined ? undefined : this.byId.get(id)) ?? { urls: [], isShown: false, isSent: false };
-    if (id !== undefined) this.byId.set(id, target);
+    const target = (id === undefined ? undefined : this.byId?.get(id)) ?? { urls: [], isShown: false, isSent: false };
+    if (id !== undefined) {
+      this.byId ??= new Map();
+      this.byId.set(id, target);
+    }
     return target;
   }
 

@@ -79,8 +79,7 @@ export class Output {
   readonly registry: FormRegistry;
   /** Keeps regions apart while they are written; missing where nobody asks for them. */
   readonly recorder: Recorder | undefined;
-  /** Names of regions so far. */
-  readonly regions = new Set<string>();
+  private regionNames: Set<string> | undefined;
   readonly context: LoomContext;
   readonly helpers: Helpers;
   readonly settings: OutputSettings;
@@ -92,6 +91,12 @@ export class Output {
     this.helpers = settings.helpers;
     this.recorder = settings.recorder;
     this.segment = settings.recorder?.page ?? newSegment(false);
+  }
+
+  /** Names of regions so far. */
+  get regions(): Set<string> {
+    this.regionNames ??= new Set();
+    return this.regionNames;
   }
 
   /** Takes what has been written since the last call into the segment at hand. */

@@ -171,14 +171,16 @@ export async function whole(segment: Segment, isEnough: () => boolean = () => fa
   for (let at = 0; at < segment.pieces.length && !isEnough(); at++) {
     const piece = segment.pieces[at]!;
     if (!isSegment(piece)) continue;
-    if (piece.kind === 'pending') await arrivalOf(piece);
-    else if (piece.kind === 'rows') {
+    if (piece.kind === 'pending') {
+      if (piece.state.kind === 'waiting') await piece.state.until;
+    } else if (piece.kind === 'rows') {
       for (let count = 1; piece.state.kind === 'coming' && !isEnough(); count++) {
         await piece.next();
         if (count % rowsATurn === 0) await nextTask();
       }
     }
-    await whole(piece, isEnough);
+    // Most parts hold nothing but text.
+    if (piece.pieces.some((inner) => typeof inner !== 'string')) await whole(piece, isEnough);
   }
 }
 

@@ -10,13 +10,14 @@ export function leavePending(out: Output, pending: PendingSegment | Rows): Pendi
   out.segment.pieces.push(pending);
   const { recorder, depth, forms, segment } = out;
   // What the content shows of a form is listed at its own end, for the form may be closed by then.
-  const inner = forms.map((around) => ({
-    ...around,
-    shown: new Map(),
-    companions: new Set(around.companions),
-    around,
-  }));
+  const inner = forms.length === 0 ? noForms : forms.map(innerForm);
   return { outer: segment, region: recorder?.current, isWanted: recorder?.only?.isOpen ?? true, depth, forms, inner };
+}
+
+const noForms: OpenForm[] = [];
+
+function innerForm(around: OpenForm): OpenForm {
+  return { ...around, shown: new Map(), companions: new Set(around.companions), around };
 }
 
 /** Where a pending segment is: what the code that fills it finds around it. */

@@ -44,11 +44,17 @@ export function wait(
     part.goOn();
     return;
   }
-  given.forEach(quieten);
-  if (out.settings.sending?.kind === 'at-once') throw new RenderError(renderDiagnostic('refused-waiting'));
+  // From here on a failure is met here: what is waited for needs no quietening.
+  const settled = given.length === 1 ? Promise.resolve(given[0]) : Promise.all(given);
+  if (out.settings.sending?.kind === 'at-once') {
+    quieten(settled);
+    throw new RenderError(renderDiagnostic('refused-waiting'));
+  }
+  part.showWhenSettled(settled, given.length === 1);
   if (meanwhile && out.settings.sending?.kind === 'late') part.showMeanwhile(meanwhile);
-  part.showWhenSettled(Promise.all(given));
 }
+
+const filled: PendingSegment['state'] = { kind: 'filled' };
 
 /** A part of the page from when its values are asked for until its content is written. */
 class PendingPart {
@@ -73,18 +79,23 @@ class PendingPart {
     this.origin = out.settings.development ? new Error('waits here') : undefined;
     this.content = content;
     this.failed = failed;
-    this.segment = { kind: 'pending', ...this.empty(), state: { kind: 'filled' }, meanwhile: undefined, wrapper };
+    const { pieces, digest } = this.empty();
+    this.segment = { kind: 'pending', pieces, digest, state: filled, meanwhile: undefined, wrapper };
     this.place = leavePending(out, this.segment);
   }
 
   /** Writes the content. */
   show(values: readonly unknown[]): void {
     const { out } = this;
+    if (!this.failed) {
+      this.fill(this.content, values);
+      return;
+    }
     const regions = new Set(out.regions);
     try {
-      this.fill(() => this.content(values));
+      this.fill(this.content, values);
     } catch (error) {
-      if (!this.failed || isThrown(error, RegionDone)) throw error;
+      if (isThrown(error, RegionDone)) throw error;
       // A mistake in the template must not be lost because the page has an answer to it.
       out.settings.note(renderDiagnostic('caught-error', { error }));
       forgetRegions(out, regions);
@@ -97,7 +108,7 @@ class PendingPart {
   fail(error: unknown): void {
     const { failed } = this;
     if (!failed) throw error;
-    this.fill(() => failed(error));
+    this.fill(failed, error);
   }
 
   /** Writes what is shown until the content is there. Its regions are not those of the page. */
@@ -113,9 +124,9 @@ class PendingPart {
   }
 
   /** Writes the content once the values are there. Nothing is thrown: nobody may be reading yet, and a promise that fails must end nothing. */
-  showWhenSettled(values: Promise<readonly unknown[]>): void {
+  showWhenSettled(values: Promise<unknown>, isOne: boolean): void {
     const until = inTime(values, this.out).then(
-      (come) => this.attempt(() => this.show(come)),
+      (come) => this.attempt(() => this.show(isOne ? [come] : (come as unknown[]))),
       (error: unknown) => this.attempt(() => this.fail(error)),
     );
     this.segment.state = { kind: 'waiting', until };
@@ -133,12 +144,12 @@ class PendingPart {
     } catch (error) {
       if (!isThrown(error, RegionDone)) failure = { error, origin: this.origin ?? this.makeOrigin(Error) };
     }
-    this.segment.state = failure ? { kind: 'failed', failure } : { kind: 'filled' };
+    this.segment.state = failure ? { kind: 'failed', failure } : filled;
   }
 
-  private fill(write: () => void): void {
+  private fill<Given>(write: (given: Given) => void, given: Given): void {
     enter(this.out, this.segment, this.place);
-    write();
+    write(given);
     closePendingForm(this.out);
     this.out.take();
   }
