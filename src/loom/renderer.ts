@@ -1,6 +1,6 @@
 /** Runs templates for requests and for callers: finds them, makes their output, turns errors into places. */
 
-import { didYouMean, isThrown, LoomError, type RenderError } from '../diagnostics/index.ts';
+import { didYouMean, LoomError, type RenderError } from '../diagnostics/index.ts';
 import {
   bare,
   defaultSchemes,
@@ -12,7 +12,6 @@ import {
   noFills,
   Output,
   type OutputSettings,
-  RegionDone,
   type Render,
   stopRows,
 } from '../page/index.ts';
@@ -207,11 +206,9 @@ export class Renderer {
     try {
       render(out, quietValues(data), noFills, layout);
     } catch (error) {
-      if (!isThrown(error, RegionDone)) {
-        stopRows(page);
-        closeSources(data);
-        throw this.program.errorAt(error);
-      }
+      stopRows(page);
+      closeSources(data);
+      throw this.program.errorAt(error);
     } finally {
       Error.stackTraceLimit = kept;
     }

@@ -20,7 +20,7 @@ export class Recorder {
   }
 }
 
-/** The only region that is wanted; its end ends the rendering. */
+/** The only region that is wanted; what comes after it is not written. */
 interface OnlyRegion {
   readonly name: string;
   /** Whether what is written now is inside of it. */
@@ -33,12 +33,6 @@ export function makeRegion(name: string, tag: string, parent: RegionNode | undef
   const { pieces, digest } = newSegment(counts);
   return { kind: 'region', pieces, digest, name, tag, showsFlash: false, parent, outer: undefined };
 }
-
-/** Ends a rendering of which only one region was wanted. */
-export class RegionDone extends Error {}
-
-/** Made once: looking for its stack would take longer than most regions. */
-export const regionDone = new RegionDone('The region is written.');
 
 /** What stands for a region that the browser has already. */
 export function regionStub({ tag, name }: RegionNode): string {

@@ -1,7 +1,7 @@
 /** What `(for x of xs)` does for items that come one by one. */
 
-import { isThrown, RenderError } from '../diagnostics/index.ts';
-import { closeSource, type Output, openSource, RegionDone, type Rows } from '../page/index.ts';
+import { RenderError } from '../diagnostics/index.ts';
+import { closeSource, type Output, openSource, type Rows } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { closePendingForm } from './form-elements.ts';
 import { enter, inTime, leavePending, returnTo } from './pending.ts';
@@ -40,7 +40,7 @@ export function eachAsItComes(
   const fail = (error: unknown) => {
     const wasComing = rows.state.kind === 'coming';
     rows.stop();
-    if (wasComing && !isThrown(error, RegionDone)) rows.state = { kind: 'failed', failure: { error, origin } };
+    if (wasComing) rows.state = { kind: 'failed', failure: { error, origin } };
   };
   const advance = async () => {
     try {

@@ -4,6 +4,7 @@ import { RenderError } from '../diagnostics/index.ts';
 import { isPromise, isSource, type Output, quieten } from '../page/index.ts';
 import { eachAsItComes } from './async-lists.ts';
 import { renderDiagnostic } from './diagnostics.ts';
+import { isDone } from './regions.ts';
 
 /**
  * Calls `body` for each item, and `otherwise` when there was none. `null` and `undefined` are taken as empty. Items of an
@@ -16,6 +17,7 @@ export function each(
   body: (item: never, index: number) => void,
   otherwise?: () => void,
 ): void {
+  if (isDone(out)) return;
   const call = body as (item: unknown, index: number) => void;
   let count = 0;
   if (Array.isArray(items)) {

@@ -1,6 +1,6 @@
 /** What regions and the ends of `<head>` and `<body>` call. */
 import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
-import { escapeText, makeRegion, type Output, printUncounted, regionDone } from '../page/index.ts';
+import { escapeText, makeRegion, type Output, printUncounted } from '../page/index.ts';
 import { markAttribute, pageRegion, regionAttribute } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
@@ -27,7 +27,7 @@ export function enterRegion(
   out.regions.add(name);
   if (recorder) {
     const { only } = recorder;
-    if (only && only.name !== name && !mayHold(holds, only.name)) return false;
+    if (only && !only.isOpen && (only.written || (only.name !== name && !mayHold(holds, only.name)))) return false;
     out.take();
     const region = makeRegion(name, tag, recorder.current);
     region.outer = out.segment;
@@ -72,7 +72,7 @@ export function leaveRegion(out: Output): void {
   const { name, parent, outer } = current;
   if (only?.name === name) {
     only.written = current;
-    throw regionDone;
+    only.isOpen = false;
   }
   recorder.current = parent ?? recorder.page;
   out.segment = outer ?? recorder.page;
@@ -81,6 +81,12 @@ export function leaveRegion(out: Output): void {
 /** Whether calls and lists that hold no region may be left out: only one region is wanted, and this is not in it. */
 export function skips(out: Output): boolean {
   return out.recorder?.only?.isOpen === false;
+}
+
+/** Whether the only region that is wanted is written: no part that could hold it need run. */
+export function isDone(out: Output): boolean {
+  const only = out.recorder?.only;
+  return only !== undefined && only.written !== undefined && !only.isOpen;
 }
 
 /** The request’s nonce for a script or a style sheet that was written in a template. */

@@ -1,17 +1,10 @@
 /** What `(await …)` does while a page is written. */
-import { isThrown, RenderError } from '../diagnostics/index.ts';
-import {
-  type Failure,
-  isPromise,
-  newSegment,
-  type Output,
-  type PendingSegment,
-  quieten,
-  RegionDone,
-} from '../page/index.ts';
+import { RenderError } from '../diagnostics/index.ts';
+import { type Failure, isPromise, newSegment, type Output, type PendingSegment, quieten } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { closePendingForm } from './form-elements.ts';
 import { enter, inTime, leavePending, type PendingPlace, returnTo } from './pending.ts';
+import { isDone } from './regions.ts';
 
 /**
  * Writes content for values that may be promises. Content that waits leaves a pending segment, and the page goes on after it.
@@ -30,6 +23,7 @@ export function wait(
   failed?: (error: unknown) => void,
   wrapper?: string,
 ): void {
+  if (isDone(out)) return;
   const part = new PendingPart(out, origin, content as (values: readonly unknown[]) => void, failed, wrapper);
   let given: readonly unknown[];
   try {
@@ -95,7 +89,6 @@ class PendingPart {
     try {
       this.fill(this.content, values);
     } catch (error) {
-      if (isThrown(error, RegionDone)) throw error;
       // A mistake in the template must not be lost because the page has an answer to it.
       out.settings.note(renderDiagnostic('caught-error', { error }));
       forgetRegions(out, regions);
@@ -142,7 +135,7 @@ class PendingPart {
     try {
       if (!this.out.isStopped) write();
     } catch (error) {
-      if (!isThrown(error, RegionDone)) failure = { error, origin: this.origin ?? this.makeOrigin(Error) };
+      failure = { error, origin: this.origin ?? this.makeOrigin(Error) };
     }
     this.segment.state = failure ? { kind: 'failed', failure } : filled;
   }
