@@ -11,4 +11,4 @@ export {
   type ServerObjects,
 } from './incoming.ts';
 export { type Reply, ReplyHeaders, type TextSource } from './reply.ts';
-export { knownText, responseOfReply } from './reply-response.ts';
+export { responseOfReply } from './reply-response.ts';

@@ -20,15 +20,18 @@ export interface ExchangeSettings {
   policy: ContentPolicy | undefined;
 }
 
+/** So many requests tell whether browsers reach a site over TLS. */
+const mostLooks = 1000;
+
 /** Makes an exchange of a request: its context first, which may have to be waited for. */
 export function exchangeMaker(
   settings: ExchangeSettings,
 ): (request: Request, server?: ServerObjects) => Exchange | Promise<Exchange> {
   const { renderer, sealer, site, context, policy } = settings;
-  let hasSaid = site.origin !== undefined || site.proxies > 0;
+  let looks = site.origin !== undefined || site.proxies > 0 ? 0 : mostLooks;
   const noteTLS = (request: IncomingRequest) => {
-    if (hasSaid || !comesOverTLS(request)) return;
-    hasSaid = true;
+    if (looks === 0 || (looks-- > 0 && !comesOverTLS(request))) return;
+    looks = 0;
     logDiagnostic(renderer.logger, loomDiagnostic('missing-origin'));
   };
   return (request, server) => {

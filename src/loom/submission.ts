@@ -83,11 +83,16 @@ export class Submission {
   }
 
   /** The names that the form showed on its page; `undefined` where their list is missing, old or another’s, which is logged. */
-  private shownNames(form: string, page: string, body: Extract<Entries, { ok: true }>): Set<string> | undefined {
+  private shownNames(
+    form: string,
+    page: string,
+    body: Extract<Entries, { ok: true }>,
+  ): ReadonlySet<string> | undefined {
     const lists = valuesOf(body, formField).map((sealed) => this.visitor.openNames(sealed));
     // Parts of a form that came late bring lists of their own.
     const own = lists.filter((list) => list?.form === form);
     const isSound = own.every((list) => list?.page === page && !list.isOld);
+    if (own.length === 1 && isSound) return own[0]!.names;
     if (own.length > 0 && isSound) return new Set(own.flatMap((list) => [...(list?.names ?? [])]));
     const code = own.length > 0 ? 'expired-form' : 'missing-form-names';
     this.log(loomDiagnostic(code, { form }), { form });
@@ -122,5 +127,7 @@ function nameOf(form: AnyReadable): string {
 }
 
 function valuesOf(body: Extract<Entries, { ok: true }>, name: string): string[] {
-  return body.entries.filter(([one]) => one === name).map(([, value]) => value);
+  const values: string[] = [];
+  for (const entry of body.entries) if (entry[0] === name) values.push(entry[1]);
+  return values;
 }

@@ -8,13 +8,13 @@ import {
   incomingKey,
   type Reply,
   readFetchText,
-  responseOfReply,
   type ServerObjects,
 } from '../http/index.ts';
 import { methodMeant } from '../security/index.ts';
 import { finishAnswersFirst, leaveClosed } from './closing.ts';
 import { readIncomingText } from './incoming-body.ts';
 import { headerOf, targetOf } from './incoming-head.ts';
+import { standardResponse } from './known-text.ts';
 import { LightRequest } from './light-request.ts';
 import { LightResponse } from './light-response.ts';
 import { makeRequest, standardMethod } from './standard-request.ts';
@@ -104,7 +104,7 @@ export class NodeIncoming implements IncomingRequest {
   }
 
   responseOf(reply: Reply): Response {
-    return this.standardObjects ? responseOfReply(reply) : LightResponse.of(reply);
+    return this.standardObjects ? standardResponse(reply) : LightResponse.of(reply);
   }
 
   /** Whether the reader has gone before the answer was sent. */

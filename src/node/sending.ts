@@ -1,7 +1,8 @@
 /** An answer → Node’s `http` or `http2` server: strings at once, what comes later at the pace of whoever reads. */
 import { ServerResponse } from 'node:http';
-import { knownText, type TextSource } from '../http/index.ts';
+import type { TextSource } from '../http/index.ts';
 import type { Outgoing } from './incoming.ts';
+import { knownText } from './known-text.ts';
 import { flatList, LightResponse, type Sendable } from './light-response.ts';
 
 /** The methods that both kinds of answers have; their types cannot be called as a union. */

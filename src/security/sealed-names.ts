@@ -31,8 +31,10 @@ export function sealNames(sealer: Sealer, session: string, { form, names, page, 
 
 /** The list that was sealed, or `undefined` where it is not ours or not this visitor’s. */
 export function openNames(sealer: Sealer, session: string, sealed: string, minute: number): OpenedNames | undefined {
-  const [form = '', list = '', shown = '', proof = '', ...rest] = sealed.split(':');
-  if (rest.length > 0 || !sealer.verify('names', `${session} ${form}:${list}:${shown}`, proof)) return undefined;
+  const end = sealed.lastIndexOf(':');
+  if (!sealer.verify('names', `${session} ${sealed.slice(0, Math.max(0, end))}`, sealed.slice(end + 1)))
+    return undefined;
+  const [form = '', list = '', shown = ''] = sealed.split(':');
   const dot = shown.lastIndexOf('.');
   const age = minute - Number.parseInt(shown.slice(dot + 1), 36);
   return {
