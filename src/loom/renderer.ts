@@ -13,6 +13,7 @@ import {
   Output,
   type OutputSettings,
   type Render,
+  Shelf,
   stopRows,
 } from '../page/index.ts';
 import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
@@ -53,7 +54,8 @@ export class Renderer {
   private readonly options: LoomOptions;
   private readonly schemes: ReadonlySet<string>;
   private readonly errorOf = ({ error, origin }: Failure) => this.program.errorAt(error, origin);
-  private readonly helpersByPlace = new Map<string, Helpers>();
+  /** Locales come from visitors: a few are kept, not any number. */
+  private readonly helpersByPlace = new Shelf<Helpers>(100);
   /** Those of the last page. */
   private last: (LocaleSettings & { helpers: Helpers }) | undefined;
   /** The files that the helpers know. */
@@ -240,16 +242,10 @@ export class Renderer {
   }
 
   private helpersFor({ locale, timeZone }: LocaleSettings, assets: ReturnType<Program['assets']>): Helpers {
-    const key = `${locale} ${timeZone}`;
-    let helpers = this.helpersByPlace.get(key);
-    if (!helpers) {
+    return this.helpersByPlace.get(`${locale} ${timeZone}`, () => {
       const builtIn = createHelpers({ locale, timeZone }, assets, (error) => this.noteMissingAsset(error));
-      helpers = { ...builtIn, ...this.options.helpers };
-      // Locales come from visitors: a few are kept, not any number.
-      if (this.helpersByPlace.size >= 100) this.helpersByPlace.clear();
-      this.helpersByPlace.set(key, helpers);
-    }
-    return helpers;
+      return { ...builtIn, ...this.options.helpers };
+    });
   }
 
   /** In development a page says at once what is missing; visitors get the page all the same. */

@@ -52,6 +52,7 @@ export {
   stopRows,
   whole,
 } from './segments.ts';
+export { Shelf } from './shelf.ts';
 export { closeSource, isSource, openSource } from './sources.ts';
 export { nextTask } from './tasks.ts';
 export {
