@@ -16,4 +16,6 @@ export default {
   project: ['src/**/*.ts', 'tests/**/*.ts', 'examples/**/*.ts', 'bench/**/*.ts'],
   paths: Object.fromEntries(Object.entries(entries).map(([name, source]) => [name, [`./${source}`]])),
   ignoreDependencies: ['jest', 'publint'],
+  // From Debian’s packages.
+  ignoreBinaries: ['wrk'],
 };

@@ -4,7 +4,7 @@ import { requireNode, requirePackages, requirePrograms } from './setup.mjs';
 
 requireNode();
 requirePackages();
-requirePrograms(['chromium']);
+requirePrograms(['chromium', 'wrk']);
 run('node', ['scripts/build.mjs']);
 // Compiled first: a loader that rewrites modules as they run would slow the equivalents written by hand.
 run('npx', ['tsc', '-p', 'tsconfig.bench.json']);

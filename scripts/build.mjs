@@ -4,5 +4,6 @@ import { run } from './run.mjs';
 
 rmSync('dist', { recursive: true, force: true });
 run('npx', ['tsc', '-p', 'tsconfig.build.json']);
+run('npx', ['vite', 'build', '--config', 'scripts/package.config.ts']);
 run('npx', ['vite', 'build', '--config', 'scripts/client.config.ts']);
 chmodSync('dist/cli/main.js', 0o755);

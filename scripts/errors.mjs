@@ -1,13 +1,17 @@
 /** `npm run errors`: writes docs/errors.md from the catalogues in the code. With `--check` it only tells whether the page is current. */
 import { readFileSync, writeFileSync } from 'node:fs';
-import { commandDiagnostic } from '../dist/cli/diagnostics.js';
-import { templateDiagnostic } from '../dist/compiler/diagnostics.js';
-import { formDiagnostic } from '../dist/forms/diagnostics.js';
-import { readingDiagnostic } from '../dist/language/diagnostics.js';
-import { loomDiagnostic } from '../dist/loom/diagnostics.js';
-import { nodeDiagnostic } from '../dist/node/diagnostics.js';
-import { renderDiagnostic } from '../dist/runtime/diagnostics.js';
-import { securityDiagnostic } from '../dist/security/diagnostics.js';
+import { run } from './run.mjs';
+
+// The package has its entries alone: the catalogues are in the rooms.
+run('npx', ['tsc', '-p', 'tsconfig.bench.json']);
+const { commandDiagnostic } = await import('../build/bench/src/cli/diagnostics.js');
+const { templateDiagnostic } = await import('../build/bench/src/compiler/diagnostics.js');
+const { formDiagnostic } = await import('../build/bench/src/forms/diagnostics.js');
+const { readingDiagnostic } = await import('../build/bench/src/language/diagnostics.js');
+const { loomDiagnostic } = await import('../build/bench/src/loom/diagnostics.js');
+const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js');
+const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
+const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
 
 const page = 'docs/errors.md';
 

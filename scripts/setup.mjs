@@ -25,7 +25,11 @@ export function requirePackages() {
 }
 
 /** Programs that Debian packages bring: how to tell that they are there. */
-const programs = { chromium: ['chromium', '--version'], 'redis-server': ['redis-server', '--version'] };
+const programs = {
+  chromium: ['chromium', '--version'],
+  'redis-server': ['redis-server', '--version'],
+  wrk: ['wrk', '--version'],
+};
 
 /** Installs Debian packages that are missing, or says what to install and ends the process. */
 export function requirePrograms(names) {

@@ -7,7 +7,6 @@ export {
   type BodyText,
   type IncomingRequest,
   incomingKey,
-  originOf,
   type ServerObjects,
 } from './incoming.ts';
 export { type Reply, ReplyHeaders, type TextSource } from './reply.ts';

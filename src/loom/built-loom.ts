@@ -1,7 +1,7 @@
 /** A loom of templates that were built ahead, by `zip-loom build`. */
 
 import type { BuiltTemplates } from '../page/index.ts';
-import { ownOptions } from '../security/index.ts';
+import { type Codes, ownOptions, portableCodes } from '../security/index.ts';
 import { builtProgram } from './built-program.ts';
 import { type Loom, loomFrom } from './loom.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
@@ -21,7 +21,7 @@ export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {
  */
 export function createBuiltLoom(given: BuiltLoomOptions): Loom {
   const options = ownOptions(given);
-  return builtLoom(options.built, options, options.mode ?? 'production');
+  return builtLoom(options.built, options, options.mode ?? 'production', portableCodes);
 }
 
 /** @param placesOf the places of templates in the stack of an error, where source maps can be read */
@@ -29,8 +29,9 @@ export function builtLoom(
   built: BuiltTemplates,
   given: LoomOptions,
   mode: LoomMode,
+  codes: Codes,
   placesOf?: (error: Error) => PlaceInFile[],
 ): Loom {
   const options = ownOptions(given);
-  return loomFrom(builtProgram(built, options, placesOf), options, mode);
+  return loomFrom(builtProgram(built, options, placesOf), options, mode, codes);
 }

@@ -1,7 +1,7 @@
 /** `createLoom` wherever there is no file system. */
 
 import { LoomError } from '../diagnostics/index.ts';
-import { ownOptions } from '../security/index.ts';
+import { type Codes, ownOptions, portableCodes } from '../security/index.ts';
 import { builtLoom } from './built-loom.ts';
 import { compiledLoom } from './compiled-loom.ts';
 import { loomDiagnostic } from './diagnostics.ts';
@@ -14,8 +14,12 @@ import { type LoomOptions, memoryStore } from './options.ts';
  * @throws {TemplateError} in production, for any error in any template
  */
 export async function createLoom(given: LoomOptions): Promise<Loom> {
-  const options = ownOptions(given);
-  if (options.built) return builtLoom(options.built, options, options.mode ?? 'production');
+  return memoryLoom(ownOptions(given), portableCodes);
+}
+
+/** As `createLoom`, with the cryptography of a platform. */
+export function memoryLoom(options: LoomOptions, codes: Codes): Loom {
+  if (options.built) return builtLoom(options.built, options, options.mode ?? 'production', codes);
   if (!options.sources) throw new LoomError(loomDiagnostic('missing-templates'));
-  return compiledLoom(memoryStore(options.sources), options, options.mode ?? 'production');
+  return compiledLoom(memoryStore(options.sources), options, options.mode ?? 'production', codes);
 }

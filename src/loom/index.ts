@@ -3,7 +3,7 @@ export { type BuiltLoomOptions, builtLoom, createBuiltLoom } from './built-loom.
 export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
-export { createLoom } from './create-loom.ts';
+export { createLoom, memoryLoom } from './create-loom.ts';
 export type { Exchange, RedirectOptions } from './exchange.ts';
 export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
 export {

@@ -3,7 +3,7 @@
 import type { TemplateError } from '../diagnostics/index.ts';
 import { byteStream, type ServerObjects } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
-import { randomText, sealerFor, siteSettings } from '../security/index.ts';
+import { type Codes, randomText, sealerFor, siteSettings } from '../security/index.ts';
 import { contentPolicy } from './content-policy.ts';
 import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
@@ -83,11 +83,18 @@ export interface Loom {
 
 /**
  * Makes a loom of templates that can run.
+ * @param codes the cryptography of the platform
  * @param errorPage what stands for a page that failed; default: a page that says nothing of templates
  */
-export function loomFrom(program: Program, options: LoomOptions, mode: LoomMode, errorPage?: ErrorPage): Loom {
+export function loomFrom(
+  program: Program,
+  options: LoomOptions,
+  mode: LoomMode,
+  codes: Codes,
+  errorPage?: ErrorPage,
+): Loom {
   const renderer = new Renderer(program, options, mode, errorPage);
-  const sealer = sealerFor(options.secret, mode === 'production' && program.postsForms());
+  const sealer = sealerFor(options.secret, mode === 'production' && program.postsForms(), codes);
   const fresh = () => {
     program.refresh();
     return program;

@@ -2,16 +2,10 @@
 
 import { resolve } from 'node:path';
 import { LoomError } from '../diagnostics/index.ts';
-import {
-  builtLoom,
-  compiledLoom,
-  createLoom as createLoomFromMemory,
-  type Loom,
-  type LoomOptions,
-  memoryStore,
-} from '../loom/index.ts';
+import { builtLoom, compiledLoom, type Loom, type LoomOptions, memoryLoom, memoryStore } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { type AssetsOption, assetFiles } from './asset-folder.ts';
+import { nodeCodes } from './codes.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { folderStore } from './folder-store.ts';
 import { placesByMaps } from './source-maps.ts';
@@ -40,11 +34,11 @@ export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   }
   if (options.built) {
     const { assets: _, ...rest } = options;
-    return builtLoom(options.built, rest, mode, placesByMaps(options.built));
+    return builtLoom(options.built, rest, mode, nodeCodes, placesByMaps(options.built));
   }
   const templates = options.templates === undefined ? undefined : folderStore(resolve(options.templates));
   const store = templates ?? (options.sources && memoryStore(options.sources));
   const { assets, ...rest } = options;
-  if (!store) return createLoomFromMemory(rest);
-  return compiledLoom(assets === undefined ? store : { ...store, assets: assetFiles(assets) }, rest, mode);
+  if (!store) return memoryLoom(rest, nodeCodes);
+  return compiledLoom(assets === undefined ? store : { ...store, assets: assetFiles(assets) }, rest, mode, nodeCodes);
 }

@@ -1,5 +1,6 @@
 /** What Node adds: folders of templates, configuration files, listeners for its `http` server. */
 export type { AssetFolder } from './asset-folder.ts';
+export { createBuiltLoom } from './built-loom.ts';
 export { type ClosingOptions, closeOnSignals } from './closing.ts';
 export { compileProject } from './compile-project.ts';
 export { defineConfiguration, findProject } from './configuration.ts';

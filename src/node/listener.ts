@@ -67,7 +67,7 @@ export function handle(
 }
 
 /** Hands an error on where there is somebody for it; else it is told here. */
-export function fail(error: unknown, res: Outgoing, next: Next | undefined): void {
+function fail(error: unknown, res: Outgoing, next: Next | undefined): void {
   if (next && !res.headersSent) {
     next(error);
     return;

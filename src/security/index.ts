@@ -1,4 +1,5 @@
 /** Sessions, tokens, sealing, origin checks, cookies, redirects, flash messages. */
+export type { Codes } from './codes.ts';
 export { type Flash, flashMessage } from './flash.ts';
 export {
   effectiveMethod,
@@ -9,6 +10,7 @@ export {
   withEffectiveMethod,
 } from './origin.ts';
 export { ownOptions, ownValue } from './own-values.ts';
+export { portableCodes } from './portable-codes.ts';
 export { randomText } from './random-text.ts';
 export { externalURL, localURL } from './redirects.ts';
 export { formOfNames } from './sealed-names.ts';

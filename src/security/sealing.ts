@@ -3,7 +3,7 @@
  * nothing for another. Synchronous, because a page seals while it renders.
  */
 import { fromBase64URL, toBase64URL } from './base64url.ts';
-import { deriveKey, hmacText } from './hmac.ts';
+import type { Codes } from './codes.ts';
 
 /** What a seal is for. */
 type Purpose = 'token' | 'flash' | 'names';
@@ -32,16 +32,16 @@ const encoder = new TextEncoder();
  * A sealer of one or several secrets: the first seals, all of them open.
  * @param secrets at least 16 characters each
  */
-export function createSealer(secrets: readonly string[]): Sealer {
+export function createSealer(secrets: readonly string[], codes: Codes): Sealer {
   const keys = new Map<string, Uint8Array>();
   const keyFor = (secret: string, purpose: Purpose): Uint8Array => {
     const name = `${purpose} ${secret}`;
-    const key = keys.get(name) ?? deriveKey(secret, purpose);
+    const key = keys.get(name) ?? codes.deriveKey(secret, `zip-loom ${purpose}`);
     keys.set(name, key);
     return key;
   };
   const proofOf = (secret: string, purpose: Purpose, text: string) =>
-    hmacText(keyFor(secret, purpose), text).slice(0, proofLength);
+    codes.codeOf(keyFor(secret, purpose), text).slice(0, proofLength);
   const tokenProofs = new Map<string, string>();
   const tokenProof = (text: string) => {
     const proof = tokenProofs.get(text) ?? proofOf(secrets[0]!, 'token', text);

@@ -1,5 +1,6 @@
 /** What the options of a loom say about its secrets and its place on the web. */
 import { LoomError } from '../diagnostics/index.ts';
+import type { Codes } from './codes.ts';
 import { securityDiagnostic } from './diagnostics.ts';
 import { randomText } from './random-text.ts';
 import { createSealer, type Sealer } from './sealing.ts';
@@ -11,14 +12,14 @@ import { normalOrigin, type SiteSettings } from './site.ts';
  * @param isNeeded whether the secret must be given: in production, where a template of the project posts a form
  * @throws {LoomError} when it is needed and missing, too short, or too easy to guess
  */
-export function sealerFor(secret: string | readonly string[] | undefined, isNeeded: boolean): Sealer {
+export function sealerFor(secret: string | readonly string[] | undefined, isNeeded: boolean, codes: Codes): Sealer {
   const secrets = typeof secret === 'string' ? [secret] : [...(secret ?? [])];
   if (secrets.some(({ length }) => length < shortestSecret))
     throw new LoomError(securityDiagnostic('invalid-secret', { shortest: shortestSecret, isTooShort: true }));
   if (secrets.some((one) => new Set(one).size < fewestCharacters))
     throw new LoomError(securityDiagnostic('invalid-secret', { shortest: shortestSecret, isTooShort: false }));
   if (secrets.length === 0 && isNeeded) throw new LoomError(securityDiagnostic('missing-secret'));
-  return createSealer(secrets.length > 0 ? secrets : [randomText(32)]);
+  return createSealer(secrets.length > 0 ? secrets : [randomText(32)], codes);
 }
 
 /** What a loom is told of its site. */

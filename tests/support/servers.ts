@@ -34,7 +34,7 @@ export function siteLoom(options: LoomOptions = {}): Promise<Loom> {
 }
 
 /** Answers by Fetch, as a handler for any server that knows requests of the standard. */
-export function fetchSite(loom: Loom): (request: Request) => Promise<Response> {
+function fetchSite(loom: Loom): (request: Request) => Promise<Response> {
   return async (request) => {
     const { pathname } = new URL(request.url);
     if (pathname === '/') return loom.respond(request, 'home', { greeting: 'Ahoy' });

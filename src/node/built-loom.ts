@@ -1,0 +1,14 @@
+/** A loom of built templates under Node. */
+import { type BuiltLoomOptions, builtLoom, type Loom } from '../loom/index.ts';
+import { ownOptions } from '../security/index.ts';
+import { nodeCodes } from './codes.ts';
+
+/**
+ * Makes a loom of built templates.
+ * @throws {LoomError} for modules of another version, and for helpers that they use and that are missing
+ * @example const loom = createBuiltLoom({ built, context });
+ */
+export function createBuiltLoom(given: BuiltLoomOptions): Loom {
+  const options = ownOptions(given);
+  return builtLoom(options.built, options, options.mode ?? 'production', nodeCodes);
+}

@@ -1,0 +1,3 @@
+/** `zip-loom/built` under Node: as elsewhere, with Node’s own cryptography. */
+export { createBuiltLoom } from './node/index.ts';
+export * from './zip-loom.built.ts';
