@@ -28,7 +28,7 @@ export function requirePackages() {
 const programs = {
   chromium: ['chromium', '--version'],
   'redis-server': ['redis-server', '--version'],
-  wrk: ['wrk', '--version'],
+  wrk: ['which', 'wrk'],
 };
 
 /** Installs Debian packages that are missing, or says what to install and ends the process. */
