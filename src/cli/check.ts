@@ -1,12 +1,12 @@
 /** `zip-loom check`: every problem of every template. */
 
 import { resolve } from 'node:path';
-import { setTimeout as sleep } from 'node:timers/promises';
+import { watch as watchFiles } from 'chokidar';
 import { Command } from 'commander';
 import { findingOf, summary } from '../analysis/index.ts';
-import { LoomError, type TemplateError } from '../diagnostics/index.ts';
+import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
 import type { Loom } from '../loom/index.ts';
-import { createLoom, findProject } from '../node/index.ts';
+import { type AssetFolder, createLoom, findProject, type NodeLoomOptions } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 
@@ -16,8 +16,8 @@ interface Options {
   watch?: boolean;
 }
 
-/** How often files are looked at while they are watched, in milliseconds: an editor’s user waits no longer than a blink. */
-const interval = 300;
+/** Files are looked at so long after a change, in milliseconds: an editor writes some of them in several steps. */
+const pause = 50;
 
 export function checkCommand(): Command {
   return new Command('check')
@@ -40,26 +40,51 @@ async function check(files: string[], options: Options, command: Command): Promi
   if (unknown) throw new LoomError(commandDiagnostic('unknown-file', { file: unknown }));
   const errorsNow = () => loom.check().filter((error) => wanted.size === 0 || wanted.has(resolve(error.file)));
   const count = () => wanted.size || loom.files().length;
-  if (options.watch) return watch(errorsNow, (errors) => report(errors, count(), options));
+  if (options.watch) return watch(watchedPaths(found.options), errorsNow, (errors) => report(errors, count(), options));
   const errors = errorsNow();
   report(errors, count(), options);
   if (errors.length > 0) process.exitCode = 1;
 }
 
+/** Folders whose files decide what is wrong. */
+function watchedPaths({ templates, assets }: NodeLoomOptions): string[] {
+  const { folder = [], manifest = [] } = assetPaths(assets);
+  return [templates ?? [], folder, manifest].flat().map((path) => resolve(path));
+}
+
+function assetPaths(assets: NodeLoomOptions['assets']): AssetFolder {
+  if (assets === undefined || assets instanceof Map) return {};
+  return typeof assets === 'string' ? { folder: assets } : (assets as AssetFolder);
+}
+
 /** Reports whenever something else is wrong than before, until the process is ended. */
-async function watch(errorsNow: () => TemplateError[], show: (errors: TemplateError[]) => void): Promise<void> {
+function watch(paths: string[], errorsNow: () => TemplateError[], show: (errors: TemplateError[]) => void): void {
   let before: string | undefined;
-  for (;;) {
+  const look = () => {
     const errors = errorsNow();
     const now = errors.map((error) => error.format()).join('\n');
-    if (now !== before) {
-      // A terminal shows the present state alone; a file or a program gets one state after another.
-      if (process.stdout.isTTY) process.stdout.write('\x1b[2J\x1b[H');
-      show(errors);
-      before = now;
-    }
-    await sleep(interval);
-  }
+    if (now === before) return;
+    // A terminal shows the present state alone; a file or a program gets one state after another.
+    if (process.stdout.isTTY) process.stdout.write('\x1b[2J\x1b[H');
+    show(errors);
+    before = now;
+  };
+  look();
+  let timer: NodeJS.Timeout | undefined;
+  const lookSoon = () => {
+    clearTimeout(timer);
+    timer = setTimeout(() => {
+      try {
+        look();
+      } catch (error) {
+        // A folder that is gone may come back.
+        console.error(describeThrown(error));
+        before = undefined;
+      }
+    }, pause);
+  };
+  // What changed before the watching began is looked at when it has.
+  watchFiles(paths, { ignoreInitial: true }).on('all', lookSoon).on('ready', lookSoon);
 }
 
 function report(errors: TemplateError[], files: number, options: Options): void {

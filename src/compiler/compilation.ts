@@ -47,12 +47,20 @@ export class Compilation {
   private readonly recursive: ReadonlySet<Template>;
   private readonly lowered = new Map<Template, LoweredTemplate>();
   private readonly generated = new Map<Template, GeneratedModule>();
+  /** What is wrong with files and between them, by the name of the file: most have nothing. */
+  private readonly troubles: ReadonlyMap<string, readonly TemplateDiagnostic[]>;
+  private sources: Map<string, string> | undefined;
 
   constructor(sources: ReadonlyMap<string, TemplateSource>, options: CompileOptions, previous?: Compilation) {
     this.options = options;
     this.parsed = parseAll(sources, options, previous);
     const trees = new Map([...this.parsed].map(([path, { result }]) => [path, result.tree]));
-    this.set = resolveSet(trees, { ...options, isBrowserElement: browserElements(options.elements ?? []) });
+    const isBrowserElement = browserElements(options.elements ?? []);
+    this.set = resolveSet(trees, { ...options, isBrowserElement }, previous?.set);
+    this.troubles = byFile(
+      [...this.parsed.values()].flatMap(({ result }) => result.diagnostics),
+      this.set.diagnostics,
+    );
     this.graph = callGraph(this.set);
     this.recursive = recursiveTemplates(this.graph);
   }
@@ -83,26 +91,24 @@ export class Compilation {
     return calledFrom(this.graph, [template]);
   }
 
+  /** The paths of the files that a template and all that it can come to call are in. */
+  pathsOf(template: Template): string[] {
+    return [...new Set([...this.closure(template)].map(({ id }) => id.replace(/#.*/s, '')))];
+  }
+
   /** Everything that keeps these templates from being rendered, each error once, in the order of the files. */
   diagnosticsOf(templates: Iterable<Template>): TemplateDiagnostic[] {
     const list = [...templates];
     const files = new Set(list.map((template) => template.tree.file));
-    const fromFiles = [...this.parsed.values()].flatMap(({ result }) =>
-      files.has(result.tree.file) ? result.diagnostics : [],
-    );
-    const fromSet = this.set.diagnostics.filter((diagnostic) => files.has(diagnostic.file));
+    const fromFiles = [...files].flatMap((file) => this.troubles.get(file) ?? []);
     const fromTemplates = list.flatMap((template) => this.lower(template).diagnostics);
-    return inOrder([...fromFiles, ...fromSet, ...fromTemplates]).filter(
-      (diagnostic) => diagnostic.severity === 'error',
-    );
+    return inOrder([...fromFiles, ...fromTemplates]).filter((diagnostic) => diagnostic.severity === 'error');
   }
 
   /** Everything that is wrong with any template. */
   diagnostics(): TemplateDiagnostic[] {
-    const fromFiles = [...this.parsed.values()].flatMap(({ result }) => result.diagnostics);
     return inOrder([
-      ...fromFiles,
-      ...this.set.diagnostics,
+      ...[...this.troubles.values()].flat(),
       ...this.set.templates.flatMap((template) => this.lower(template).diagnostics),
     ]);
   }
@@ -169,8 +175,8 @@ export class Compilation {
 
   /** The text of a file by its name in messages. */
   sourceOf(file: string): string {
-    for (const { result } of this.parsed.values()) if (result.tree.file === file) return result.tree.source;
-    return '';
+    this.sources ??= new Map([...this.parsed.values()].map(({ result: { tree } }) => [tree.file, tree.source]));
+    return this.sources.get(file) ?? '';
   }
 }
 
@@ -192,6 +198,16 @@ function parseAll(
     parsed.set(path, { source, result });
   }
   return parsed;
+}
+
+function byFile(...lists: ReadonlyArray<readonly TemplateDiagnostic[]>): Map<string, TemplateDiagnostic[]> {
+  const found = new Map<string, TemplateDiagnostic[]>();
+  for (const diagnostic of lists.flat()) {
+    const ofFile = found.get(diagnostic.file);
+    if (ofFile) ofFile.push(diagnostic);
+    else found.set(diagnostic.file, [diagnostic]);
+  }
+  return found;
 }
 
 function inOrder(diagnostics: TemplateDiagnostic[]): TemplateDiagnostic[] {

@@ -7,6 +7,7 @@ import type { Compilation } from './compilation.ts';
 import { templateDiagnostic } from './diagnostics.ts';
 import { assembleFunctionBody } from './emit/assemble.ts';
 import type { Mapping } from './emit/code-writer.ts';
+import { circlesOf } from './set/circles.ts';
 import type { Template } from './set/template.ts';
 
 /** A place in a template. */
@@ -27,7 +28,6 @@ export class Linker {
   /** Tells the stack frames of one compilation from those of another. */
   private readonly number: number;
   private readonly functions = new Map<string, Render>();
-  private readonly linking = new Set<string>();
   private readonly codes = new Map<string, { code: string; offset: number; mappings: Mapping[]; template: Template }>();
   private static count = 0;
 
@@ -40,28 +40,32 @@ export class Linker {
   link(template: Template): Render {
     const made = this.functions.get(template.id);
     if (made) return made;
-    // Templates that call each other in a circle are linked when they are first called.
-    if (this.linking.has(template.id))
-      return (out, values, fills, layout) => this.functions.get(template.id)!(out, values, fills, layout);
-    this.linking.add(template.id);
-    try {
-      return this.make(template);
-    } finally {
-      this.linking.delete(template.id);
-    }
+    // What a template calls comes first: one after another, so that no chain of calls is too long.
+    const calledBy = (caller: Template) => (this.functions.has(caller.id) ? [] : this.calledBy(caller));
+    for (const group of circlesOf([template], calledBy))
+      for (const one of group) if (!this.functions.has(one.id)) this.make(one);
+    return this.functions.get(template.id)!;
   }
 
-  private make(template: Template): Render {
+  private calledBy(template: Template): Iterable<Template> {
+    return this.compilation.generate(template).templateNames.keys();
+  }
+
+  private make(template: Template): void {
     const module = this.compilation.generate(template);
     const { code, generated, offset } = assembleFunctionBody(module);
     const href = `${scheme}//${this.number}/${encodeURI(template.id).replaceAll('#', '%23')}`;
     const body = `${code}//# sourceURL=${href}\n`;
     const make = functionOf(body, template);
     const byId = new Map([...module.templateNames.keys()].map((called) => [called.id, called]));
-    const render = make(runtime, (id) => this.link(byId.get(id)!));
+    const render = make(runtime, (id) => this.functions.get(id) ?? this.later(byId.get(id)!));
     this.codes.set(href, { code, offset, mappings: generated.mappings, template });
     this.functions.set(template.id, render);
-    return render;
+  }
+
+  /** Templates that call each other in a circle are looked up when they are called. */
+  private later({ id }: Template): Render {
+    return (out, values, fills, layout) => this.functions.get(id)!(out, values, fills, layout);
   }
 
   /** The places of templates in the stack of an error, the innermost first. */

@@ -1,7 +1,7 @@
 /** Templates that are compiled when they are first asked for, and again when their files have changed. */
 
 import { Compilation, Linker, type Template } from '../compiler/index.ts';
-import { placed, TemplateError } from '../diagnostics/index.ts';
+import { placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
 import { defaultSchemes, type LoadedTemplate } from '../page/index.ts';
 import { helperNames } from '../runtime/index.ts';
@@ -33,9 +33,9 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
   if (mode === 'production') assertAllSound();
 
   return {
-    refresh() {
-      if (mode === 'development' && (store.read() !== state.files || assetsNow() !== state.assets))
-        state = compile(state.compilation);
+    refresh(name) {
+      if (mode !== 'development' || (name !== undefined && isCurrent(name))) return;
+      if (store.read() !== state.files || assetsNow() !== state.assets) state = compile(state.compilation);
     },
     page: (name) => loaded(state.compilation.set.pages.get(name)),
     partial: (name) => loaded(state.compilation.set.partials.get(name)),
@@ -43,11 +43,10 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     partialNames: () => [...state.compilation.set.partials.keys()],
     chooserOf: (page) => (page.choosesLayout ? state.compilation.set.chooserOf(templateOf(page)) : undefined),
     assertSound(template) {
-      if (state.sound.has(template)) return;
-      const { compilation } = state;
-      const diagnostics = compilation.diagnosticsOf(compilation.closure(templateOf(template)));
-      if (diagnostics.length > 0) throw diagnosticsError(diagnostics, compilation);
-      state.sound.add(template);
+      // In production all of them were looked at before the first page.
+      if (mode === 'production') return;
+      const diagnostics = troublesOf(template);
+      if (diagnostics.length > 0) throw diagnosticsError(diagnostics, state.compilation);
     },
     missingArgument(template, facts) {
       const { tree, parameters } = templateOf(template);
@@ -74,6 +73,23 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     return { files, assets, compilation, linker: new Linker(compilation), loaded: new Map(), sound: new Set() };
   }
 
+  /** Whether a template is as it was, with all that it calls. Where something is wrong with it, every file matters. */
+  function isCurrent(name: string): boolean {
+    const { pages, partials } = state.compilation.set;
+    const template = loaded(pages.get(name) ?? partials.get(name));
+    if (!template || store.isCurrent?.(template.paths) !== true || assetsNow() !== state.assets) return false;
+    return troublesOf(template).length === 0;
+  }
+
+  /** What keeps a template from being rendered. */
+  function troublesOf(template: LoadedTemplate): TemplateDiagnostic[] {
+    if (state.sound.has(template)) return [];
+    const { compilation } = state;
+    const diagnostics = compilation.diagnosticsOf(compilation.closure(templateOf(template)));
+    if (diagnostics.length === 0) state.sound.add(template);
+    return diagnostics;
+  }
+
   function assetsNow(): State['assets'] {
     return store.assets?.() ?? options.assets;
   }
@@ -86,7 +102,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     for (const diagnostic of diagnostics) logDiagnostic(logger, diagnostic, { file: diagnostic.file });
   }
 
-  function loaded(template: Template | undefined): LoadedTemplate | undefined {
+  function loaded(template: Template | undefined): CompiledTemplate | undefined {
     if (!template) return undefined;
     let one = state.loaded.get(template);
     if (!one) {
@@ -128,6 +144,7 @@ class CompiledTemplate implements LoadedTemplate {
   private readonly compilation: Compilation;
   private readonly linker: Linker;
   private knownFacts: LoadedTemplate['facts'] | undefined;
+  private knownPaths: readonly string[] | undefined;
 
   constructor(template: Template, compilation: Compilation, linker: Linker) {
     this.template = template;
@@ -139,6 +156,12 @@ class CompiledTemplate implements LoadedTemplate {
     this.file = template.tree.file;
     this.required = compilation.requiredOf(template);
     this.choosesLayout = compilation.set.chooserOf(template) !== undefined;
+  }
+
+  /** The files of all that it can come to call, its own included. */
+  get paths(): readonly string[] {
+    this.knownPaths ??= this.compilation.pathsOf(this.template);
+    return this.knownPaths;
   }
 
   get facts() {

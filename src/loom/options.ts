@@ -82,6 +82,8 @@ export interface Logger {
 export interface TemplateStore {
   /** All templates by path below the templates’ folder, with `/` between folders. The same map while nothing has changed. */
   read(): ReadonlyMap<string, { source: string; file: string }>;
+  /** Whether these templates are as they were read, and no template came or went. Missing where that is as costly as to read. */
+  isCurrent?(paths: Iterable<string>): boolean;
   /** Files that templates name; the same map while nothing has changed. */
   assets?(): AssetFiles;
 }

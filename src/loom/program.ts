@@ -11,8 +11,11 @@ interface MissingArgument {
 }
 
 export interface Program {
-  /** Takes changed files in, where that is asked for. */
-  refresh(): void;
+  /**
+   * Takes changed files in, where that is asked for.
+   * @param name of the page or partial that is wanted, where nothing else matters
+   */
+  refresh(name?: string): void;
   page(name: string): LoadedTemplate | undefined;
   partial(name: string): LoadedTemplate | undefined;
   pageNames(): string[];

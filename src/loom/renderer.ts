@@ -79,7 +79,7 @@ export class Renderer {
    * @throws {TemplateError} for a error in the page or in anything that it calls
    */
   find(name: string, context: LoomContext): FoundPage {
-    this.program.refresh();
+    this.program.refresh(name);
     const template = this.program.page(name);
     if (!template)
       throw new LoomError(
@@ -142,7 +142,7 @@ export class Renderer {
   }
 
   private findPartial(name: string): LoadedTemplate {
-    this.program.refresh();
+    this.program.refresh(name);
     const template = this.program.partial(name) ?? this.program.page(name);
     if (!template) {
       const names = [...this.program.partialNames(), ...this.program.pageNames()];

@@ -1,5 +1,5 @@
 /** Templates in a folder, read again when a file has changed. */
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { readdirSync, readFileSync, type Stats, statSync } from 'node:fs';
 import { join, relative, sep } from 'node:path';
 import { LoomError } from '../diagnostics/index.ts';
 import type { TemplateStore } from '../loom/index.ts';
@@ -7,9 +7,18 @@ import { nodeDiagnostic, reasonOf } from './diagnostics.ts';
 
 interface StoredFile {
   source: string;
+  /** As messages name it. */
   file: string;
-  /** Size and time of the last change, to tell whether it must be read again. */
+  /** Where it is. */
+  path: string;
   version: string;
+}
+
+/** What was found when the folder was looked through. */
+interface Look {
+  files: ReadonlyMap<string, StoredFile>;
+  /** Path of a folder → version, which tells of files that came and went. */
+  folders: ReadonlyMap<string, string>;
 }
 
 /**
@@ -17,49 +26,89 @@ interface StoredFile {
  * @throws {LoomError} when the folder cannot be read
  */
 export function folderStore(folder: string): TemplateStore {
-  let files: ReadonlyMap<string, StoredFile> = new Map();
+  let last: Look = { files: new Map(), folders: new Map() };
   return {
     read() {
-      const next = new Map<string, StoredFile>();
-      let changed = false;
-      for (const path of htmlFiles(folder)) {
-        const key = relative(folder, path).split(sep).join('/');
-        const { size, mtimeMs } = statSync(path);
-        const version = `${size} ${mtimeMs}`;
-        const before = files.get(key);
-        if (before?.version === version) next.set(key, before);
-        else {
-          next.set(key, { source: readFileSync(path, 'utf8').replace(/^\ufeff/, ''), file: shownName(path), version });
-          changed = true;
-        }
+      last = lookThrough(folder, last);
+      return last.files;
+    },
+    isCurrent(paths) {
+      for (const [path, version] of last.folders) if (!isStill(path, version)) return false;
+      for (const path of paths) {
+        const known = last.files.get(path);
+        // Templates of the library are in no folder.
+        if (known && !isStill(known.path, known.version)) return false;
       }
-      if (changed || next.size !== files.size) files = next;
-      return files;
+      return true;
     },
   };
 }
 
-function htmlFiles(folder: string): string[] {
-  let entries: ReturnType<typeof readEntries>;
-  try {
-    entries = readEntries(folder);
-  } catch (error) {
-    throw new LoomError(nodeDiagnostic('unreadable-templates', { folder, reason: reasonOf(error) }), error);
-  }
-  return entries.flatMap((entry) => {
-    if (entry.name.startsWith('.')) return [];
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) return htmlFiles(path);
-    return entry.name.endsWith('.html') ? [path] : [];
-  });
+function lookThrough(root: string, before: Look): Look {
+  const files = new Map<string, StoredFile>();
+  const folders = new Map<string, string>();
+  let changed = false;
+  const shownRoot = shownName(root);
+  const look = (folder: string, key: string): void => {
+    folders.set(folder, versionAt(folder) ?? '');
+    for (const entry of entriesOf(folder, root)) {
+      if (entry.name.startsWith('.')) continue;
+      const path = join(folder, entry.name);
+      const inner = key === '' ? entry.name : `${key}/${entry.name}`;
+      if (entry.isDirectory()) look(path, inner);
+      else if (entry.name.endsWith('.html')) {
+        const known = before.files.get(inner);
+        const version = versionAt(path) ?? '';
+        const isKnown = known !== undefined && isTelling(version) && known.version === version;
+        changed ||= !isKnown;
+        files.set(inner, isKnown ? known : { ...readTemplate(path), file: `${shownRoot}${inner}`, path, version });
+      }
+    }
+  };
+  look(root, '');
+  // The same map as before tells that nothing has changed.
+  return { files: changed || files.size !== before.files.size ? files : before.files, folders };
 }
 
-function readEntries(folder: string) {
-  return readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1));
+function readTemplate(path: string): { source: string } {
+  return { source: readFileSync(path, 'utf8').replace(/^\ufeff/, '') };
+}
+
+/** File systems tell times in steps of up to so many milliseconds: what is younger may change without another time. */
+const coarsest = 20;
+
+/** Size and time of the last change; empty for what may still change unseen, `undefined` for what is not there. */
+function versionAt(path: string): string | undefined {
+  let found: Stats | undefined;
+  try {
+    found = statSync(path, { throwIfNoEntry: false });
+  } catch {
+    return undefined;
+  }
+  if (!found) return undefined;
+  return Date.now() - found.mtimeMs < coarsest ? '' : `${found.size} ${found.mtimeMs}`;
+}
+
+/** Whether something is as it was, as far as its time tells. */
+function isStill(path: string, version: string): boolean {
+  return isTelling(version) && versionAt(path) === version;
+}
+
+function isTelling(version: string): boolean {
+  return version !== '';
+}
+
+function entriesOf(folder: string, root: string) {
+  try {
+    return readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1));
+  } catch (error) {
+    throw new LoomError(nodeDiagnostic('unreadable-templates', { folder: root, reason: reasonOf(error) }), error);
+  }
 }
 
 /** Files are named in messages as from the folder where the program was started, so that terminals can open them. */
-function shownName(path: string): string {
-  const shown = relative(process.cwd(), path);
-  return shown.startsWith('..') ? path : shown.split(sep).join('/');
+function shownName(folder: string): string {
+  const shown = relative(process.cwd(), folder);
+  if (shown === '') return '';
+  return `${shown.startsWith('..') ? folder : shown.split(sep).join('/')}/`;
 }

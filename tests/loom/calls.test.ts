@@ -305,3 +305,25 @@ describe('layouts', () => {
     expect(found.map((error) => error.code)).toEqual(['layout-circle', 'layout-circle']);
   });
 });
+
+describe('long chains', () => {
+  test('of calls are rendered', async () => {
+    const length = 2000;
+    const sources: Record<string, string> = { 'pages/page.html': '<box-0></box-0>' };
+    for (let at = 0; at < length; at++)
+      sources[`partials/box-${at}.html`] = at < length - 1 ? `<b><box-${at + 1}></box-${at + 1}></b>` : 'x';
+    const loom = await createLoom({ sources });
+    expect(loom.renderSync('page')).toBe(`${'<b>'.repeat(length - 1)}x${'</b>'.repeat(length - 1)}`);
+  });
+
+  test('that come back to their start are known to do so', async () => {
+    const sources: Record<string, string> = { 'pages/page.html': '<meta (takes n)><box-0 n=${n}></box-0>' };
+    for (let at = 0; at < 50; at++)
+      sources[`partials/box-${at}.html`] =
+        `<meta (takes n)>${at}<box-${(at + 1) % 50} (if n > 0) n=\${n - 1}></box-${(at + 1) % 50}>`;
+    const loom = await createLoom({ sources });
+    const numbers = Array.from({ length: 101 }, (_, at) => at % 50).join('');
+    expect(loom.renderSync('page', { n: 100 })).toBe(numbers);
+    expect(() => loom.renderSync('page', { n: 100_000 })).toThrow(/nested-too-deeply|too deep/);
+  });
+});

@@ -7,6 +7,7 @@ import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom } from 'zip-loom';
 import { nodeListener, respondTo } from 'zip-loom/node';
+import { quietLogger } from '../support/settings.ts';
 
 let folder: string;
 beforeEach(() => {
@@ -35,6 +36,40 @@ describe('a folder of templates', () => {
     expect(loom.renderSync('b')).toBe('new');
     rmSync(join(folder, 'pages/b.html'));
     expect(() => loom.renderSync('b')).toThrow(/no page “b”/);
+  });
+
+  test('a change of any file that matters to a page shows at once, also after the files have been quiet', async () => {
+    write('pages/a.html', '<word-box></word-box><inner-box></inner-box>');
+    write('pages/b.html', '<other-box></other-box>');
+    write('partials/word-box.html', 'one <deep-box></deep-box>');
+    write('partials/deep-box.html', 'deep');
+    write('partials/many.html', '<template (named inner-box)>inner</template>');
+    const loom = await createLoom({ templates: folder, logger: quietLogger, mode: 'development' });
+    const quiet = () => new Promise((resolve) => setTimeout(resolve, 30));
+    expect(() => loom.renderSync('b')).toThrow(/other-box/);
+    const steps: Array<[path: string, text: string, page: string, shown: string]> = [
+      ['partials/deep-box.html', 'low', 'a', 'one lowinner'],
+      ['partials/many.html', '<template (named inner-box)>INNER</template>', 'a', 'one lowINNER'],
+      // A file that the page did not need until now, and one that is new.
+      [
+        'partials/many.html',
+        '<template (named inner-box)>i</template><template (named other-box)>other</template>',
+        'b',
+        'other',
+      ],
+      ['partials/new/deep/new-box.html', 'new', 'a', 'one lowi'],
+      ['pages/a.html', '<new-box></new-box>', 'a', 'new'],
+      ['partials/new/deep/new-box.html', 'NEW', 'a', 'NEW'],
+    ];
+    for (const [path, text, page, shown] of steps) {
+      await quiet();
+      loom.pages();
+      write(path, text);
+      expect([path, loom.renderSync(page)]).toEqual([path, shown]);
+    }
+    await quiet();
+    rmSync(join(folder, 'partials/new/deep/new-box.html'));
+    expect(() => loom.renderSync('a')).toThrow(/new-box/);
   });
 
   test('in production a change is not looked for', async () => {

@@ -1,4 +1,5 @@
 /** Which templates a template calls, read from its tree alone. */
+import { circlesOf } from './circles.ts';
 import { closure } from './closure.ts';
 import type { Template } from './template.ts';
 import type { TemplateSet } from './template-set.ts';
@@ -25,10 +26,11 @@ export function calledFrom(graph: CallGraph, templates: Iterable<Template>): Set
   return closure(templates, (template) => graph.get(template) ?? []);
 }
 
-/** Templates that can come to call themselves. Nothing calls a page. */
+/** Templates that can come to call themselves. */
 export function recursiveTemplates(graph: CallGraph): Set<Template> {
-  const recursive = [...graph].filter(
-    ([template, called]) => template.kind !== 'page' && called.length > 0 && calledFrom(graph, called).has(template),
+  const next = (template: Template) => graph.get(template) ?? [];
+  const circles = circlesOf(graph.keys(), next).filter(
+    ([first, second]) => second !== undefined || next(first!).includes(first!),
   );
-  return new Set(recursive.map(([template]) => template));
+  return new Set(circles.flat());
 }

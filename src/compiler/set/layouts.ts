@@ -66,10 +66,12 @@ function circularIn(
   report: SetReport,
 ): ReadonlySet<Template> {
   const circular = new Set<Template>();
+  /** Templates whose layouts come to an end. */
+  const ending = new Set<Template>();
   for (const template of templates) {
-    const chain = [template];
-    for (let next = layouts.get(template); next; next = layouts.get(next)) {
-      if (chain.includes(next)) {
+    const chain = new Set([template]);
+    for (let next = layouts.get(template); next && !ending.has(next); next = layouts.get(next)) {
+      if (chain.has(next)) {
         circular.add(template);
         const names = [...chain, next].map((one) => one.name);
         report(
@@ -79,8 +81,9 @@ function circularIn(
         );
         break;
       }
-      chain.push(next);
+      chain.add(next);
     }
+    if (!circular.has(template)) for (const one of chain) ending.add(one);
   }
   return circular;
 }

@@ -8,7 +8,7 @@ import {
   type Text,
   walk,
 } from '../../language/index.ts';
-import { closure } from './closure.ts';
+import { circlesOf } from './circles.ts';
 import { isSlot } from './slots.ts';
 import type { Template } from './template.ts';
 import type { TemplateSet } from './template-set.ts';
@@ -39,18 +39,32 @@ export function regionsWithin(nodes: readonly TemplateNode[], set: TemplateSet):
   return { patterns, any };
 }
 
-/** What is known of called templates. */
-const patternsByTemplate = new WeakMap<Template, ReadonlyMap<string, readonly string[]>>();
+type Patterns = ReadonlyMap<string, readonly string[]>;
+
+/** What is known of called templates, by the set that they are in. */
+const known = new WeakMap<TemplateSet, ReadonlyMap<Template, Patterns>>();
 
 /** The regions of a template, of its layouts and of all that they call. */
-function patternsOf(template: Template, set: TemplateSet): ReadonlyMap<string, readonly string[]> {
-  const known = patternsByTemplate.get(template);
-  if (known) return known;
-  const patterns = new Map<string, readonly string[]>();
-  for (const one of closure([template], (caller) => calledBelow(caller, set)))
-    for (const region of one.contents.regions) addPattern(patterns, region.name);
-  patternsByTemplate.set(template, patterns);
-  return patterns;
+function patternsOf(template: Template, set: TemplateSet): Patterns {
+  const patterns = known.get(set) ?? allPatterns(set);
+  known.set(set, patterns);
+  return patterns.get(template)!;
+}
+
+function allPatterns(set: TemplateSet): ReadonlyMap<Template, Patterns> {
+  const found = new Map<Template, Patterns>();
+  const below = (template: Template) => calledBelow(template, set);
+  // What a group calls comes before it.
+  for (const group of circlesOf(set.templates, below)) {
+    const patterns = new Map<string, readonly string[]>();
+    for (const template of group) {
+      for (const region of template.contents.regions) addPattern(patterns, region.name);
+      for (const called of below(template))
+        for (const [key, texts] of found.get(called) ?? []) patterns.set(key, texts);
+    }
+    for (const template of group) found.set(template, patterns);
+  }
+  return found;
 }
 
 /** The layout of a template and what it calls, whatever is in the layout’s place for a request. */

@@ -7,7 +7,7 @@ import type { TemplateTree } from '../../language/index.ts';
 import type { LayoutChooser, LayoutRules } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { layoutChooser, layoutsOf } from './layouts.ts';
-import { collecting, placeOfName, type Template, templatesOfFile } from './template.ts';
+import { collecting, placeOfName, type Reading, type Template, templatesOfFile } from './template.ts';
 
 export interface SetOptions {
   /** The folder whose templates are pages. */
@@ -17,6 +17,8 @@ export interface SetOptions {
 }
 
 export interface TemplateSet {
+  /** What each file holds. */
+  files: ReadonlyMap<TemplateTree, FileTemplates>;
   /** In the order of the files. */
   templates: Template[];
   pages: ReadonlyMap<string, Template>;
@@ -35,14 +37,36 @@ export interface TemplateSet {
   openSlots(template: Template): ReadonlySet<string>;
 }
 
-/** Resolves the names of all templates. `trees` are keyed by path below the templates’ folder, with `/` between folders. */
-export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: SetOptions = {}): TemplateSet {
+/** What one file holds, whatever is in others. */
+interface FileTemplates {
+  templates: Template[];
+  diagnostics: TemplateDiagnostic[];
+}
+
+function readFile(path: string, tree: TemplateTree, reading: Reading): FileTemplates {
+  const diagnostics: TemplateDiagnostic[] = [];
+  return { templates: templatesOfFile(path, tree, reading, collecting(diagnostics)), diagnostics };
+}
+
+/**
+ * Resolves the names of all templates.
+ * @param trees by path below the templates’ folder, with `/` between folders
+ * @param previous the set before, made with the same options: what is known of trees that are the same is not worked out again
+ */
+export function resolveSet(
+  trees: ReadonlyMap<string, TemplateTree>,
+  options: SetOptions = {},
+  previous?: TemplateSet,
+): TemplateSet {
   const diagnostics: TemplateDiagnostic[] = [];
   const report = collecting(diagnostics);
   const pagesFolder = `${options.pages ?? 'pages'}/`;
   const isBrowserElement = options.isBrowserElement ?? (() => false);
   const folders = { pagesFolder, isBrowserElement };
-  const templates = [...trees].flatMap(([path, tree]) => templatesOfFile(path, tree, folders, report));
+  const files = new Map<TemplateTree, FileTemplates>();
+  for (const [path, tree] of trees) files.set(tree, previous?.files.get(tree) ?? readFile(path, tree, folders));
+  const templates = [...files.values()].flatMap((file) => file.templates);
+  for (const file of files.values()) diagnostics.push(...file.diagnostics);
   const pages = new Map<string, Template>();
   const partials = new Map<string, Template>();
   for (const template of templates) {
@@ -69,6 +93,7 @@ export function resolveSet(trees: ReadonlyMap<string, TemplateTree>, options: Se
     return open;
   };
   return {
+    files,
     templates,
     pages,
     partials,
