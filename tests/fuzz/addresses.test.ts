@@ -69,7 +69,11 @@ test('redirects go where a browser would, or to the start page, and stay on the 
       const leadsAway = meant?.origin !== seen.origin || meant.pathname.startsWith('//');
       const isSuspicious = /\\|^\/\//.test(to);
       if (leadsAway || isSuspicious) expect(location).toBe('/');
-      else expect(location).toBe(meant.pathname + meant.search + meant.hash);
+      else
+        expect([location[0], seen.pathname + seen.search + seen.hash]).toEqual([
+          '/',
+          meant.pathname + meant.search + meant.hash,
+        ]);
     }),
     { numRuns: 3000 },
   );
