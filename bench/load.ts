@@ -1,6 +1,7 @@
 /** Whole answers of a listener under load, beside those of a bare `node:http` server that renders the same page. */
 import { spawn } from 'node:child_process';
 import { writeFileSync } from 'node:fs';
+import { median } from './support/measure.ts';
 import { type Side, start } from './support/server.ts';
 
 /** What is asked of both servers, and what ours is to reach of the bare one’s throughput. */
@@ -128,10 +129,6 @@ async function runLoad(port: number, options: string[], seconds: number): Promis
   const [, speed] = /Requests\/sec:\s+([\d.]+)/.exec(out) ?? [];
   if (!speed) throw new Error(`The load generator said: ${out}`);
   return Number(speed);
-}
-
-function median(values: number[]): number {
-  return values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)]!;
 }
 
 export const loadHeading = `${'whole answers'.padEnd(40)} ${'ours'.padStart(9)} ${'bare'.padStart(9)} ${'ratio'.padStart(6)} ${'goal'.padStart(5)}   processor time, ours and bare`;

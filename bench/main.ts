@@ -2,11 +2,14 @@
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { compilingResult, startingResult } from './compiling.ts';
+import { developmentLine, firstPageResult, importResult, placesComparison } from './growth.ts';
+import { loadHeading, loadResults, loadRow } from './load.ts';
 import { mergingResults } from './merging.ts';
+import { openStreamsLine } from './open-streams.ts';
 import { pageComparisons } from './pages.ts';
 import { readingComparison } from './reading.ts';
 import { renderingComparisons } from './rendering.ts';
-import { fairnessResult, firstByteResults, memoryLine } from './streaming.ts';
+import { fairnessResult, firstByteResults, memoryLine, waitingComparison } from './streaming.ts';
 import { compare, heading, type Result, row } from './support/measure.ts';
 import { assertSame } from './support/same-page.ts';
 import { updateComparisons } from './updates.ts';
@@ -19,13 +22,20 @@ const print = (line: string) => {
 const printResult = (result: Result) => print(row(result));
 
 print(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().length} cores, ${process.platform}`);
+print(loadHeading);
+await loadResults((result) => print(loadRow(result)));
+print(await openStreamsLine());
+print('');
 print(heading);
 const pages = [...(await renderingComparisons()), ...(await pageComparisons())];
 pages.forEach(assertSame);
-for (const comparison of [...pages, ...(await updateComparisons()), await readingComparison()])
-  printResult(await compare(comparison));
+const others = [await readingComparison(), await waitingComparison(), await placesComparison()];
+for (const comparison of [...pages, ...(await updateComparisons()), ...others]) printResult(await compare(comparison));
 printResult(compilingResult());
 printResult(startingResult());
+printResult(importResult());
+printResult(await firstPageResult());
+print(await developmentLine());
 (await firstByteResults()).forEach(printResult);
 printResult(await fairnessResult());
 (await mergingResults()).forEach(printResult);

@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { createLoom } from 'zip-loom';
 import { nodeListener } from 'zip-loom/node';
 import { text as escapeText } from 'zip-loom/runtime';
-import type { Result } from './support/measure.ts';
+import { type Comparison, median, type Result } from './support/measure.ts';
 
 /** How long the slow value takes, in milliseconds. */
 const delay = 5;
@@ -45,6 +45,26 @@ export async function firstByteResults(): Promise<Result[]> {
     ratio: work / beside!,
   });
   return [result('first byte with a slow value, stream', stream!), result('the same, respond', respond!)];
+}
+
+/** A page with 20 parts that wait for values, beside the same written by hand. */
+export async function waitingComparison(): Promise<Comparison> {
+  const names = Array.from({ length: 20 }, (_, index) => `v${index}`);
+  const parts = names.map((name, index) => `<p (await ${name} = values[${index}])>\${${name}}</p>\n`);
+  const loom = await createLoom({
+    sources: { 'pages/page.html': `<meta (takes values)>\n<main>${parts.join('')}</main>` },
+  });
+  const values = () => names.map((name) => Promise.resolve(name));
+  return {
+    name: 'a page with 20 waiting parts',
+    goal: 4,
+    work: () => loom.render('page', { values: values() }),
+    bare: async () => {
+      let out = '<main>';
+      for (const value of await Promise.all(values())) out += `<p>${escapeText(value)}</p>\n`;
+      return `${out}</main>`;
+    },
+  };
 }
 
 /** Rows of 1 kB that are there at once, 100 MB together. */
@@ -156,8 +176,4 @@ function timeToFirstByte(url: string, agent: Agent): Promise<number> {
       response.on('end', () => resolve(first * 1000));
     }).on('error', reject);
   });
-}
-
-function median(values: number[]): number {
-  return values.sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 }

@@ -51,7 +51,8 @@ export function row({ name, goal, work, bare, ratio }: Result): string {
 
 export const heading = `${'what'.padEnd(36)} ${'ours'.padStart(12)} ${'beside'.padStart(12)} ${'ratio'.padStart(7)} ${'goal'.padStart(6)}`;
 
-function median(values: number[]): number {
+/** The middle one of some figures. */
+export function median(values: number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   return sorted[Math.floor(sorted.length / 2)]!;
 }
