@@ -1,7 +1,6 @@
 /** `zip-loom check`: every problem of every template. */
 
 import { resolve } from 'node:path';
-import { watch as watchFiles } from 'chokidar';
 import { Command } from 'commander';
 import { findingOf, summary } from '../analysis/index.ts';
 import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
@@ -58,7 +57,11 @@ function assetPaths(assets: NodeLoomOptions['assets']): AssetFolder {
 }
 
 /** Reports whenever something else is wrong than before, until the process is ended. */
-function watch(paths: string[], errorsNow: () => TemplateError[], show: (errors: TemplateError[]) => void): void {
+async function watch(
+  paths: string[],
+  errorsNow: () => TemplateError[],
+  show: (errors: TemplateError[]) => void,
+): Promise<void> {
   let before: string | undefined;
   const look = () => {
     const errors = errorsNow();
@@ -83,7 +86,8 @@ function watch(paths: string[], errorsNow: () => TemplateError[], show: (errors:
       }
     }, pause);
   };
-  // What changed before the watching began is looked at when it has.
+  // Loaded for those who watch alone. What changed before the watching began is looked at when it has.
+  const { watch: watchFiles } = await import('chokidar');
   watchFiles(paths, { ignoreInitial: true }).on('all', lookSoon).on('ready', lookSoon);
 }
 
