@@ -17,7 +17,7 @@ import { headerOf, targetOf } from './incoming-head.ts';
 import { standardResponse } from './known-text.ts';
 import { LightRequest } from './light-request.ts';
 import { LightResponse } from './light-response.ts';
-import { makeRequest, standardMethod } from './standard-request.ts';
+import { headersOf, makeRequest, standardMethod } from './standard-request.ts';
 
 export type Incoming = IncomingMessage | Http2ServerRequest;
 export type Outgoing = ServerResponse | Http2ServerResponse;
@@ -48,6 +48,7 @@ export class NodeIncoming implements IncomingRequest {
   private ownRequest: Request | undefined;
   /** The platform’s own request, once somebody has needed it. */
   private real: Request | undefined;
+  private headers: Headers | undefined;
   /** What ends with the answer. */
   private readonly endings: Array<{ end(): Promise<void> }> = [];
 
@@ -77,12 +78,19 @@ export class NodeIncoming implements IncomingRequest {
   /** The platform’s own request, made when somebody needs what only that can do. */
   standardRequest(): Request {
     const { req, method, url } = this;
+    const headers = this.standardHeaders();
     this.real ??= Object.defineProperty(
-      makeRequest({ req, method, url, onLeave: (leave) => this.onLeave(leave) }),
+      makeRequest({ req, method, url, headers, onLeave: (leave) => this.onLeave(leave) }),
       incomingKey,
       { value: this },
     );
     return this.real;
+  }
+
+  /** All headers as the standard has them. */
+  standardHeaders(): Headers {
+    this.headers ??= headersOf(this.req.rawHeaders);
+    return this.headers;
   }
 
   /** Whether the platform’s own request has the body. */

@@ -5,6 +5,7 @@ import { standFor } from './light-objects.ts';
 /** What is behind such a request. */
 interface RequestSource extends IncomingRequest {
   standardRequest(): Request;
+  standardHeaders(): Headers;
 }
 
 export class LightRequest {
@@ -33,5 +34,9 @@ export class LightRequest {
 
   get url(): string {
     return this.#source.url;
+  }
+
+  get headers(): Headers {
+    return this.#source.standardHeaders();
   }
 }

@@ -83,7 +83,8 @@ export function refuseURL(res: Outgoing): void {
 /** An answer in plain text, or no more of one that has begun. */
 function sendPlain(res: Outgoing, status: number, text: string): void {
   if (res.headersSent) {
-    res.destroy();
+    // One that is whole stays so, whatever came after it.
+    if (!res.writableEnded) res.destroy();
     return;
   }
   // What a handler had asked for may be what could not be sent.

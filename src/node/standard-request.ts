@@ -8,28 +8,29 @@ export interface RequestParts {
   req: IncomingMessage | Http2ServerRequest;
   method: string;
   url: string;
+  headers: Headers;
   onLeave(leave: () => void): void;
 }
 
-export function makeRequest({ req, method, url, onLeave }: RequestParts): Request {
+export function makeRequest({ req, method, url, headers, onLeave }: RequestParts): Request {
   const abort = new AbortController();
   onLeave(() => abort.abort());
   const hasBody = method !== 'GET' && method !== 'HEAD';
   return new Request(url, {
     method,
-    headers: headersOf(req.rawHeaders),
+    headers,
     body: hasBody ? bodyStream(req) : null,
     duplex: 'half',
     signal: abort.signal,
   } as RequestInit);
 }
 
-function headersOf(raw: readonly string[]): Array<[string, string]> {
-  const headers: Array<[string, string]> = [];
+export function headersOf(raw: readonly string[]): Headers {
+  const headers = new Headers();
   for (let index = 0; index + 1 < raw.length; index += 2) {
     const name = raw[index]!;
     // HTTP/2 pseudo headers are no headers (RFC 9113 §8.3).
-    if (!name.startsWith(':')) headers.push([name, raw[index + 1]!]);
+    if (!name.startsWith(':')) headers.append(name, raw[index + 1]!);
   }
   return headers;
 }

@@ -3,7 +3,7 @@ import type { RequestListener } from 'node:http';
 import { connect } from 'node:net';
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { createLoom } from 'zip-loom';
-import { type Handler, nodeListener } from 'zip-loom/node';
+import { type Handler, nodeListener, respondTo } from 'zip-loom/node';
 import { open } from '../support/servers.ts';
 import { quietLogger } from '../support/settings.ts';
 
@@ -194,6 +194,20 @@ describe.each(both)('answers that are %s', (_name, standardObjects) => {
     ['another one of it', (response) => new Response(response.body, response)],
   ])('what comes late: %s', async (_what, change) => {
     expect(await (await fetch(`${await listen(change)}/late`)).text()).toBe('käse <b>late</b>');
+  });
+
+  test('a second answer changes nothing of the first', async () => {
+    const kept = console.error;
+    const said: unknown[] = [];
+    console.error = (text: unknown) => said.push(text);
+    const loom = await createLoom({ sources: { 'pages/page.html': '<meta (takes n)>${n}' }, logger: quietLogger });
+    const url = await visit(async (req, res) => {
+      await respondTo(loom, req, res, 'page', { n: 'x'.repeat(200_000) });
+      await respondTo(loom, req, res, 'page', { n: 'second' });
+    });
+    expect(await (await fetch(url)).text()).toBe('x'.repeat(200_000));
+    console.error = kept;
+    expect(said).toEqual([expect.stringContaining('ERR_HTTP_HEADERS_SENT')]);
   });
 
   test('one that was read already is a 500, not an empty page', async () => {
