@@ -14,8 +14,10 @@ export function readIncomingText(req: Incoming, limits: BodyLimits): Promise<Bod
   return new Promise((resolve) => {
     const chunks: Buffer[] = [];
     let size = 0;
-    const end = Date.now() + limits.duration;
-    const pause = () => Math.max(0, Math.min(limits.pause, end - Date.now()));
+    const began = Date.now();
+    let last = began;
+    /** Milliseconds until the body is late, if nothing more comes. */
+    const left = () => Math.min(last + limits.pause, began + limits.duration) - Date.now();
     const finish = (result: BodyText) => {
       clearTimeout(timer);
       req.off('data', onData).off('end', onEnd).off('close', onCut);
@@ -31,13 +33,16 @@ export function readIncomingText(req: Incoming, limits: BodyLimits): Promise<Bod
         return;
       }
       chunks.push(chunk);
-      clearTimeout(timer);
-      timer = setTimeout(onLate, pause());
+      last = Date.now();
     };
     const onEnd = () => finish({ ok: true, text: textOf(chunks) });
     const onCut = () => finish({ ok: false, reason: 'cut-off' });
-    const onLate = () => finish({ ok: false, reason: 'late' });
-    let timer = setTimeout(onLate, pause());
+    const look = () => {
+      // One timer for all: most bodies come at once.
+      if (left() <= 0) finish({ ok: false, reason: 'late' });
+      else timer = setTimeout(look, left());
+    };
+    let timer = setTimeout(look, left());
     req.on('data', onData).on('end', onEnd).on('error', onCut).on('close', onCut);
     if (req.destroyed) onCut();
   });

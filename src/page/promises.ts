@@ -19,9 +19,11 @@ export function quieten(value: unknown): void {
   try {
     // Most values are records, and no record is a promise of ECMAScript’s own.
     if (Object.getPrototypeOf(value) === Object.prototype) return;
-    if (value instanceof Promise || isPromise(value)) Promise.prototype.then.call(value, undefined, () => {});
+    if (value instanceof Promise || isPromise(value)) Promise.prototype.then.call(value, undefined, ignore);
   } catch {}
 }
+
+function ignore(): void {}
 
 /** Gives a value back, quietened: for values that a template may never wait for. */
 export function quiet<Value>(value: Value): Value {

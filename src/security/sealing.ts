@@ -23,7 +23,10 @@ export interface Sealer {
 /** In base64url, 132 bits: no proof can be guessed, and pages stay small. */
 export const proofLength = 22;
 
-/** Proofs of tokens are the same for every page that a visitor looks at, so those of the last visitors are kept. */
+/**
+ * So many proofs of each purpose are kept: the proof of a token is the same whenever a visitor looks at a page, and a list of names
+ * that comes back was mostly sealed here not long ago.
+ */
 const mostProofs = 2000;
 
 const encoder = new TextEncoder();
@@ -42,18 +45,24 @@ export function createSealer(secrets: readonly string[], codes: Codes): Sealer {
   };
   const proofOf = (secret: string, purpose: Purpose, text: string) =>
     codes.codeOf(keyFor(secret, purpose), text).slice(0, proofLength);
-  const tokenProofs = new Map<string, string>();
-  const tokenProof = (text: string) => {
-    const proof = tokenProofs.get(text) ?? proofOf(secrets[0]!, 'token', text);
-    if (tokenProofs.size >= mostProofs) tokenProofs.delete(tokenProofs.keys().next().value!);
-    tokenProofs.set(text, proof);
+  const kept = { token: new Map<string, string>(), names: new Map<string, string>() };
+  const sign = (purpose: Purpose, text: string): string => {
+    if (purpose === 'flash') return proofOf(secrets[0]!, purpose, text);
+    const proofs = kept[purpose];
+    let proof = proofs.get(text);
+    if (proof === undefined) {
+      proof = proofOf(secrets[0]!, purpose, text);
+      if (proofs.size >= mostProofs) proofs.delete(proofs.keys().next().value!);
+      proofs.set(text, proof);
+    }
     return proof;
   };
-  const sign = (purpose: Purpose, text: string) =>
-    purpose === 'token' ? tokenProof(text) : proofOf(secrets[0]!, purpose, text);
-  const verify = (purpose: Purpose, text: string, proof: string) =>
-    sameText(sign(purpose, text), proof) ||
-    secrets.slice(1).some((secret) => sameText(proofOf(secret, purpose, text), proof));
+  const verify = (purpose: Purpose, text: string, proof: string) => {
+    // What a sender writes is looked up, but never kept: it may be anything, and long.
+    const known = purpose === 'flash' ? undefined : kept[purpose].get(text);
+    if (known !== undefined && sameText(known, proof)) return true;
+    return secrets.some((secret) => sameText(proofOf(secret, purpose, text), proof));
+  };
   return {
     sign,
     verify,

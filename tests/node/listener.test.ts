@@ -124,6 +124,37 @@ describe('bodies', () => {
     expect((await fetch(`${address}/unread`)).status).toBe(200);
   });
 
+  test.each<[string, number, number, number]>([
+    ['in time, with pauses that are short enough', 30, 5, 403],
+    ['with a pause that is too long', 400, 2, 408],
+    ['for too long altogether', 60, 20, 408],
+  ])('that come %s', async (_name, pause, pieces, status) => {
+    const slowForm = defineForm('boat', z.object({ name: z.string() }), { limits: { pause: 150, duration: 600 } });
+    const loom = await createLoom({
+      sources: { 'pages/page.html': '<meta (takes boatForm)><form (bind boatForm) method="post"></form>' },
+      secret,
+      logger: quietLogger,
+    });
+    const { port } = await listen(
+      nodeListener(async (request) => {
+        const exchange = await loom.exchange(request);
+        return exchange.respond('page', { boatForm: await exchange.read(slowForm) });
+      }),
+    );
+    const socket = connect(port, '127.0.0.1');
+    const answer = new Promise<string>((resolve) => socket.once('data', (data) => resolve(String(data))));
+    socket.write(
+      `POST / HTTP/1.1\r\nHost: x\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: ${pieces}\r\n\r\n`,
+    );
+    for (let piece = 0; piece < pieces && !socket.destroyed; piece++) {
+      socket.write('a');
+      await settle(pause);
+    }
+    // Without a token what was read is refused, but it was read.
+    expect(await answer).toMatch(new RegExp(`^HTTP/1.1 ${status} `));
+    socket.destroy();
+  });
+
   test('a body is read whole, at the pace of whoever reads', async () => {
     const { address } = await listen(
       nodeListener(async (request) => new Response(String((await request.text()).length))),
