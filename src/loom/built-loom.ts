@@ -1,7 +1,7 @@
 /** A loom of templates that were built ahead, by `zip-loom build`. */
 
 import type { BuiltTemplates } from '../page/index.ts';
-import { type Codes, ownOptions, portableCodes } from '../security/index.ts';
+import { type Codes, ownOptions } from '../security/index.ts';
 import { builtProgram } from './built-program.ts';
 import { type Loom, loomFrom } from './loom.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
@@ -12,16 +12,6 @@ type SettledOptions = 'sources' | 'built' | 'pages' | 'elements' | 'assets';
 
 export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {
   built: BuiltTemplates;
-}
-
-/**
- * Makes a loom of built templates.
- * @throws {LoomError} for modules of another version, and for helpers that they use and that are missing
- * @example const loom = createBuiltLoom({ built, context });
- */
-export function createBuiltLoom(given: BuiltLoomOptions): Loom {
-  const options = ownOptions(given);
-  return builtLoom(options.built, options, options.mode ?? 'production', portableCodes);
 }
 
 /** @param placesOf the places of templates in the stack of an error, where source maps can be read */

@@ -1,12 +1,8 @@
-/** `createLoom` wherever there is no file system. */
-
-import { LoomError } from '../diagnostics/index.ts';
-import { type Codes, ownOptions, portableCodes } from '../security/index.ts';
-import { builtLoom } from './built-loom.ts';
-import { compiledLoom } from './compiled-loom.ts';
-import { loomDiagnostic } from './diagnostics.ts';
+/** `createLoom` wherever there is neither a file system nor cryptography of the platform’s that answers at once. */
+import { ownOptions, portableCodes } from '../security/index.ts';
 import type { Loom } from './loom.ts';
-import { type LoomOptions, memoryStore } from './options.ts';
+import { memoryLoom } from './memory-loom.ts';
+import type { LoomOptions } from './options.ts';
 
 /**
  * Makes a loom from templates in memory: in the browser, and in tests; or from built ones.
@@ -15,11 +11,4 @@ import { type LoomOptions, memoryStore } from './options.ts';
  */
 export async function createLoom(given: LoomOptions): Promise<Loom> {
   return memoryLoom(ownOptions(given), portableCodes);
-}
-
-/** As `createLoom`, with the cryptography of a platform. */
-export function memoryLoom(options: LoomOptions, codes: Codes): Loom {
-  if (options.built) return builtLoom(options.built, options, options.mode ?? 'production', codes);
-  if (!options.sources) throw new LoomError(loomDiagnostic('missing-templates'));
-  return compiledLoom(memoryStore(options.sources), options, options.mode ?? 'production', codes);
 }

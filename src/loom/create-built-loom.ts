@@ -1,0 +1,14 @@
+/** `createBuiltLoom` wherever there is no cryptography of the platform’s that answers at once: in browsers above all. */
+import { ownOptions, portableCodes } from '../security/index.ts';
+import { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
+import type { Loom } from './loom.ts';
+
+/**
+ * Makes a loom of built templates.
+ * @throws {LoomError} for modules of another version, and for helpers that they use and that are missing
+ * @example const loom = createBuiltLoom({ built, context });
+ */
+export function createBuiltLoom(given: BuiltLoomOptions): Loom {
+  const options = ownOptions(given);
+  return builtLoom(options.built, options, options.mode ?? 'production', portableCodes);
+}

@@ -1,0 +1,30 @@
+/** What `zip-loom` has everywhere. */
+
+export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
+export type {
+  AssetFiles,
+  Exchange,
+  Logger,
+  Loom,
+  LoomMode,
+  PageName,
+  Pages,
+  Partials,
+  PolicyAdditions,
+  PolicyOption,
+  RedirectOptions,
+  RenderOptions,
+  RespondOptions,
+  SendOrder,
+  StreamOptions,
+  TemplateName,
+} from './loom/index.ts';
+export {
+  type BuiltTemplates,
+  type LoomContext,
+  type TrustedMarkup,
+  type TrustedURL,
+  trustedHTML,
+  trustedURL,
+} from './page/index.ts';
+export { effectiveMethod, withEffectiveMethod } from './security/index.ts';
