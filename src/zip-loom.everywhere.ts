@@ -1,6 +1,7 @@
 /** What `zip-loom` has everywhere. */
 
 export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
+export type { ServerObjects } from './http/index.ts';
 export type {
   AssetFiles,
   Exchange,

@@ -41,16 +41,19 @@ export async function nodeExchange(
   return new NodeExchange(await loom.exchange(incoming.request), incoming, res);
 }
 
-type ExchangeMethod<Name extends keyof Exchange> = Exchange[Name];
-
 export class NodeExchange {
+  /** What belongs to the request; templates see it as `context`. */
   readonly context: Exchange['context'];
-  /** As those of `Exchange`. */
-  readonly read: ExchangeMethod<'read'>;
-  readonly readOneOf: ExchangeMethod<'readOneOf'>;
-  readonly readQuery: ExchangeMethod<'readQuery'>;
-  readonly renew: ExchangeMethod<'renew'>;
-  readonly flash: ExchangeMethod<'flash'>;
+  /** Reads a form that was sent; never rejects for anything that a sender can do. */
+  readonly read: Exchange['read'];
+  /** Reads whichever of several forms of a page was sent. */
+  readonly readOneOf: Exchange['readOneOf'];
+  /** Reads the query of the request’s URL. */
+  readonly readQuery: Exchange['readQuery'];
+  /** Begins a new session, for the moment when the visitor signs in or out. */
+  readonly renew: Exchange['renew'];
+  /** A message for the next page that shows messages. */
+  readonly flash: Exchange['flash'];
   private readonly exchange: Exchange;
   private readonly incoming: NodeIncoming;
   private readonly res: Outgoing;
@@ -67,7 +70,12 @@ export class NodeExchange {
     this.flash = exchange.flash.bind(exchange);
   }
 
-  /** Answers with a page. */
+  /** The same request for code that is written for the Fetch standard. */
+  get request(): Request {
+    return this.exchange.request;
+  }
+
+  /** Answers with a page. An error in it is logged and answered with status 500. */
   async respond<Name extends PageName>(
     page: Name,
     ...rest: DataArguments<DataOf<Name>, RespondOptions>
