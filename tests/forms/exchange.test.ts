@@ -45,7 +45,7 @@ describe('a form’s round', () => {
 
   test.each<[string, (hidden: Record<string, string>) => Record<string, string>, Record<string, string>]>([
     ['without a token', ({ 'loom-token': _, ...rest }) => rest, {}],
-    ['with a token of somebody else', (hidden) => ({ ...hidden, 'loom-token': 'AAAAAAAA.AAAAAAAAAAAAAAAAAAAAAA' }), {}],
+    ['with a token of somebody else', (hidden) => ({ ...hidden, 'loom-token': `${'A'.repeat(44)}.AAAAAAAA` }), {}],
     ['without the list of names', ({ 'loom-form': _, ...rest }) => rest, {}],
     [
       'with a longer list of names',
@@ -141,6 +141,31 @@ describe('a form’s round', () => {
 });
 
 describe('tokens', () => {
+  test('are written differently on every page, each is accepted, and none with a letter changed', async () => {
+    const ada = await visitor({ 'pages/page.html': '<form method="post"></form>' });
+    const tokens = new Set<string>();
+    for (let page = 0; page < 40; page++) {
+      await ada.page((exchange) => exchange.respond('page'));
+      tokens.add(ada.hidden['loom-token']!);
+    }
+    const [first = ''] = tokens;
+    const isAccepted = async (token: string) => {
+      ada.hidden = { ...ada.hidden, 'loom-token': token };
+      return (await (await ada.send('')).verify()).ok;
+    };
+    expect(tokens.size).toBe(40);
+    const proof = first.indexOf('.');
+    // What stays the same could be guessed from the sizes of compressed pages.
+    for (let at = 0; at < proof; at++) expect(new Set([...tokens].map((token) => token[at])).size).toBeGreaterThan(5);
+    for (const token of tokens) expect(await isAccepted(token)).toBe(true);
+    for (let at = 0; at < first.length; at++) {
+      const changed = first.slice(0, at) + (first[at] === 'A' ? 'B' : 'A') + first.slice(at + 1);
+      expect([at, await isAccepted(changed)]).toEqual([at, false]);
+    }
+    for (const cut of [first.slice(1), first.slice(0, proof), `${first}.`, first.slice(0, -1), '.', '', 'é'.repeat(44)])
+      expect([cut, await isAccepted(cut)]).toEqual([cut, false]);
+  });
+
   test('are in forms that post to this site, and nowhere else', async () => {
     const ada = await visitor({
       'pages/forms.html': [
