@@ -36,13 +36,18 @@ function begin(response: Response, outgoing: Outgoing & Writable, done: (error?:
     else sendStream(body, outgoing, head).then(() => done(), done);
     return;
   }
-  writeHead(sendable, outgoing, body === undefined ? undefined : Buffer.byteLength(body));
+  writeHead(sendable, outgoing, body === undefined ? lengthOfNothing(sendable, outgoing) : Buffer.byteLength(body));
   if (body !== undefined && body.length > longestPiece) {
     sendLong(body, outgoing).then(() => done(), done);
     return;
   }
   outgoing.end(body);
   done();
+}
+
+/** RFC 9110 §8.6: an answer says that it is empty, but for those that never have content, and for what HEAD does not show. */
+function lengthOfNothing({ status }: Sendable, { req }: Outgoing): 0 | undefined {
+  return req.method === 'HEAD' || status === 204 || status === 304 ? undefined : 0;
 }
 
 function sendableOf(response: Response): Sendable {

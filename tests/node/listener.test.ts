@@ -228,6 +228,31 @@ describe('answers', () => {
     expect([response.status, response.headers.get('x-secret')]).toEqual([500, null]);
   });
 
+  test.each<[string, string, string | undefined]>([
+    ['GET', '/redirect', '0'],
+    ['GET', '/empty', '0'],
+    ['GET', '/nothing', undefined],
+    ['GET', '/same', undefined],
+    ['HEAD', '/redirect', undefined],
+    ['HEAD', '/page', undefined],
+  ])('without content say so: %s %s', async (method, path, length) => {
+    const loom = await createLoom({ sources: { 'pages/page.html': 'x' }, secret, logger: quietLogger });
+    const { port } = await listen(
+      nodeListener(async (request) => {
+        const exchange = await loom.exchange(request);
+        const { pathname } = new URL(request.url);
+        if (pathname === '/redirect') return exchange.redirect('/page');
+        if (pathname === '/empty') return new Response(null);
+        if (pathname === '/nothing') return exchange.respond('page', {}, { status: 204 });
+        return exchange.respond('page', {}, { status: pathname === '/same' ? 304 : 200 });
+      }),
+    );
+    const answer = await speak(port, `${method} ${path} HTTP/1.1\r\nHost: x\r\nConnection: close\r\n\r\n`);
+    expect(/\r\ncontent-length: (\d+)/i.exec(answer)?.[1]).toBe(length);
+    expect(answer).not.toMatch(/transfer-encoding: chunked[\s\S]*\r\n\r\n./i);
+    expect(answer.split('\r\n\r\n')[1]).toBe('');
+  });
+
   test('a handler may throw anything', async () => {
     const kept = console.error;
     console.error = () => {};
