@@ -359,7 +359,12 @@ const tests = [
     'tests/forms/reading.test.ts',
   ],
   ['tests/updates/alone.test.ts', 'tests/fuzz/addresses.test.ts'],
-  ['tests/node/servers.test.ts', 'tests/node/light-objects.test.ts', 'tests/node/node.test.ts'],
+  [
+    'tests/node/servers.test.ts',
+    'tests/node/light-objects.test.ts',
+    'tests/node/node.test.ts',
+    'tests/node/listener.test.ts',
+  ],
   ['tests/loom/misbehaving.test.ts', 'tests/updates/late.test.ts'],
   ['tests/loom/policy.test.ts'],
   ['tests/fuzz/structure.test.ts'],

@@ -134,6 +134,29 @@ describe('body parsers that ran before', () => {
   });
 });
 
+test('middleware that waits for the moment when headers are sent adds its own, and ours all arrive', async () => {
+  const loom = await siteLoom();
+  const open = session({ secret: 'a secret of the session', resave: false, saveUninitialized: true });
+  const browser = await visit((req, res) =>
+    open(req as express.Request, res as express.Response, async () => {
+      const exchange = await nodeExchange(loom, req, res);
+      if (req.url === '/flash') await exchange.redirect('/', { flash: 'Hello' });
+      else await exchange.respond('home', { greeting: 'Ahoy' });
+    }),
+  );
+  const redirected = await browser.ask('/flash');
+  const names = redirected.headers.getSetCookie().map((line) => line.split('=')[0]);
+  expect([redirected.headers.get('location'), new Set(names)]).toEqual([
+    '/',
+    new Set(['loom', 'loom-flash', 'connect.sid']),
+  ]);
+  const page = await browser.ask('/');
+  expect([page.headers.get('content-type'), await page.text()]).toEqual([
+    'text/html; charset=utf-8',
+    expect.stringContaining('<p>Hello</p>'),
+  ]);
+});
+
 describe('Express', () => {
   test('a router that is mounted on a path: the URL is the whole one', async () => {
     const loom = await siteLoom();
