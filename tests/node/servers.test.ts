@@ -134,6 +134,24 @@ describe('body parsers that ran before', () => {
   });
 });
 
+test('middleware that waits for the moment when headers are sent sees them', async () => {
+  const loom = await siteLoom();
+  const seen: unknown[] = [];
+  const browser = await visit((req, res) => {
+    const { writeHead } = res;
+    res.writeHead = (status: number) => {
+      seen.push(status, res.getHeader('content-type'));
+      return writeHead.call(res, status);
+    };
+    void respondTo(loom, req, res, 'home', { greeting: 'Ahoy' });
+  });
+  const page = await browser.ask('/');
+  expect([seen, page.headers.get('content-type')]).toEqual([
+    [200, 'text/html; charset=utf-8'],
+    'text/html; charset=utf-8',
+  ]);
+});
+
 test('middleware that waits for the moment when headers are sent adds its own, and ours all arrive', async () => {
   const loom = await siteLoom();
   const open = session({ secret: 'a secret of the session', resave: false, saveUninitialized: true });
