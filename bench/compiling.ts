@@ -53,7 +53,7 @@ export function compilingResult(): Result {
     times.work.push(timeOf(compile));
     times.bare.push(timeOf(tokenize));
   }
-  return result(`compiling ${megabytes} MB, beside tokenizing`, 3, median(times.work), median(times.bare));
+  return result(`compiling ${megabytes} MB, beside tokenizing`, 5, median(times.work), median(times.bare));
 }
 
 /** A tokenizer needs somebody to tell; this one listens to nothing. */

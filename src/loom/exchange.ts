@@ -3,7 +3,7 @@ import { type Diagnostic, LoomError } from '../diagnostics/index.ts';
 import { type Readable, readQuery, type Sent } from '../forms/index.ts';
 import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
-import { headers as names, orderParameter } from '../protocol/index.ts';
+import { headers as names } from '../protocol/index.ts';
 import {
   externalURL,
   type Flash,
@@ -68,10 +68,7 @@ export class Exchange {
     this.policy = policy;
     this.visitor = visitor;
     this.asked = readPartialRequest(incoming);
-    this.context = new RequestContext(
-      { url: () => this.pageURL(), token: () => visitor.token(), flash: () => this.messages() },
-      context,
-    );
+    this.context = new RequestContext(visitor, () => this.messages(), context);
     incoming.atEnd(this);
   }
 
@@ -196,13 +193,6 @@ export class Exchange {
 
   [Symbol.asyncDispose](): Promise<void> {
     return this.end();
-  }
-
-  /** The URL of the request as its browser sees it, without what is ours in it: links that keep the query must not carry it on. */
-  private pageURL(): URL {
-    const url = new URL(this.visitor.url);
-    if (url.searchParams.has(orderParameter)) url.searchParams.delete(orderParameter);
-    return url;
   }
 
   /** Messages for the page; the region that shows them is sent with every answer. */

@@ -41,7 +41,7 @@ export class NodeIncoming implements IncomingRequest {
   readonly method: string;
   readonly url: string;
   readonly origin: string;
-  readonly server: ServerObjects;
+  private readonly more: ServerObjects | undefined;
   readonly req: Incoming;
   private readonly res: Outgoing;
   private readonly standardObjects: boolean;
@@ -64,8 +64,12 @@ export class NodeIncoming implements IncomingRequest {
     this.url = url;
     this.origin = origin;
     this.standardObjects = standardObjects;
-    this.server = server ? { req, res, ...server } : { req, res };
+    this.more = server;
     this.method = methodMeant({ method, url, origin, header: (name) => this.header(name) });
+  }
+
+  get server(): ServerObjects {
+    return { req: this.req, res: this.res, ...this.more };
   }
 
   get request(): Request {

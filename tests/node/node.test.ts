@@ -72,6 +72,25 @@ describe('a folder of templates', () => {
     expect(() => loom.renderSync('a')).toThrow(/new-box/);
   });
 
+  test('a template that takes the place of one of the library shows at once', async () => {
+    write('pages/a.html', '<failed-part details=""></failed-part>');
+    const loom = await createLoom({ templates: folder, mode: 'development' });
+    expect(loom.renderSync('a')).toContain('could not be shown');
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    loom.renderSync('a');
+    write('partials/failed-part.html', '<meta (takes details)>own');
+    expect(loom.renderSync('a')).toBe('own');
+  });
+
+  test('changes of the same length that follow each other within a tick of the file system’s clock', async () => {
+    write('pages/a.html', '0');
+    const loom = await createLoom({ templates: folder, mode: 'development' });
+    for (let count = 0; count < 100; count++) {
+      write('pages/a.html', String(count % 10));
+      expect(loom.renderSync('a')).toBe(String(count % 10));
+    }
+  });
+
   test('in production a change is not looked for', async () => {
     write('pages/a.html', 'one');
     const loom = await createLoom({ templates: folder, mode: 'production' });
