@@ -1,4 +1,7 @@
-/** `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. */
+/**
+ * `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. `npm run bench
+ * load` measures servers under load alone.
+ */
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { compilingResult, startingResult } from './compiling.ts';
@@ -25,20 +28,25 @@ print(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().lengt
 print(loadHeading);
 await loadResults((result) => print(loadRow(result)));
 print(await openStreamsLine());
-print('');
-print(heading);
-const pages = [...(await renderingComparisons()), ...(await pageComparisons())];
-pages.forEach(assertSame);
-const others = [await readingComparison(), await waitingComparison(), await placesComparison()];
-for (const comparison of [...pages, ...(await updateComparisons()), ...others]) printResult(await compare(comparison));
-printResult(compilingResult());
-printResult(startingResult());
-printResult(importResult());
-printResult(await firstPageResult());
-print(await developmentLine());
-(await firstByteResults()).forEach(printResult);
-printResult(await fairnessResult());
-(await mergingResults()).forEach(printResult);
-print(memoryLine());
+if (!process.argv.includes('load')) await measureOthers();
 
 writeFileSync('build/bench.txt', `${lines.join('\n')}\n`);
+
+async function measureOthers(): Promise<void> {
+  print('');
+  print(heading);
+  const pages = [...(await renderingComparisons()), ...(await pageComparisons())];
+  pages.forEach(assertSame);
+  const others = [await readingComparison(), await waitingComparison(), await placesComparison()];
+  for (const comparison of [...pages, ...(await updateComparisons()), ...others])
+    printResult(await compare(comparison));
+  printResult(compilingResult());
+  printResult(startingResult());
+  printResult(importResult());
+  printResult(await firstPageResult());
+  print(await developmentLine());
+  (await firstByteResults()).forEach(printResult);
+  printResult(await fairnessResult());
+  (await mergingResults()).forEach(printResult);
+  print(memoryLine());
+}

@@ -1,4 +1,4 @@
-/** `npm run bench`: builds, then measures. */
+/** `npm run bench [load]`: builds, then measures everything, or servers under load alone. */
 import { run } from './run.mjs';
 import { requireNode, requirePackages, requirePrograms } from './setup.mjs';
 
@@ -8,4 +8,4 @@ requirePrograms(['chromium', 'wrk']);
 run('node', ['scripts/build.mjs']);
 // Compiled first: a loader that rewrites modules as they run would slow the equivalents written by hand.
 run('npx', ['tsc', '-p', 'tsconfig.bench.json']);
-run('node', ['build/bench/bench/main.js']);
+run('node', ['build/bench/bench/main.js', ...process.argv.slice(2)]);
