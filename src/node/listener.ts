@@ -2,6 +2,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { describeThrown } from '../diagnostics/index.ts';
+import { isPromise } from '../page/index.ts';
 import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
 import { send } from './sending.ts';
 
@@ -53,13 +54,15 @@ export function handle(
   const done = (error?: unknown) => {
     // A reader who hangs up is no error of ours.
     if (error !== undefined && !incoming.hasLeft) fail(error, res, next);
-    void incoming.end().then(whenDone);
+    // Whatever fails at the end is nobody’s concern any more.
+    void incoming.end().then(whenDone, whenDone);
   };
   const wrong = (error: unknown) => done(error ?? new Error('The handler threw nothing.'));
   const deliver = (response: Response) => send(response, res, done);
   try {
     const response = answer();
-    if (response instanceof Promise) response.then(deliver, wrong);
+    // A promise of whatever kind: a handler may run in another realm.
+    if (isPromise(response)) response.then(deliver, wrong);
     else deliver(response);
   } catch (error) {
     wrong(error);

@@ -4,6 +4,7 @@ import { spawn } from 'node:child_process';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import { connect as connectHTTP2, createServer as createHTTP2Server } from 'node:http2';
 import { type AddressInfo, connect } from 'node:net';
+import { runInNewContext } from 'node:vm';
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
@@ -263,6 +264,12 @@ describe('answers', () => {
     );
     expect((await fetch(address)).status).toBe(500);
     console.error = kept;
+  });
+
+  test('a handler may give a promise of another realm', async () => {
+    const ForeignPromise = runInNewContext('Promise') as PromiseConstructor;
+    const { address } = await listen(nodeListener(() => ForeignPromise.resolve(new Response('x'))));
+    expect(await (await fetch(address)).text()).toBe('x');
   });
 
   test('long pages are sent in pieces, with their length', async () => {
