@@ -30,7 +30,10 @@ export function exchangeMaker(
   const { renderer, sealer, site, context, policy } = settings;
   let looks = site.origin !== undefined || site.proxies > 0 ? 0 : mostLooks;
   const noteTLS = (request: IncomingRequest) => {
-    if (looks === 0 || (looks-- > 0 && !comesOverTLS(request))) return;
+    if (looks === 0) return;
+    looks -= 1;
+    if (!comesOverTLS(request)) return;
+    // It is said once.
     looks = 0;
     logDiagnostic(renderer.logger, loomDiagnostic('missing-origin'));
   };
