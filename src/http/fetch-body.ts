@@ -13,7 +13,9 @@ export async function readFetchText(request: Request, limits: BodyLimits): Promi
   const length = request.headers.get('content-length');
   if (Number(length ?? 0) > limits.body) return { ok: false, reason: 'too-large' };
   try {
-    const atOnce = length !== null && Number(length) <= longestAtOnce;
+    // RFC 9112 §6.3: beside a transfer encoding a length says nothing.
+    const isTelling = length !== null && !request.headers.has('transfer-encoding');
+    const atOnce = isTelling && Number(length) <= longestAtOnce;
     return await (atOnce ? readAtOnce(request, limits) : readPieces(request, limits));
   } catch {
     return { ok: false, reason: 'cut-off' };

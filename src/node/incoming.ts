@@ -73,9 +73,7 @@ export class NodeIncoming implements IncomingRequest {
   }
 
   get request(): Request {
-    if (!this.ownRequest) {
-      this.ownRequest = this.standardObjects ? this.standardRequest() : LightRequest.of(this);
-    }
+    this.ownRequest ??= this.standardObjects ? this.standardRequest() : LightRequest.of(this);
     return this.ownRequest;
   }
 
