@@ -11,6 +11,7 @@ const { readingDiagnostic } = await import('../build/bench/src/language/diagnost
 const { loomDiagnostic } = await import('../build/bench/src/loom/diagnostics.js');
 const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js');
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
+const { optionDiagnostic } = await import('../build/bench/src/diagnostics/index.js');
 const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
 
 const page = 'docs/errors.md';
@@ -30,7 +31,7 @@ const parts = [
   [
     'When a loom is called',
     'Thrown by `createLoom`, `render` and the like; warnings are logged.',
-    { ...loomDiagnostic.wordings, ...securityDiagnostic.wordings },
+    { ...optionDiagnostic.wordings, ...loomDiagnostic.wordings, ...securityDiagnostic.wordings },
   ],
   ['Under Node', 'Files and folders.', nodeDiagnostic.wordings],
   ['On the command line', 'Exit code 2.', commandDiagnostic.wordings],

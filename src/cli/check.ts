@@ -5,7 +5,7 @@ import { Command } from 'commander';
 import { findingOf, summary } from '../analysis/index.ts';
 import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
 import type { Loom } from '../loom/index.ts';
-import { type AssetFolder, createLoom, findProject, type NodeLoomOptions } from '../node/index.ts';
+import { type AssetFolder, createLoom, findProject, foldersOf, type NodeLoomOptions, pathOf } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 
@@ -47,13 +47,14 @@ async function check(files: string[], options: Options, command: Command): Promi
 
 /** Folders whose files decide what is wrong. */
 function watchedPaths({ templates, assets }: NodeLoomOptions): string[] {
-  const { folder = [], manifest = [] } = assetPaths(assets);
-  return [templates ?? [], folder, manifest].flat().map((path) => resolve(path));
+  const { folder, manifest } = assetPaths(assets);
+  const places = [templates, manifest].filter((place) => place !== undefined);
+  return [...places.map(pathOf), ...(folder === undefined ? [] : foldersOf({ folder }))];
 }
 
 function assetPaths(assets: NodeLoomOptions['assets']): AssetFolder {
   if (assets === undefined || assets instanceof Map) return {};
-  return typeof assets === 'string' ? { folder: assets } : (assets as AssetFolder);
+  return typeof assets === 'string' || assets instanceof URL ? { folder: assets } : (assets as AssetFolder);
 }
 
 /** Reports whenever something else is wrong than before, until the process is ended. */

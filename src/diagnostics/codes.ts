@@ -82,10 +82,14 @@ export type DiagnosticCode =
   | 'unknown-field'
   // When a loom is called.
   | 'expired-form'
+  | 'invalid-option'
+  | 'invalid-options'
+  | 'unknown-option'
   | 'invalid-build'
   | 'invalid-data'
   | 'invalid-helper'
   | 'invalid-origin'
+  | 'invalid-place'
   | 'invalid-policy'
   | 'invalid-request'
   | 'invalid-secret'
@@ -105,6 +109,7 @@ export type DiagnosticCode =
   // Under Node, and on the command line.
   | 'duplicate-templates'
   | 'invalid-configuration'
+  | 'invalid-handler'
   | 'missing-project'
   | 'refused-folder'
   | 'unknown-file'

@@ -5,5 +5,24 @@ export { type Diagnostic, placed, type Severity, type TemplateDiagnostic } from 
 export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, TemplateError } from './errors.ts';
 export { Lines, type Span } from './lines.ts';
 export { didYouMean } from './nearest.ts';
+export { optionDiagnostic } from './option-diagnostics.ts';
+export {
+  anyFunction,
+  anyText,
+  anything,
+  either,
+  groupOf,
+  instanceOf,
+  listOf,
+  numberFrom,
+  type OptionKind,
+  oneOf,
+  recordOf,
+  someText,
+  trueOrFalse,
+  wholeNumberFrom,
+  withMethods,
+} from './option-kinds.ts';
+export { assertOptions, type OptionTable } from './options.ts';
 export { limitedReport, type Report, TooManyDiagnostics } from './report.ts';
 export { asError, describeThrown, isThrown, messageOf } from './thrown.ts';

@@ -1,7 +1,7 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 
 import type { IncomingRequest, TextSource } from '../http/index.ts';
-import type { LoomContext, Recorder, TemplateFacts } from '../page/index.ts';
+import type { Recorder, TemplateFacts } from '../page/index.ts';
 import { clientCookie, headers as names, orderParameter } from '../protocol/index.ts';
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
@@ -9,11 +9,12 @@ import type { ContentPolicy } from './content-policy.ts';
 import type { SendOrder } from './options.ts';
 import type { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
+import type { RequestContext } from './request-context.ts';
 
 /** What a page is made for. */
 export interface PageRequest {
   readonly incoming: IncomingRequest;
-  readonly context: LoomContext;
+  readonly context: RequestContext;
   readonly visitor: Visitor;
   /** What the client says, if one asks. */
   readonly asked: PartialRequest | undefined;

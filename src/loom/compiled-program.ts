@@ -7,7 +7,7 @@ import { defaultSchemes, type LoadedTemplate } from '../page/index.ts';
 import { helperNames } from '../runtime/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
-import { consoleLogger, type LoomMode, type LoomOptions, type TemplateStore } from './options.ts';
+import { type LoomMode, type LoomOptions, loggerOf, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
 import { allErrors, diagnosticsError, renderingError } from './template-errors.ts';
 import { loomTemplates } from './templates.ts';
@@ -98,7 +98,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     const diagnostics = state.compilation.diagnostics();
     const serious = diagnostics.filter((diagnostic) => diagnostic.severity === 'error');
     if (serious.length > 0) throw diagnosticsError(serious, state.compilation);
-    const logger = options.logger ?? consoleLogger;
+    const logger = loggerOf(options);
     for (const diagnostic of diagnostics) logDiagnostic(logger, diagnostic, { file: diagnostic.file });
   }
 

@@ -1,7 +1,9 @@
 /** `createBuiltLoom` wherever there is no cryptography of the platform’s that answers at once: in browsers above all. */
+import { assertOptions } from '../diagnostics/index.ts';
 import { ownOptions, portableCodes } from '../security/index.ts';
 import { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
 import type { Loom } from './loom.ts';
+import { loomOptionTable } from './option-table.ts';
 
 /**
  * Makes a loom of built templates.
@@ -9,6 +11,7 @@ import type { Loom } from './loom.ts';
  * @example const loom = createBuiltLoom({ built, context });
  */
 export function createBuiltLoom(given: BuiltLoomOptions): Loom {
+  assertOptions('createBuiltLoom', given, loomOptionTable);
   const options = ownOptions(given);
   return builtLoom(options.built, options, options.mode ?? 'production', portableCodes);
 }

@@ -111,6 +111,18 @@ const wordings = {
     hint: () => 'Leave the header out, or answer with “private, no-store”.',
     examples: [{ header: 'public, max-age=60' }],
   }),
+  'invalid-place': worded<{ what: 'locale' | 'time zone'; given: string }>({
+    severity: 'warning',
+    message: ({ what, given }) => `The context’s ${what} “${given.slice(0, 80)}” is none, so another is used.`,
+    hint: ({ what }) =>
+      what === 'locale'
+        ? 'Give one language tag, such as en-GB; for what the browser asks for, set the option “locales”.'
+        : 'Give the name of a time zone, such as Europe/London.',
+    examples: [
+      { what: 'locale', given: 'de-DE,de;q=0.9' },
+      { what: 'time zone', given: 'London' },
+    ],
+  }),
   'refused-redirect': sentence(
     'A redirect to another site was refused; the visitor goes to the start page.',
     'Allow it with “external” where the URL is your own.',

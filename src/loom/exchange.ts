@@ -1,5 +1,5 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
-import { type Diagnostic, LoomError } from '../diagnostics/index.ts';
+import { assertOptions, type Diagnostic, LoomError } from '../diagnostics/index.ts';
 import { type Readable, readQuery, type Sent } from '../forms/index.ts';
 import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
@@ -14,24 +14,17 @@ import {
   type Visitor,
 } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
+import type { ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
-import { pageReply, type RespondOptions } from './page-reply.ts';
+import { flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
+import { pageReply } from './page-reply.ts';
 import { QuietData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
 import { RequestContext } from './request-context.ts';
-import { type AnyReadable, type ReadOptions, type SentOf, Submission } from './submission.ts';
+import { type AnyReadable, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
-
-export interface RedirectOptions {
-  /** A message for the page that comes next. */
-  flash?: Flash;
-  /** Default: 303, which makes a GET of whatever it was. */
-  status?: 301 | 302 | 303 | 307 | 308;
-  /** Allows a URL on another site. */
-  external?: boolean;
-}
 
 /** What `verify` found. */
 export interface Verification {
@@ -41,8 +34,7 @@ export interface Verification {
 }
 
 export class Exchange {
-  /** What belongs to the request; templates see it as `context`. */
-  readonly context: LoomContext;
+  private readonly ownContext: RequestContext;
   private readonly incoming: IncomingRequest;
   private readonly renderer: Renderer;
   /** Sessions, tokens and messages of this request. */
@@ -68,8 +60,14 @@ export class Exchange {
     this.policy = policy;
     this.visitor = visitor;
     this.asked = readPartialRequest(incoming);
-    this.context = new RequestContext(visitor, () => this.messages(), context);
+    const asked = () => incoming.header('accept-language');
+    this.ownContext = new RequestContext(visitor, () => this.messages(), renderer.places, asked, context);
     incoming.atEnd(this);
+  }
+
+  /** What belongs to the request; templates see it as `context`. */
+  get context(): LoomContext {
+    return this.ownContext;
   }
 
   get request(): Request {
@@ -90,8 +88,9 @@ export class Exchange {
    */
   read<Name extends string, Input, Output>(
     form: Readable<Name, Input, Output>,
-    options: ReadOptions = {},
+    options?: ReadOptions,
   ): Promise<Sent<Name, Input, Output>> {
+    assertOptions('read', options, readOptionTable);
     return this.submission.read(form, options, this.context);
   }
 
@@ -132,6 +131,7 @@ export class Exchange {
 
   /** A message for the next page that shows messages: this one, or after a redirect the next. */
   flash(message: Flash): void {
+    assertOptions('flash', { message }, flashTable);
     this.visitor.addMessage(flashMessage(message));
   }
 
@@ -140,9 +140,10 @@ export class Exchange {
    * place, in production by one that says nothing of templates.
    */
   respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
-  async respond(name: string, given: object = {}, options: RespondOptions = {}): Promise<Response> {
+  async respond(name: string, given: object = {}, options?: RespondOptions): Promise<Response> {
     const data = QuietData.valuesOf(given);
-    const { renderer, incoming, context, visitor, asked, policy } = this;
+    const { renderer, incoming, ownContext: context, visitor, asked, policy } = this;
+    context.page = name;
     renderer.orClose(data, () => this.reportUnchecked());
     this.recorder = undefined;
     const record = () => {
@@ -150,7 +151,7 @@ export class Exchange {
       return this.recorder;
     };
     const to = { incoming, context, visitor, asked, policy, record };
-    const reply = pageReply(renderer, name, data, to, ownOptions(options));
+    const reply = pageReply(renderer, name, data, to, options);
     return incoming.responseOf(isReply(reply) ? reply : await reply);
   }
 
@@ -158,7 +159,8 @@ export class Exchange {
    * Sends the visitor on, to a URL on this site. One that leads elsewhere, however it is written, is logged and becomes
    * the start page, unless `external` allows it.
    */
-  redirect(to: string | URL, given: RedirectOptions = {}): Response {
+  redirect(to: string | URL, given?: RedirectOptions): Response {
+    assertOptions('redirect', given, redirectOptionTable);
     const options = ownOptions(given);
     this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
@@ -180,7 +182,7 @@ export class Exchange {
   }
 
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
-  redirectToReferrer(otherwise: string, options: RedirectOptions = {}): Response {
+  redirectToReferrer(otherwise: string, options?: RedirectOptions): Response {
     const referrer = this.incoming.header('referer');
     const isOurs = referrer !== undefined && readURL(referrer)?.origin === this.visitor.origin;
     return this.redirect(isOurs ? referrer : otherwise, options);

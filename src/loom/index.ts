@@ -1,13 +1,15 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
 export { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
+export type { RedirectOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
 export { createBuiltLoom } from './create-built-loom.ts';
 export { createLoom } from './create-loom.ts';
-export type { Exchange, RedirectOptions } from './exchange.ts';
-export type { Loom, RenderOptions, StreamOptions } from './loom.ts';
+export type { Exchange } from './exchange.ts';
+export type { Loom } from './loom.ts';
 export { memoryLoom } from './memory-loom.ts';
+export { loomOptionTable } from './option-table.ts';
 export {
   type AssetFiles,
   type Logger,
@@ -17,7 +19,6 @@ export {
   type SendOrder,
   type TemplateStore,
 } from './options.ts';
-export type { RespondOptions } from './page-reply.ts';
 
 export { allErrors, type PlaceInFile } from './template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, TemplateName } from './typed-data.ts';

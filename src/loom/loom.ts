@@ -1,32 +1,19 @@
 /** A project of templates, as its users see it. */
 
-import type { TemplateError } from '../diagnostics/index.ts';
+import { assertOptions, type TemplateError } from '../diagnostics/index.ts';
 import { byteStream, type ServerObjects } from '../http/index.ts';
-import type { LoomContext } from '../page/index.ts';
 import { type Codes, randomText, sealerFor, siteSettings } from '../security/index.ts';
+import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 import { contentPolicy } from './content-policy.ts';
 import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
-import type { LoomMode, LoomOptions, SendOrder } from './options.ts';
-import type { RespondOptions } from './page-reply.ts';
+import { renderOptionTable, streamOptionTable } from './option-table.ts';
+import type { LoomMode, LoomOptions } from './options.ts';
 import type { Program } from './program.ts';
 import { QuietData } from './quiet-data.ts';
 import { type ErrorPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import type { DataArguments, DataOf, PageName, TemplateName } from './typed-data.ts';
-
-export interface RenderOptions {
-  /** What `context` is in the templates. */
-  context?: LoomContext;
-}
-
-export interface StreamOptions extends RenderOptions {
-  /**
-   * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page, for readers whose
-   * browser runs the client. Default: `source`.
-   */
-  order?: SendOrder;
-}
 
 export interface Loom {
   /**
@@ -108,11 +95,13 @@ export function loomFrom(
   });
   return {
     mode,
-    render: async (page: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
-      textOf(renderer.page(page, data, context)),
-    renderSync: (page: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
-      renderer.pageAtOnce(page, data, context),
-    stream: (page: string, data: object = {}, { context = {}, order = 'source' }: StreamOptions = {}) => {
+    render: async (page: string, data: object = {}, given?: RenderOptions) =>
+      textOf(renderer.page(page, data, contextOf('render', given))),
+    renderSync: (page: string, data: object = {}, given?: RenderOptions) =>
+      renderer.pageAtOnce(page, data, contextOf('renderSync', given)),
+    stream: (page: string, data: object = {}, given: StreamOptions = {}) => {
+      assertOptions('stream', given, streamOptionTable);
+      const { context = {}, order = 'source' } = given;
       const mark = order === 'late' ? randomText(6) : undefined;
       const source = renderer
         .page(page, data, context, {
@@ -129,9 +118,9 @@ export function loomFrom(
         });
       return byteStream(source);
     },
-    partial: async (name: string, data: object = {}, { context = {} }: RenderOptions = {}) =>
-      textOf(renderer.partial(name, data, context)),
-    respond: (request: Request, page: string, data: object = {}, respondOptions: RespondOptions = {}) => {
+    partial: async (name: string, data: object = {}, given?: RenderOptions) =>
+      textOf(renderer.partial(name, data, contextOf('partial', given))),
+    respond: (request: Request, page: string, data: object = {}, respondOptions?: RespondOptions) => {
       // The names were checked where this was called; here any may come.
       const respond = (answering: AnyRespond, values: object) => answering.respond(page, values, respondOptions);
       try {
@@ -152,6 +141,11 @@ export function loomFrom(
   };
 }
 
+function contextOf(owner: string, given: RenderOptions | undefined): NonNullable<RenderOptions['context']> {
+  assertOptions(owner, given, renderOptionTable);
+  return given?.context ?? {};
+}
+
 async function textOf(rendering: Rendering): Promise<string> {
   if (rendering.isWaiting) await rendering.whole();
   return rendering.text();
@@ -159,5 +153,5 @@ async function textOf(rendering: Rendering): Promise<string> {
 
 /** What answers with a page of whatever name. */
 interface AnyRespond {
-  respond(page: string, data: object, options: RespondOptions): Promise<Response>;
+  respond(page: string, data: object, options: RespondOptions | undefined): Promise<Response>;
 }

@@ -52,7 +52,13 @@ export interface LoomOptions {
   policy?: PolicyOption;
   /** Default: `production`, unless `NODE_ENV` says `development`. */
   mode?: LoomMode;
-  /** How dates, numbers and lists are written where the context does not say. BCP 47; default: `en`. */
+  /**
+   * The languages of the site, the first for those who ask for none of them. Where the context says no locale, it is the best of these by
+   * the header `Accept-Language`. BCP 47.
+   * @example locales: ['en-GB', 'de']
+   */
+  locales?: readonly string[];
+  /** How dates, numbers and lists are written where nothing else says. BCP 47; default: the first of `locales`, else `en`. */
   locale?: string;
   /** The time zone of dates where the context does not say. IANA; default: `UTC`. */
   timeZone?: string;
@@ -65,8 +71,8 @@ export interface LoomOptions {
   waitLimit?: number;
   /** How deep templates may call themselves. Default: 200. */
   maximumDepth?: number;
-  /** Where notices and errors go. Default: the console. Takes a pino logger as it is. */
-  logger?: Logger;
+  /** Where notices and errors go; `false` for nowhere. Default: the console. Takes a pino logger as it is. */
+  logger?: Logger | false;
 }
 
 /** Files of the project: path below the folder of assets, or name in the manifest → URL. */
@@ -95,7 +101,14 @@ export function memoryStore(sources: Readonly<Record<string, string>>): Template
 }
 
 /** Writes to the console of the browser or of Node. */
-export const consoleLogger: Logger = {
+const consoleLogger: Logger = {
   warn: (details, message) => console.warn(message, details),
   error: (details, message) => console.error(message, details),
 };
+
+const silentLogger: Logger = { warn: () => {}, error: () => {} };
+
+/** The logger that the options mean. */
+export function loggerOf({ logger }: Pick<LoomOptions, 'logger'>): Logger {
+  return logger === false ? silentLogger : (logger ?? consoleLogger);
+}

@@ -1,25 +1,16 @@
 /** A page as an answer: its status, its headers, its cookies. */
-import { LoomError, messageOf } from '../diagnostics/index.ts';
+import { assertOptions, LoomError, messageOf } from '../diagnostics/index.ts';
 import { refusedStatus } from '../forms/index.ts';
 import { type Reply, ReplyHeaders } from '../http/index.ts';
 import { type AnswerKind, clientCookie, headers as names, vary } from '../protocol/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { asksSourceOrder, type PageRequest, type RenderedAnswer, renderAnswer } from './answer-page.ts';
+import type { RespondOptions } from './call-options.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
-import type { SendOrder } from './options.ts';
+import { respondOptionTable } from './option-table.ts';
 import { closeSources } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
-
-export interface RespondOptions {
-  /** Default: 200, or the status of a form among the data that was refused. */
-  status?: number;
-  headers?: HeadersInit;
-  /**
-   * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page. Default: `late` for
-   * browsers that are known to run the client.
-   */
-  order?: SendOrder;
-}
 
 /**
  * Makes the answer, at once where the page waits for nothing. An error in the page is logged and answered with status 500. Neither
@@ -30,7 +21,7 @@ export function pageReply(
   name: string,
   data: object,
   to: PageRequest,
-  options: RespondOptions,
+  given: RespondOptions | undefined,
 ): Reply | Promise<Reply> {
   let headers = new ReplyHeaders();
   const sound = (status: number, rendered: RenderedAnswer): Reply => {
@@ -48,9 +39,11 @@ export function pageReply(
     return finished(renderer, to, { status: 500, headers, body: renderer.pageOfError(error, data) });
   };
   try {
+    if (given) assertOptions('respond', given, respondOptionTable);
+    const options = ownOptions(given);
     headers = ReplyHeaders.of(options.headers);
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
-    headers.append('vary', vary);
+    headers.append('vary', to.context.isNegotiated ? `${vary}, Accept-Language` : vary);
     const status = assertStatus(options.status ?? statusOf(data));
     const rendered = renderAnswer(renderer, name, data, to, {
       status,

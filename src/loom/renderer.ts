@@ -18,11 +18,13 @@ import {
 } from '../page/index.ts';
 import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import { Places } from './locales.ts';
 import { logDiagnostic } from './log.ts';
-import { type AssetFiles, consoleLogger, type Logger, type LoomMode, type LoomOptions } from './options.ts';
+import { type AssetFiles, type Logger, type LoomMode, type LoomOptions, loggerOf } from './options.ts';
 import type { Program } from './program.ts';
 import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
+import { RequestContext } from './request-context.ts';
 import { steadyLogger } from './steady-logger.ts';
 import { describeError } from './template-errors.ts';
 import { visitorsPage } from './visitors-page.ts';
@@ -49,6 +51,7 @@ export class Renderer {
   readonly mode: LoomMode;
   /** Never fails, whatever is logged. */
   readonly logger: Logger;
+  readonly places: Places;
   private readonly errorPage: ErrorPage;
   private readonly program: Program;
   private readonly options: LoomOptions;
@@ -70,7 +73,13 @@ export class Renderer {
     this.options = options;
     this.mode = mode;
     this.schemes = new Set([...defaultSchemes, ...(options.schemes ?? [])]);
-    this.logger = steadyLogger(options.logger ?? consoleLogger);
+    this.logger = steadyLogger(loggerOf(options));
+    const told = new Set<string>();
+    this.places = new Places(options, (what, given) => {
+      // Visitors may have written it: once is enough.
+      if (!told.has(what)) logDiagnostic(this.logger, loomDiagnostic('invalid-place', { what, given }));
+      told.add(what);
+    });
   }
 
   /**
@@ -116,14 +125,28 @@ export class Renderer {
   }
 
   /** A whole page, with its layout. @throws as `find` and `begin` */
-  page(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
+  page(name: string, data: object, given: LoomContext, settings: RequestSettings = {}): Rendering {
     quietenData(data);
+    const context = this.contextOf(given, name);
     return this.begin(
       this.orClose(data, () => this.find(name, context)),
       data,
       context,
       settings,
     );
+  }
+
+  /** A context as templates see it, with what every context has. */
+  private contextOf(given: LoomContext, page: string | undefined): LoomContext {
+    if (given instanceof RequestContext) {
+      if (page !== undefined) given.page = page;
+      return given;
+    }
+    const place = {
+      locale: this.places.localeOf(given.locale, undefined),
+      timeZone: this.places.timeZoneOf(given.timeZone),
+    };
+    return page === undefined ? { ...given, ...place } : { ...given, ...place, page };
   }
 
   /** A whole page as text, which must not wait for anything. */
@@ -135,9 +158,10 @@ export class Renderer {
    * One template without a layout: a partial by its name, or a page by its path.
    * @throws as `page`
    */
-  partial(name: string, data: object, context: LoomContext, settings: RequestSettings = {}): Rendering {
+  partial(name: string, data: object, given: LoomContext, settings: RequestSettings = {}): Rendering {
     quietenData(data);
     const template = this.orClose(data, () => this.findPartial(name));
+    const context = this.contextOf(given, template.kind === 'page' ? name : undefined);
     return this.run({ template, name, layout: bare }, data, context, settings);
   }
 
@@ -231,8 +255,8 @@ export class Renderer {
       this.last = undefined;
       this.assets = assets;
     }
-    const locale = context.locale ?? this.options.locale ?? 'en';
-    const timeZone = context.timeZone ?? this.options.timeZone ?? 'UTC';
+    const locale = context.locale ?? 'en';
+    const timeZone = context.timeZone ?? 'UTC';
     // Most pages are for the same place as the one before.
     const { last } = this;
     if (last?.locale === locale && last.timeZone === timeZone) return last.helpers;

@@ -15,12 +15,8 @@ import type { IncomingRequest } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { formField, headers as names, tokenField } from '../protocol/index.ts';
 import { formOfNames, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
+import type { ReadOptions } from './call-options.ts';
 import { loomDiagnostic } from './diagnostics.ts';
-
-export interface ReadOptions {
-  /** For forms written without `(bind …)`: the names that are read. */
-  only?: readonly string[];
-}
 
 /** Any definition or bound form, whatever it reads. */
 export type AnyReadable = Readable<string, unknown, unknown>;
@@ -51,7 +47,7 @@ export class Submission {
 
   async read<Name extends string, Input, Output>(
     form: Readable<Name, Input, Output>,
-    options: ReadOptions,
+    options: ReadOptions | undefined,
     { locale }: LoomContext,
   ): Promise<Sent<Name, Input, Output>> {
     const { only } = ownOptions(options);
@@ -73,7 +69,7 @@ export class Submission {
     const body = await this.body(forms[0]);
     const sent = body.ok ? valuesOf(body, formField).map(formOfNames) : [];
     const form = forms.find((one) => sent.includes(nameOf(one))) ?? forms[0];
-    return (await this.read(form, {}, context)) as SentOf<Forms[number]>;
+    return (await this.read(form, undefined, context)) as SentOf<Forms[number]>;
   }
 
   /** Whether the request comes from a page of this site. */

@@ -1,26 +1,32 @@
 /** Files that templates name: a folder that is served as it is, and what a bundler made of others. */
 import { readdirSync, readFileSync, statSync } from 'node:fs';
-import { join, posix, relative, resolve, sep } from 'node:path';
+import { join, posix, relative, sep } from 'node:path';
 import { LoomError } from '../diagnostics/index.ts';
 import type { AssetFiles } from '../loom/index.ts';
 import { nodeDiagnostic, reasonOf } from './diagnostics.ts';
+import { pathOf } from './path-of.ts';
 
 export interface AssetFolder {
-  /** Files that are served as they are, from the folder where the program was started. One folder or several. */
-  folder?: string | readonly string[];
+  /** Files that are served as they are, from the folder where the program was started, or by a file URL. One folder or several. */
+  folder?: string | URL | ReadonlyArray<string | URL>;
   /** The manifest of Vite (`build.manifest`): names of sources → names with a hash. */
-  manifest?: string;
-  /** Where the site serves both, with `/` at its end. Default: `/`. */
+  manifest?: string | URL;
+  /** Where the site serves both: a path from the root, such as `/static`, or an absolute URL. Default: `/`. */
   prefix?: string;
 }
 
 /** What the option `assets` may be: a folder, more about it, or a map of paths and URLs. */
-export type AssetsOption = string | AssetFolder | AssetFiles;
+export type AssetsOption = string | URL | AssetFolder | AssetFiles;
 
 /** The files of the option `assets`, as they are whenever they are asked for. */
 export function assetFiles(assets: AssetsOption): () => AssetFiles {
   if (isMap(assets)) return () => assets;
-  return assetFolder(typeof assets === 'string' ? { folder: assets } : assets);
+  return assetFolder(typeof assets === 'string' || assets instanceof URL ? { folder: assets } : assets);
+}
+
+/** The folders of the option. */
+export function foldersOf({ folder = [] }: AssetFolder): string[] {
+  return (Array.isArray(folder) ? folder : [folder]).map(pathOf);
 }
 
 function isMap(assets: AssetsOption): assets is AssetFiles {
@@ -31,9 +37,10 @@ function isMap(assets: AssetsOption): assets is AssetFiles {
  * Reads the files; again when one was added or taken away, or the manifest has changed.
  * @throws {LoomError} when a folder or the manifest cannot be read
  */
-function assetFolder({ folder = [], manifest, prefix = '/' }: AssetFolder): () => AssetFiles {
-  const folders = (typeof folder === 'string' ? [folder] : folder).map((one) => resolve(one));
-  const manifestFile = manifest === undefined ? undefined : resolve(manifest);
+function assetFolder({ folder, manifest, prefix: given = '/' }: AssetFolder): () => AssetFiles {
+  const folders = foldersOf(folder === undefined ? {} : { folder });
+  const manifestFile = manifest === undefined ? undefined : pathOf(manifest);
+  const prefix = given.endsWith('/') ? given : `${given}/`;
   let version = '';
   let files: AssetFiles = new Map();
   return () => {

@@ -1,7 +1,9 @@
 /** A loom of built templates under Node. */
+import { assertOptions } from '../diagnostics/index.ts';
 import { type BuiltLoomOptions, builtLoom, type Loom } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { nodeCodes } from './codes.ts';
+import { nodeOptionTable } from './option-table.ts';
 
 /**
  * Makes a loom of built templates.
@@ -9,6 +11,7 @@ import { nodeCodes } from './codes.ts';
  * @example const loom = createBuiltLoom({ built, context });
  */
 export function createBuiltLoom(given: BuiltLoomOptions): Loom {
+  assertOptions('createBuiltLoom', given, nodeOptionTable);
   const options = ownOptions(given);
   return builtLoom(options.built, options, options.mode ?? 'production', nodeCodes);
 }

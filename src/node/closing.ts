@@ -1,5 +1,6 @@
 /** Servers that end without cutting an answer off. */
 import type { Server, ServerResponse } from 'node:http';
+import { anyFunction, assertOptions, numberFrom } from '../diagnostics/index.ts';
 
 /** How a server is closed. */
 export interface ClosingOptions {
@@ -72,6 +73,7 @@ function onSignal(): void {
  * @example closeOnSignals(createServer(nodeListener(handler)).listen(3000), { afterwards: () => database.close() })
  */
 export function closeOnSignals(server: Server, options: ClosingOptions = {}): void {
+  assertOptions('closeOnSignals', options, { afterwards: anyFunction, limit: numberFrom(0) });
   owned.add(server);
   leave(server);
   const signals = ['SIGTERM', 'SIGINT'] as const;

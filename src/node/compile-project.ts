@@ -1,11 +1,11 @@
 /** A project’s templates as the tools see them: all at once, whatever is wrong with them. */
-import { resolve } from 'node:path';
 import { Compilation } from '../compiler/index.ts';
 import type { TemplateError } from '../diagnostics/index.ts';
 import { type AssetFiles, allErrors, compileOptions, withBuiltIns } from '../loom/index.ts';
 import { assetFiles } from './asset-folder.ts';
-import type { NodeLoomOptions } from './create-loom.ts';
 import { folderStore } from './folder-store.ts';
+import type { NodeLoomOptions } from './options.ts';
+import { pathOf } from './path-of.ts';
 
 export interface CompiledProject {
   compilation: Compilation;
@@ -21,7 +21,7 @@ export function compileProject({
   ...options
 }: NodeLoomOptions): CompiledProject {
   const assets = given === undefined ? undefined : assetFiles(given)();
-  const files = withBuiltIns(folderStore(resolve(templates)).read());
+  const files = withBuiltIns(folderStore(pathOf(templates)).read());
   const compilation = new Compilation(files, { ...compileOptions(options), assets });
   return { compilation, assets, errors: allErrors(compilation) };
 }

@@ -1,11 +1,12 @@
 /** The configuration file of a project. */
 
 import { existsSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, join, relative, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { LoomError, messageOf } from '../diagnostics/index.ts';
-import type { NodeLoomOptions } from './create-loom.ts';
+import { assertOptions, LoomError, messageOf } from '../diagnostics/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
+import { nodeOptionTable } from './option-table.ts';
+import type { NodeLoomOptions } from './options.ts';
 
 const names = ['zip-loom.config.ts', 'zip-loom.config.mts', 'zip-loom.config.js', 'zip-loom.config.mjs'];
 
@@ -44,13 +45,15 @@ async function loadConfiguration(file: string): Promise<NodeLoomOptions> {
   } catch (error) {
     throw new LoomError(nodeDiagnostic('unreadable-configuration', { file, reason: messageOf(error) }), error);
   }
-  if (typeof loaded !== 'object' || loaded === null) {
+  if (typeof loaded !== 'object' || loaded === null || Array.isArray(loaded)) {
     throw new LoomError(nodeDiagnostic('invalid-configuration', { file }));
   }
-  return loaded as NodeLoomOptions;
+  assertOptions(relative(process.cwd(), file) || file, loaded, nodeOptionTable);
+  return loaded;
 }
 
 function withFolder(folder: string, options: NodeLoomOptions): NodeLoomOptions {
-  if (options.sources) return options;
-  return { ...options, templates: resolve(folder, options.templates ?? 'templates') };
+  const { sources, templates = 'templates' } = options;
+  if (sources || templates instanceof URL) return options;
+  return { ...options, templates: resolve(folder, templates) };
 }

@@ -1,24 +1,16 @@
 /** `createLoom` under Node. */
 
-import { resolve } from 'node:path';
-import { LoomError } from '../diagnostics/index.ts';
-import { builtLoom, compiledLoom, type Loom, type LoomOptions, memoryLoom, memoryStore } from '../loom/index.ts';
+import { assertOptions, LoomError } from '../diagnostics/index.ts';
+import { builtLoom, compiledLoom, type Loom, memoryLoom, memoryStore } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
-import { type AssetsOption, assetFiles } from './asset-folder.ts';
+import { assetFiles } from './asset-folder.ts';
 import { nodeCodes } from './codes.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { folderStore } from './folder-store.ts';
+import { nodeOptionTable } from './option-table.ts';
+import type { NodeLoomOptions } from './options.ts';
+import { pathOf } from './path-of.ts';
 import { placesByMaps } from './source-maps.ts';
-
-export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
-  /**
-   * Files that templates name by relative URLs: a folder that the site serves from its root, more about it, or a map of
-   * paths and URLs.
-   */
-  assets?: AssetsOption;
-  /** The folder of templates, from the folder where the program was started. */
-  templates?: string;
-}
 
 /**
  * Makes a loom from a folder of templates, from templates in memory, or from built ones.
@@ -27,6 +19,7 @@ export interface NodeLoomOptions extends Omit<LoomOptions, 'assets'> {
  * @example const loom = await createLoom({ templates: 'templates', layouts: { '**': 'site-layout' } });
  */
 export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
+  assertOptions('createLoom', given, nodeOptionTable);
   const options = ownOptions(given);
   const mode = options.mode ?? (process.env['NODE_ENV'] === 'development' ? 'development' : 'production');
   if (options.templates !== undefined && options.sources) {
@@ -36,7 +29,7 @@ export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
     const { assets: _, ...rest } = options;
     return builtLoom(options.built, rest, mode, nodeCodes, placesByMaps(options.built));
   }
-  const templates = options.templates === undefined ? undefined : folderStore(resolve(options.templates));
+  const templates = options.templates === undefined ? undefined : folderStore(pathOf(options.templates));
   const store = templates ?? (options.sources && memoryStore(options.sources));
   const { assets, ...rest } = options;
   if (!store) return memoryLoom(rest, nodeCodes);

@@ -21,6 +21,10 @@ const wordings = {
     'The URL of this request cannot be read.',
     'Its host is none, or its method is CONNECT or TRACE; answer with 400.',
   ),
+  'invalid-handler': sentence(
+    'What was given to nodeListener is not a function.',
+    'Give one that takes a Request and returns a Response, such as (request) => loom.respond(request, "home").',
+  ),
   'missing-project': worded<{ folder: string; file: string }>({
     message: ({ folder }) => `There is no project in ${folder}.`,
     hint: ({ file }) => `A project has a ${file} or a folder “templates”.`,

@@ -1,5 +1,6 @@
 /** The methods that forms mean, for routers that look at `req.method`. */
 import type { IncomingMessage } from 'node:http';
+import { anyText, assertOptions } from '../diagnostics/index.ts';
 import { methodMeant, siteSettings } from '../security/index.ts';
 import { headerOf, targetOf } from './incoming-head.ts';
 
@@ -17,6 +18,7 @@ export interface EffectiveMethodOptions {
 export function effectiveMethodMiddleware(
   options: EffectiveMethodOptions = {},
 ): (req: IncomingMessage, res: unknown, next: () => void) => void {
+  assertOptions('effectiveMethodMiddleware', options, { origin: anyText });
   const { origin: known } = siteSettings(options);
   return (req, _res, next) => {
     const target = req.method === 'POST' ? targetOf(req) : undefined;

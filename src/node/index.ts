@@ -1,11 +1,13 @@
 /** What Node adds: folders of templates, configuration files, listeners for its `http` server. */
-export type { AssetFolder } from './asset-folder.ts';
+export { type AssetFolder, type AssetsOption, foldersOf } from './asset-folder.ts';
 export { createBuiltLoom } from './built-loom.ts';
 export { type ClosingOptions, closeOnSignals } from './closing.ts';
 export { compileProject } from './compile-project.ts';
 export { defineConfiguration, findProject } from './configuration.ts';
-export { createLoom, type NodeLoomOptions } from './create-loom.ts';
+export { createLoom } from './create-loom.ts';
 export { type EffectiveMethodOptions, effectiveMethodMiddleware } from './effective-method.ts';
 export { type NodeExchange, nodeExchange } from './exchange.ts';
 export { type Handler, type ListenerOptions, type Next, nodeListener } from './listener.ts';
+export type { NodeLoomOptions } from './options.ts';
+export { pathOf } from './path-of.ts';
 export { respondTo } from './respond-to.ts';

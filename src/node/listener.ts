@@ -1,8 +1,9 @@
 /** Fetch handlers as listeners of Node’s `http` server, and as middleware of routers that work with its requests. */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
-import { describeThrown } from '../diagnostics/index.ts';
+import { assertOptions, describeThrown, LoomError, trueOrFalse } from '../diagnostics/index.ts';
 import { isPromise } from '../page/index.ts';
+import { nodeDiagnostic } from './diagnostics.ts';
 import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
 import { send } from './sending.ts';
 
@@ -30,9 +31,11 @@ export interface ListenerOptions {
  */
 export function nodeListener(
   handler: Handler,
-  { standardObjects = false }: ListenerOptions = {},
+  given: ListenerOptions = {},
 ): (req: IncomingMessage | Http2ServerRequest, res: ServerResponse | Http2ServerResponse, next?: Next) => void {
-  const options = { standardObjects };
+  assertOptions('nodeListener', given, { standardObjects: trueOrFalse });
+  if (typeof handler !== 'function') throw new LoomError(nodeDiagnostic('invalid-handler'));
+  const options = { standardObjects: given.standardObjects ?? false };
   return (req, res, next) => {
     const incoming = nodeIncoming(req, res, options);
     if (incoming) handle(incoming, res, next, () => handler(incoming.request));

@@ -9,10 +9,15 @@ export type Helpers = Readonly<Record<string, unknown>>;
 
 /** What belongs to the request rather than to the page. Augment it with the fields of your own `context` function. */
 export interface LoomContext {
-  /** BCP 47, such as `en-GB`: how dates, numbers and lists are written. */
+  /**
+   * BCP 47, such as `en-GB`: how dates, numbers and lists are written. Templates always have one: where your function gives none, it is
+   * the best of the option `locales` for the browser, else the option `locale`.
+   */
   locale?: string;
-  /** IANA, such as `Europe/London`. */
+  /** IANA, such as `Europe/London`. Templates always have one. */
   timeZone?: string;
+  /** The name of the page, such as `berths/list`; the library sets it. */
+  page?: string;
   /** The URL of the page. */
   url?: URL;
   /** The token for scripts that send requests of their own, in the header `Loom-Token`. */

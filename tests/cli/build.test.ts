@@ -312,7 +312,7 @@ test('a module reads like code that somebody wrote', () => {
 import { attributeList, text } from './runtime.js';
 
 // templates/partials/berth-card.html
-function berthCard(out, values, fills) {
+function renderBerthCard(out, values, fills) {
   const { berth, compact = false, ...rest } = values;
   out.s +=
     '<article' +
@@ -326,7 +326,7 @@ function berthCard(out, values, fills) {
   out.s += '\n</article>';
 }
 
-export { berthCard };
+export { renderBerthCard };
 
 export const templates = [
   {
@@ -338,7 +338,7 @@ export const templates = [
     choosesLayout: false,
     facts: { chain: 'berth-card', hasRegions: false, hasLateContent: false, usesToken: false, showsFlash: false, sources: { directives: {}, needsNonce: false }, placed: [] },
     module: import.meta.url,
-    render: berthCard,
+    render: renderBerthCard,
   },
 ];
 //# sourceMappingURL=partials.js.map

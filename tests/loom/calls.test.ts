@@ -247,18 +247,18 @@ describe('layouts', () => {
       'pages/a.html': page,
       'pages/b.html': '<p slot="nowhere">x</p>',
     };
-    const chosen = { a: (_page: string, context: { locale?: string }) => context.locale ?? 'none', b: 'none' };
+    const chosen = { a: (_page: string, context: { nonce?: string }) => context.nonce ?? 'none', b: 'none' };
     const loom = await createLoom({ sources, layouts: chosen });
-    expect(await loom.render('a', {}, { context: { locale: 'plain-layout' } })).toBe(
+    expect(await loom.render('a', {}, { context: { nonce: 'plain-layout' } })).toBe(
       '<html><body data-loom-region="all"><h1>x</h1></body></html>',
     );
-    expect(await loom.render('a', {}, { context: { locale: 'staff-layout' } })).toContain('<title>P</title>');
+    expect(await loom.render('a', {}, { context: { nonce: 'staff-layout' } })).toContain('<title>P</title>');
     expect(await loom.render('a')).toBe('<h1>x</h1>');
-    await expect(loom.render('a', {}, { context: { locale: 'plain-layuot' } })).rejects.toThrow(
+    await expect(loom.render('a', {}, { context: { nonce: 'plain-layuot' } })).rejects.toThrow(
       'Did you mean “plain-layout”?',
     );
     const answer = await loom.exchange(new Request('http://harbour.test/'));
-    answer.context.locale = 'plain-layout';
+    answer.context.nonce = 'plain-layout';
     expect(await (await answer.respond('a')).text()).toContain(
       '<template data-loom-page="a plain-layout" data-loom-mark=',
     );

@@ -70,12 +70,13 @@ function modulePath({ id }: Template): string {
 
 /** What each template of a module is called outside of it. */
 function exportedNames(templates: Template[]): Array<[Template, string]> {
-  const seen = new Map<string, number>();
+  const taken = new Set<string>();
   return templates.map((template) => {
     const name = functionName(template);
-    const count = (seen.get(name) ?? 0) + 1;
-    seen.set(name, count);
-    return [template, count === 1 ? name : `${name}_${count}`];
+    let own = name;
+    for (let count = 2; taken.has(own); count++) own = `${name}_${count}`;
+    taken.add(own);
+    return [template, own];
   });
 }
 

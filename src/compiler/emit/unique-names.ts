@@ -78,9 +78,8 @@ export class UniqueNames {
   }
 }
 
-/** `berth-card` → `berthCard`, `berths/list` → `berthsList`. */
+/** `berth-card` → `renderBerthCard`, `new` → `renderNew`: whatever a template is called, its function’s name is not reserved (ECMA-262 §12.7.2). */
 export function functionName(template: Template): string {
-  return template.name
-    .replace(/[-/.]+(.)/g, (_, letter: string) => letter.toUpperCase())
-    .replace(/[^\w$]|^(?=\d)/g, '_');
+  const words = template.name.replace(/(?:^|[-/.]+)(.)/g, (_, letter: string) => letter.toUpperCase());
+  return `render${words.replace(/[^\w$]/g, '_')}`;
 }

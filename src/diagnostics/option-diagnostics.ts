@@ -1,0 +1,25 @@
+/** What can be wrong with options, whoever takes them. */
+import { catalogue, worded } from './catalogue.ts';
+
+const wordings = {
+  'unknown-option': worded<{ owner: string; name: string; nearest: string | undefined; known: readonly string[] }>({
+    message: ({ owner, name }) => `There is no option “${name.slice(0, 80)}” of ${owner}.`,
+    hint: ({ nearest, known }) => nearest ?? `There are ${known.join(', ')}.`,
+    examples: [
+      { owner: 'createLoom', name: 'layout', nearest: 'Did you mean “layouts”?', known: [] },
+      { owner: 'redirect', name: 'message', nearest: undefined, known: ['flash', 'status', 'external'] },
+    ],
+  }),
+  'invalid-option': worded<{ owner: string; name: string; given: string; kind: string }>({
+    message: ({ owner, name, given }) => `The option “${name}” of ${owner} cannot be ${given}.`,
+    hint: ({ kind }) => `Give ${kind}.`,
+    examples: [{ owner: 'createLoom', name: 'mode', given: '“dev”', kind: '“development” or “production”' }],
+  }),
+  'invalid-options': worded<{ owner: string; given: string; known: readonly string[] }>({
+    message: ({ owner, given }) => `The options of ${owner} cannot be ${given}.`,
+    hint: ({ known }) => `Give an object with any of ${known.join(', ')}.`,
+    examples: [{ owner: 'redirect', given: '“Saved”', known: ['flash', 'status', 'external'] }],
+  }),
+};
+
+export const optionDiagnostic = catalogue(wordings);

@@ -1,0 +1,97 @@
+/** What an option may be: in words for messages, and as a test. */
+
+export interface OptionKind {
+  /** As after “give …”. */
+  readonly words: string;
+  holds(value: unknown): boolean;
+  /** The names of an object that has options of its own. */
+  readonly inside?: Readonly<Record<string, OptionKind>>;
+}
+
+export const anyText: OptionKind = { words: 'text', holds: (value) => typeof value === 'string' };
+
+export const someText: OptionKind = {
+  words: 'text that is not empty',
+  holds: (value) => typeof value === 'string' && value !== '',
+};
+
+export const trueOrFalse: OptionKind = { words: 'true or false', holds: (value) => typeof value === 'boolean' };
+
+export const anyFunction: OptionKind = { words: 'a function', holds: (value) => typeof value === 'function' };
+
+/** Anything at all: somebody else looks at it. */
+export const anything: OptionKind = { words: 'a value', holds: () => true };
+
+/** A number from `least` on; `Infinity` too, for no limit. */
+export function numberFrom(least: number): OptionKind {
+  return { words: `a number, ${least} or more`, holds: (value) => typeof value === 'number' && value >= least };
+}
+
+export function wholeNumberFrom(least: number): OptionKind {
+  return {
+    words: `a whole number, ${least} or more`,
+    holds: (value) => (Number.isInteger(value) && (value as number) >= least) || value === Number.POSITIVE_INFINITY,
+  };
+}
+
+/** One of some fixed values. */
+export function oneOf(...values: ReadonlyArray<string | number | boolean>): OptionKind {
+  const written = values.map((value) => (typeof value === 'string' ? `“${value}”` : String(value)));
+  return { words: alternatives(written), holds: (value) => values.some((one) => one === value) };
+}
+
+export function listOf(item: OptionKind): OptionKind {
+  return {
+    words: `a list, each item ${item.words}`,
+    holds: (value) => Array.isArray(value) && value.every((one) => item.holds(one)),
+  };
+}
+
+/** An object of any names, with values of one kind. */
+export function recordOf(item: OptionKind): OptionKind {
+  return {
+    words: `an object of names, each with ${item.words}`,
+    holds: (value) => isRecord(value) && Object.values(value).every((one) => one === undefined || item.holds(one)),
+  };
+}
+
+/** An object that has options of its own. */
+export function groupOf(inside: Readonly<Record<string, OptionKind>>): OptionKind {
+  return { words: `an object of ${alternatives(Object.keys(inside))}`, holds: isRecord, inside };
+}
+
+/** Any of several kinds. At most one of them has options inside. */
+export function either(...kinds: readonly OptionKind[]): OptionKind {
+  const inside = kinds.find((kind) => kind.inside)?.inside;
+  return {
+    words: alternatives(kinds.map(({ words }) => words)),
+    holds: (value) => kinds.some((kind) => kind.holds(value)),
+    ...(inside ? { inside } : {}),
+  };
+}
+
+/** An object with certain methods. */
+export function withMethods(words: string, ...names: readonly string[]): OptionKind {
+  return {
+    words,
+    holds: (value) =>
+      typeof value === 'object' &&
+      value !== null &&
+      names.every((name) => typeof (value as Record<string, unknown>)[name] === 'function'),
+  };
+}
+
+/** An object of a class. */
+export function instanceOf(words: string, type: abstract new (...given: never[]) => unknown): OptionKind {
+  return { words, holds: (value) => value instanceof type };
+}
+
+/** Objects of classes, such as a `Map`, are no records. */
+function isRecord(value: unknown): value is object {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
+  return !(value instanceof Map || value instanceof Set || value instanceof URL || value instanceof Date);
+}
+
+function alternatives(words: readonly string[]): string {
+  return words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} or ${words.at(-1)}`;
+}

@@ -1,0 +1,42 @@
+/** What the calls of a loom and of an exchange are given besides a page and its data. */
+import type { LoomContext } from '../page/index.ts';
+import type { Flash } from '../security/index.ts';
+import type { SendOrder } from './options.ts';
+
+export interface RenderOptions {
+  /** What `context` is in the templates. */
+  context?: LoomContext;
+}
+
+export interface StreamOptions extends RenderOptions {
+  /**
+   * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page, for readers whose
+   * browser runs the client. Default: `source`.
+   */
+  order?: SendOrder;
+}
+
+export interface RespondOptions {
+  /** Default: 200, or the status of a form among the data that was refused. */
+  status?: number;
+  headers?: HeadersInit;
+  /**
+   * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page. Default: `late` for
+   * browsers that are known to run the client.
+   */
+  order?: SendOrder;
+}
+
+export interface RedirectOptions {
+  /** A message for the page that comes next. */
+  flash?: Flash;
+  /** Default: 303, which makes a GET of whatever it was. */
+  status?: 301 | 302 | 303 | 307 | 308;
+  /** Allows a URL on another site. */
+  external?: boolean;
+}
+
+export interface ReadOptions {
+  /** For forms written without `(bind …)`: the names that are read. */
+  only?: readonly string[];
+}

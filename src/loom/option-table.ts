@@ -1,0 +1,100 @@
+/** The options of a loom, and of its calls: what each may be. Comments and defaults are where the types are. */
+import {
+  anyFunction,
+  anyText,
+  anything,
+  either,
+  groupOf,
+  listOf,
+  numberFrom,
+  type OptionKind,
+  type OptionTable,
+  oneOf,
+  recordOf,
+  someText,
+  trueOrFalse,
+  wholeNumberFrom,
+  withMethods,
+} from '../diagnostics/index.ts';
+import type { ReadOptions, RedirectOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
+import { isLocale, isTimeZone } from './locales.ts';
+import type { LoomOptions } from './options.ts';
+
+const locale: OptionKind = { words: 'a language tag, such as “en-GB”', holds: isLocale };
+
+/** URL standard §4.3: “URL-scheme string”, in lower case. */
+const scheme: OptionKind = {
+  words: 'a scheme in lower case without its colon',
+  holds: (value) => typeof value === 'string' && /^[a-z][a-z0-9+.-]*$/.test(value),
+};
+
+export const loomOptionTable: OptionTable<LoomOptions> = {
+  sources: recordOf(anyText),
+  built: withBuiltTemplates(),
+  pages: someText,
+  layouts: recordOf(either(someText, anyFunction)),
+  elements: listOf(someText),
+  // Those that are no functions are told by their names.
+  helpers: recordOf(anything),
+  assets: withMethods('a Map of paths and URLs', 'get', 'entries'),
+  context: anyFunction,
+  secret: either(anyText, listOf(anyText)),
+  origin: anyText,
+  trustProxy: either(trueOrFalse, wholeNumberFrom(0)),
+  policy: either(
+    oneOf('strict'),
+    groupOf({ add: recordOf(either(anyText, listOf(anyText))), reportOnly: trueOrFalse }),
+  ),
+  mode: oneOf('development', 'production'),
+  locale,
+  locales: { ...listOf(locale), words: 'a list of language tags, such as “en-GB” and “de”' },
+  timeZone: { words: 'the name of a time zone, such as “Europe/London”', holds: isTimeZone },
+  schemes: listOf(scheme),
+  waitLimit: numberFrom(0),
+  maximumDepth: wholeNumberFrom(1),
+  logger: either(oneOf(false), withMethods('an object with the methods “warn” and “error”', 'warn', 'error')),
+};
+
+/** A message for visitors. */
+const flash = either(anyText, groupOf({ text: anyText, role: oneOf('status', 'alert') }));
+
+export const flashTable = { message: flash };
+
+const order = oneOf('source', 'late');
+
+const context: OptionKind = {
+  words: 'an object',
+  holds: (value) => typeof value === 'object' && value !== null && !Array.isArray(value),
+};
+
+export const renderOptionTable: OptionTable<RenderOptions> = { context };
+
+export const streamOptionTable: OptionTable<StreamOptions> = { context, order };
+
+export const respondOptionTable: OptionTable<RespondOptions> = {
+  // A status that is none has a message of its own.
+  status: anything,
+  headers: anything,
+  order,
+};
+
+export const redirectOptionTable: OptionTable<RedirectOptions> = {
+  flash,
+  status: oneOf(301, 302, 303, 307, 308),
+  external: trueOrFalse,
+};
+
+export const readOptionTable: OptionTable<ReadOptions> = { only: listOf(someText) };
+
+/** In the browser and on other servers no folder can be read. */
+export const portableOptionTable = {
+  ...loomOptionTable,
+  templates: { words: '“sources” or “built” instead: folders are read under Node alone', holds: () => false },
+};
+
+function withBuiltTemplates(): OptionKind {
+  return {
+    words: '“built” of the index.js that “zip-loom build” has made',
+    holds: (value) => typeof value === 'object' && value !== null && 'templates' in value,
+  };
+}
