@@ -11,7 +11,7 @@ const { readingDiagnostic } = await import('../build/bench/src/language/diagnost
 const { loomDiagnostic } = await import('../build/bench/src/loom/diagnostics.js');
 const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js');
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
-const { optionDiagnostic } = await import('../build/bench/src/diagnostics/index.js');
+const { optionDiagnostic } = await import('../build/bench/src/diagnostics/option-diagnostics.js');
 const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
 
 const page = 'docs/errors.md';

@@ -80,6 +80,14 @@ export type DiagnosticCode =
   | 'refused-url'
   | 'refused-waiting'
   | 'unknown-field'
+  // When a form is defined.
+  | 'invalid-control'
+  | 'invalid-field'
+  | 'invalid-form-name'
+  | 'invalid-schema'
+  | 'refused-field'
+  | 'refused-reading'
+  | 'unknown-list'
   // When a loom is called.
   | 'expired-form'
   | 'invalid-option'

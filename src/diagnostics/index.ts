@@ -5,14 +5,12 @@ export { type Diagnostic, placed, type Severity, type TemplateDiagnostic } from 
 export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, TemplateError } from './errors.ts';
 export { Lines, type Span } from './lines.ts';
 export { didYouMean } from './nearest.ts';
-export { optionDiagnostic } from './option-diagnostics.ts';
 export {
   anyFunction,
   anyText,
   anything,
   either,
   groupOf,
-  instanceOf,
   listOf,
   numberFrom,
   type OptionKind,

@@ -6,6 +6,8 @@ export interface OptionKind {
   holds(value: unknown): boolean;
   /** The names of an object that has options of its own. */
   readonly inside?: Readonly<Record<string, OptionKind>>;
+  /** What each item of a list, or each value of a record, may be. */
+  readonly each?: OptionKind;
 }
 
 export const anyText: OptionKind = { words: 'text', holds: (value) => typeof value === 'string' };
@@ -44,6 +46,7 @@ export function listOf(item: OptionKind): OptionKind {
   return {
     words: `a list, each item ${item.words}`,
     holds: (value) => Array.isArray(value) && value.every((one) => item.holds(one)),
+    each: item,
   };
 }
 
@@ -52,6 +55,7 @@ export function recordOf(item: OptionKind): OptionKind {
   return {
     words: `an object of names, each with ${item.words}`,
     holds: (value) => isRecord(value) && Object.values(value).every((one) => one === undefined || item.holds(one)),
+    each: item,
   };
 }
 
@@ -60,13 +64,14 @@ export function groupOf(inside: Readonly<Record<string, OptionKind>>): OptionKin
   return { words: `an object of ${alternatives(Object.keys(inside))}`, holds: isRecord, inside };
 }
 
-/** Any of several kinds. At most one of them has options inside. */
+/** Any of several kinds. At most one of them has options inside, and one something in each of its items. */
 export function either(...kinds: readonly OptionKind[]): OptionKind {
-  const inside = kinds.find((kind) => kind.inside)?.inside;
+  const { inside, each } = Object.assign({}, ...kinds.map((kind) => ({ ...kind }))) as OptionKind;
   return {
     words: alternatives(kinds.map(({ words }) => words)),
     holds: (value) => kinds.some((kind) => kind.holds(value)),
     ...(inside ? { inside } : {}),
+    ...(each ? { each } : {}),
   };
 }
 
@@ -79,11 +84,6 @@ export function withMethods(words: string, ...names: readonly string[]): OptionK
       value !== null &&
       names.every((name) => typeof (value as Record<string, unknown>)[name] === 'function'),
   };
-}
-
-/** An object of a class. */
-export function instanceOf(words: string, type: abstract new (...given: never[]) => unknown): OptionKind {
-  return { words, holds: (value) => value instanceof type };
 }
 
 /** Objects of classes, such as a `Map`, are no records. */

@@ -34,10 +34,13 @@ export function assertOptions<Options extends object>(
 
 /** @throws {LoomError} for a value of another kind; `path` is where it is, such as `assets.folder` */
 function assertKind(owner: string, path: string, value: unknown, kind: OptionKind): void {
-  if (!kind.holds(value))
+  if (!kind.holds(value)) {
+    const [inner, wrong] = kind.each ? (partsOf(value).find(([, one]) => !kind.each?.holds(one)) ?? []) : [];
+    if (inner !== undefined && kind.each) assertKind(owner, path + inner, wrong, kind.each);
     throw new LoomError(
       optionDiagnostic('invalid-option', { owner, name: path, given: inWords(value), kind: kind.words }),
     );
+  }
   if (!kind.inside || typeof value !== 'object' || value === null) return;
   const known = Object.keys(kind.inside);
   for (const [name, inner] of Object.entries(value)) {
@@ -48,6 +51,14 @@ function assertKind(owner: string, path: string, value: unknown, kind: OptionKin
       );
     if (inner !== undefined) assertKind(owner, `${path}.${name}`, inner, own);
   }
+}
+
+/** The items of a list and the values of an object, each with what leads there. */
+function partsOf(value: unknown): Array<[path: string, part: unknown]> {
+  if (Array.isArray(value)) return value.map((item, index) => [`[${index}]`, item]);
+  return typeof value === 'object' && value !== null
+    ? Object.entries(value).map(([name, one]) => [`.${name}`, one])
+    : [];
 }
 
 function namesOf(table: object): string[] {

@@ -1,5 +1,8 @@
 /** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
+import { LoomError, messageOf } from '../diagnostics/index.ts';
 import { ownOptions } from '../security/index.ts';
+import { assertFieldNames, assertFormOptions } from './check-settings.ts';
+import { formDiagnostic } from './diagnostics.ts';
 import { Form, type FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
 import { readQuery, readRequest } from './reading/read.ts';
@@ -12,7 +15,8 @@ import type { FormOptions, FormSettings } from './settings.ts';
  * Defines a form.
  * @param name unique among the forms of a page; part of all ids
  * @param schema any Standard Schema of an object
- * @throws {TypeError} when the schema’s library gives no JSON Schema and `shape` is missing
+ * @throws {LoomError} for a schema that gives no JSON Schema, where `shape` is missing; for a field that nobody can fill in; for names and
+ *   options that are none
  * @example const boatForm = defineForm('boat', z.object({ name: z.string().min(2) }));
  */
 export function defineForm<const Name extends string, Schema extends StandardSchema>(
@@ -20,20 +24,22 @@ export function defineForm<const Name extends string, Schema extends StandardSch
   schema: Schema,
   given: FormOptions = {},
 ): FormDefinition<Name, InputOf<Schema>, OutputOf<Schema>> {
+  if (typeof name !== 'string' || !/^[a-z][\w-]*$/i.test(name))
+    throw new LoomError(formDiagnostic('invalid-form-name', { name: messageOf(name) }));
+  if (!isSchema(schema)) throw new LoomError(formDiagnostic('invalid-schema', { form: name, kind: 'none' }));
+  assertFormOptions(given);
   const options = ownOptions(given);
-  if (!/^[a-z][\w-]*$/i.test(name))
-    throw new TypeError(`“${name}” cannot be the name of a form: use letters, digits and hyphens.`);
   const limitsInForce = ownOptions({ ...defaultLimits, ...options.limits });
   const settings = ownOptions<FormSettings>({ ...options, name, schema, limitsInForce });
   let cached: { shape: Group; json: string; changes: boolean } | undefined;
   const makeShape = () => {
     const json = options.shape ?? jsonSchemaOf(schema);
-    if (!json) throw new TypeError(`The schema of the form “${name}” gives no JSON Schema; pass one as “shape”.`);
+    if (!json) throw new LoomError(formDiagnostic('invalid-schema', { form: name, kind: 'no-json' }));
     const text = JSON.stringify(json);
     // The very same shape as before keeps what was worked out for it.
     if (cached?.json === text) return cached;
     return {
-      shape: shapeFromSchema(json, { kinds: options.kinds ?? {} }),
+      shape: shapeFromSchema(json, { form: name, kinds: options.kinds ?? {} }),
       json: text,
       changes: text.includes('"default"'),
     };
@@ -53,6 +59,12 @@ export function defineForm<const Name extends string, Schema extends StandardSch
     read: (request, readOptions) => readRequest(definition, request, readOptions),
     readQuery: (url) => readQuery(definition, url),
   };
-  definition.shape();
+  assertFieldNames(name, definition.shape(), options);
   return definition;
+}
+
+/** Standard Schema, version 1: an object or a function with this property. */
+function isSchema(value: unknown): boolean {
+  const isHolder = (typeof value === 'object' && value !== null) || typeof value === 'function';
+  return isHolder && '~standard' in value && typeof value['~standard'] === 'object';
 }

@@ -1,12 +1,74 @@
-/** What can be wrong with how a template uses a form. */
-import { catalogue, worded } from '../diagnostics/index.ts';
+/** What can be wrong with definitions of forms, and with how a template uses a form. */
+import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 
 const wordings = {
-  'unknown-field': worded<{ form: string; field: string; known: readonly string[] }>({
-    message: ({ form, field }) => `The form “${form}” has no field “${field}”.`,
-    hint: ({ known }) => `It has ${known.join(', ')}.`,
-    examples: [{ form: 'boat', field: 'nmae', known: ['name', 'length'] }],
+  'unknown-field': worded<{ form: string; field: string; nearest: string | undefined; known: readonly string[] }>({
+    message: ({ form, field }) => `The form “${form}” has no field “${field.slice(0, 80)}”.`,
+    hint: ({ nearest, known }) => nearest ?? `It has ${known.join(', ')}.`,
+    examples: [
+      { form: 'boat', field: 'nmae', nearest: 'Did you mean “name”?', known: [] },
+      { form: 'boat', field: 'owner', nearest: undefined, known: ['name', 'length'] },
+    ],
   }),
+  'unknown-list': worded<{ form: string; field: string }>({
+    message: ({ form, field }) => `The field “${field.slice(0, 80)}” of the form “${form}” is not a list.`,
+    hint: () => 'Only lists have items; a group is written field by field, as address.town.',
+    examples: [{ form: 'boat', field: 'name' }],
+  }),
+  'invalid-control': worded<{ inside: readonly string[] }>({
+    message: () => 'A group of fields has no control of its own.',
+    hint: ({ inside }) => `Write a control for each field in it: ${inside.join(', ') || 'it has none'}.`,
+    examples: [{ inside: ['street', 'town'] }],
+  }),
+  'invalid-field': worded<{ form: string; field: string }>({
+    message: ({ form, field }) =>
+      `Nobody can fill in the field “${field}” of the form “${form}”: its schema does not say what is typed there.`,
+    hint: ({ field }) =>
+      `Say it with kinds: { '${field}': 'date' } (or datetime-local, time, bigint, number, text and the like), or leave the field out of the schema.`,
+    examples: [{ form: 'boat', field: 'insuredUntil' }],
+  }),
+  'refused-field': worded<{ form: string; field: string }>({
+    message: ({ form, field }) =>
+      `The field “${field}” of the form “${form}” takes a file, and files are not read yet.`,
+    hint: () => 'Leave the field out of the schema.',
+    examples: [{ form: 'boat', field: 'photo' }],
+  }),
+  'invalid-form-name': worded<{ name: string }>({
+    message: ({ name }) => `“${name.slice(0, 80)}” cannot be the name of a form.`,
+    hint: () => 'Begin with a letter, and use letters, digits and hyphens: the name is part of ids.',
+    examples: [{ name: 'new boat' }],
+  }),
+  'invalid-schema': worded<{ form: string; kind: 'none' | 'no-json' | 'no-object' }>({
+    message: ({ form, kind }) => {
+      switch (kind) {
+        case 'none':
+          return `What was given as the schema of the form “${form}” is not one.`;
+        case 'no-json':
+          return `The schema of the form “${form}” gives no JSON Schema.`;
+        case 'no-object':
+          return `The schema of the form “${form}” does not describe an object.`;
+      }
+    },
+    hint: ({ kind }) => {
+      switch (kind) {
+        case 'none':
+          return 'Give a schema of a library that follows the Standard Schema specification.';
+        case 'no-json':
+          return 'Give the shape of its input as JSON Schema: the option “shape”.';
+        case 'no-object':
+          return 'Give an object of fields.';
+      }
+    },
+    examples: [
+      { form: 'boat', kind: 'none' },
+      { form: 'boat', kind: 'no-json' },
+      { form: 'boat', kind: 'no-object' },
+    ],
+  }),
+  'refused-reading': sentence(
+    'Nobody looked for the token of this form.',
+    'Read the form through an exchange, which checks it, or say token: false.',
+  ),
 };
 
 export const formDiagnostic = catalogue(wordings);

@@ -1,5 +1,6 @@
 /** A form’s options, its definition, and forms that were made from it but not sent. */
 import { type BindOptions, FormView } from './binding/form-view.ts';
+import { assertBindOptions } from './check-settings.ts';
 import type { Sent } from './reading/sent.ts';
 import type { Group } from './schema/shape.ts';
 import type { FormSettings } from './settings.ts';
@@ -51,7 +52,9 @@ export class Form<Name extends string = string, Input = unknown, Output = unknow
   readonly bindOptions: BindOptions;
 
   constructor(definition: FormDefinition<Name, Input, Output>, given: unknown, options: BindOptions) {
-    super(definition.settings, definition.shape(), { model: given, errors: {} }, options);
+    const shape = definition.shape();
+    assertBindOptions(definition.name, shape, options);
+    super(definition.settings, shape, { model: given, errors: {} }, options);
     this.definition = definition;
     this.bindOptions = options;
   }

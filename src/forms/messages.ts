@@ -42,6 +42,8 @@ function count(number: number, thing: string): string {
 
 export type MessageCode = keyof typeof defaultMessages;
 
+export const messageCodes = Object.keys(defaultMessages) as readonly MessageCode[];
+
 /** Words for some codes. */
 type Wording = Partial<Record<MessageCode, MessageText>>;
 

@@ -1,7 +1,7 @@
 /** Which language and which time zone a page is in: as the context says, else as the browser asks, else as the options say. */
 import Negotiator from 'negotiator';
 import { Shelf } from '../page/index.ts';
-import type { LocaleSettings } from '../runtime/index.ts';
+import { canonicalLocale, isTimeZone, type LocaleSettings } from '../runtime/index.ts';
 
 /** What the options say about languages and time zones. */
 export interface PlaceOptions {
@@ -12,23 +12,6 @@ export interface PlaceOptions {
 
 /** Told of a locale or time zone of a context that is none. */
 export type OnUnknownPlace = (what: 'locale' | 'time zone', given: string) => void;
-
-/** Whether a value is one language tag that is well formed (BCP 47). */
-export function isLocale(value: unknown): value is string {
-  return canonicalLocale(value) !== undefined;
-}
-
-/** Whether a value names a time zone that the platform knows (IANA). */
-export function isTimeZone(value: unknown): value is string {
-  if (typeof value !== 'string' || value === '' || value.length > longestName) return false;
-  return knownZones.get(value, () => {
-    try {
-      return new Intl.DateTimeFormat('en', { timeZone: value }) !== undefined;
-    } catch {
-      return false;
-    }
-  });
-}
 
 /** The locales and time zones of one loom. */
 export class Places {
@@ -66,7 +49,7 @@ export class Places {
   private negotiated(asked: string | undefined): string {
     if (!this.negotiates || asked === undefined) return this.fallback.locale;
     const choose = () => bestLocale(asked, this.locales) ?? this.fallback.locale;
-    return asked.length > longestName ? choose() : this.chosen.get(asked, choose);
+    return asked.length > longestWish ? choose() : this.chosen.get(asked, choose);
   }
 }
 
@@ -87,21 +70,5 @@ function languageOf(locale: string): string {
   return locale.split('-')[0]!;
 }
 
-/** Longer names are none, and longer wishes are not remembered. */
-const longestName = 200;
-
-const canonicals = new Shelf<string>(300);
-const knownZones = new Shelf<boolean>(300);
-
-/** A language tag as BCP 47 writes it; `undefined` for anything else. */
-function canonicalLocale(value: unknown): string | undefined {
-  if (typeof value !== 'string' || value.length > longestName) return undefined;
-  const canonical = canonicals.get(value, () => {
-    try {
-      return Intl.getCanonicalLocales(value)[0] ?? '';
-    } catch {
-      return '';
-    }
-  });
-  return canonical || undefined;
-}
+/** Longer wishes are not remembered. */
+const longestWish = 200;

@@ -16,8 +16,8 @@ import {
   wholeNumberFrom,
   withMethods,
 } from '../diagnostics/index.ts';
+import { isLocale, isTimeZone } from '../runtime/index.ts';
 import type { ReadOptions, RedirectOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
-import { isLocale, isTimeZone } from './locales.ts';
 import type { LoomOptions } from './options.ts';
 
 const locale: OptionKind = { words: 'a language tag, such as “en-GB”', holds: isLocale };

@@ -1,5 +1,5 @@
 /** What Node adds: folders of templates, configuration files, listeners for its `http` server. */
-export { type AssetFolder, type AssetsOption, foldersOf } from './asset-folder.ts';
+export { type AssetFolder, foldersOf } from './asset-folder.ts';
 export { createBuiltLoom } from './built-loom.ts';
 export { type ClosingOptions, closeOnSignals } from './closing.ts';
 export { compileProject } from './compile-project.ts';

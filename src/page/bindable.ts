@@ -22,8 +22,8 @@ export interface Bindable {
   errorsId(name: string): string;
   /** Messages of a field, or with `''` of the form itself, or the sentence that fields need another look. */
   errorsAt(name: string): readonly string[];
-  /** Every field in error: where its control is, its label and its messages. */
-  summary(): ReadonlyArray<{ id: string; label: string; messages: readonly string[] }>;
+  /** Every field in error: its name, where its control is, its label and its messages. */
+  summary(): ReadonlyArray<{ name: string; id: string; label: string; messages: readonly string[] }>;
   /** Names of lists whose items the page went through, for their companions. */
   listsShown(): Iterable<string>;
 }
@@ -58,6 +58,8 @@ export interface CompletedControl {
   attributes: string;
   /** The content of a `<textarea>`, or the options of a `<select>` that has none of its own. */
   content: string;
+  /** The options of a `<select>` alone, after one of the author’s that means no choice. */
+  choices: string;
   /** Whether an option or a box with this value is chosen. */
   isChosen(value: string): boolean;
 }

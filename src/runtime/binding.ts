@@ -12,6 +12,7 @@ import {
   type WrittenControl,
 } from '../page/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
+import { plain } from './text.ts';
 
 /** @throws {RenderError} for anything that is not a form */
 export function bound(value: unknown): Bindable {
@@ -76,22 +77,35 @@ function noteShown(out: Output, form: Bindable, pattern: string, completed: Comp
   return completed;
 }
 
-/** `for` of a label: a field’s name becomes the id of its control, anything else stays. */
-export function labelFor(form: Bindable, name: unknown): string {
+/**
+ * `for` of a label: a field’s name becomes the id of its control, anything else stays.
+ * @param own the id that the author gave to the control
+ */
+export function labelFor(form: Bindable, name: unknown, own?: unknown): string {
+  if (own !== undefined && own !== null && own !== false) return escapeText(plain(own));
   const written = String(name);
   return escapeText(form.idOf(written) ?? written);
 }
 
-/** Messages as the content of an empty element: items of a list, links in a summary, else sentences. */
-export function printErrors(form: Bindable, name: string, messages: readonly string[], element: string): string {
+/**
+ * Messages as the content of an empty element: items of a list, links in a summary, else sentences.
+ * @param ownIds ids that the author gave to controls, by the names of their fields
+ */
+export function printErrors(
+  form: Bindable,
+  name: string,
+  messages: readonly string[],
+  element: string,
+  ownIds: Readonly<Record<string, string>> = {},
+): string {
   if (element !== 'ul' && element !== 'ol') return messages.map(escapeText).join(' ');
   if (name !== '') return messages.map((message) => `<li>${escapeText(message)}</li>`).join('');
   const own = form.summary().length === 0 ? messages : [];
   const links = form
     .summary()
     .map(
-      ({ id, label, messages: texts }) =>
-        `<li><a href="#${escapeText(id)}">${escapeText(label)}</a>: ${texts.map(escapeText).join(' ')}</li>`,
+      ({ name: field, id, label, messages: texts }) =>
+        `<li><a href="#${escapeText(Object.hasOwn(ownIds, field) ? ownIds[field]! : id)}">${escapeText(label)}</a>: ${texts.map(escapeText).join(' ')}</li>`,
     );
   return own.map((message) => `<li>${escapeText(message)}</li>`).join('') + links.join('');
 }

@@ -16,6 +16,7 @@ export { bound, control, controlAt, controlSite, fieldSite, labelFor, printError
 export { descend, noteUndefined, over, written } from './calls.ts';
 export { closeForm, noteBase, noteSubmitter, openForm } from './form-elements.ts';
 export { createHelpers, helperNames, type LocaleSettings } from './helpers/index.ts';
+export { canonicalLocale, isLocale, isTimeZone } from './helpers/locales.ts';
 export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';
 export { each } from './lists.ts';
 export {

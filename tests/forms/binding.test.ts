@@ -186,7 +186,7 @@ describe('controls', () => {
     '<label for="name">N</label><label for="other">O</label>',
     '<p (errors name)></p>',
   ])('is the same on a later page as on the first: %s', async (template) => {
-    const other = defineForm('other', schema.extend({ other: z.string().optional() }));
+    const other = defineForm('other', schema.extend({ other: z.string().optional() }), { kinds: { when: 'date' } });
     class Inherits {
       get name() {
         return 'from the class';
@@ -232,7 +232,7 @@ describe('controls', () => {
 
   test('without JSON Schema a shape is needed', () => {
     const plain = { '~standard': { version: 1, vendor: 'own', validate: (value: unknown) => ({ value }) } } as const;
-    expect(() => defineForm('x', plain)).toThrow(/pass one as “shape”/);
+    expect(() => defineForm('x', plain)).toThrow(/Give the shape of its input as JSON Schema: the option “shape”\./);
     expect(
       defineForm('x', plain, { shape: { type: 'object', properties: { a: { type: 'integer' } } } }).shape().fields.size,
     ).toBe(1);

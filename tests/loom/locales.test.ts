@@ -89,7 +89,7 @@ describe('a locale or time zone that is none', () => {
 
   test.each<[LoomOptions, string]>([
     [{ locale: 'en_GB' }, 'The option “locale” of createLoom cannot be “en_GB”. Give a language tag, such as “en-GB”.'],
-    [{ locales: ['en', '*'] }, 'The option “locales” of createLoom cannot be a list. Give a list of language tags'],
+    [{ locales: ['en', '*'] }, 'The option “locales[1]” of createLoom cannot be “*”. Give a language tag'],
     [{ timeZone: 'London' }, 'The option “timeZone” of createLoom cannot be “London”. Give the name of a time zone'],
   ])('of the options: %j is told at the start', async (options, message) => {
     await expect(site(options)).rejects.toThrow(message);

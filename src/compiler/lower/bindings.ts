@@ -1,7 +1,7 @@
 /** `(bind form)` and `(errors path)`. */
 
 import { attributeOf, type Clause, type Element, isContent } from '../../language/index.ts';
-import { js, literal, local, runtime } from '../code.ts';
+import { dataLiteral, js, literal, local, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
 import { joinedText } from './attribute-text.ts';
@@ -31,6 +31,8 @@ export function lowerErrors(
     return [];
   }
   const name = joinedText(clause.path);
+  const { fixed: ids } = at.whole.ownIds;
+  const ownIds = ids.size > 0 ? js`, ${dataLiteral(Object.fromEntries(ids))}` : js``;
   const hasId = attributeOf(element, 'id') !== undefined;
   const completion: Completion = {
     attributes: hasId
@@ -38,7 +40,7 @@ export function lowerErrors(
       : [fixed(' id="'), ...print(js`${runtime('escapeText')}(${bound}.errorsId(${name}))`), fixed('"')],
     content: element.children.some(isContent)
       ? undefined
-      : print(js`${runtime('printErrors')}(${bound}, ${name}, errors, ${literal(element.name)})`),
+      : print(js`${runtime('printErrors')}(${bound}, ${name}, errors, ${literal(element.name)}${ownIds})`),
   };
   const inner: Place = {
     ...at,

@@ -17,6 +17,7 @@ import {
 } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
+import { argumentCode } from './arguments.ts';
 import { joinedText, valueCode } from './attribute-text.ts';
 import type { Completion, Place } from './place.ts';
 import { reportScheme, urlCode } from './url-places.ts';
@@ -145,13 +146,29 @@ function controlCompletion(element: Element, at: Place): Completion | undefined 
     ? js`${runtime('controlAt')}(${out}, ${at.bound}, ${siteOf(element, name, written, at)})`
     : js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
   const isEmpty = !element.children.some(isContent);
+  const isPrompt = element.name === 'select' && holdsPromptAlone(element);
   return {
     before: print(js`${control}.before`),
     attributes: print(js`${control}.attributes`),
     content: isEmpty && element.name !== 'input' ? print(js`${control}.content`) : undefined,
+    end: isPrompt ? print(js`${control}.choices`) : [],
     inside: element.name === 'select' ? { select: control } : {},
     wrap: (parts): Part[] => [{ kind: 'const', name: control, value, parts, place: element.startTag }],
   };
+}
+
+/** Whether all options of a `<select>` have an empty value, so that the choices are still to come. */
+function holdsPromptAlone({ children }: Element): boolean {
+  const content = children.filter(isContent);
+  return (
+    content.length > 0 &&
+    content.every((node) => node.kind === 'comment' || (node.kind === 'element' && isEmptyOption(node)))
+  );
+}
+
+function isEmptyOption(element: Element): boolean {
+  const value = element.name === 'option' ? attributeOf(element, 'value') : undefined;
+  return value !== undefined && (fixedValue(value) ?? 'x') === '';
 }
 
 /** Whether a control is the same on every page, but for what the form adds. */
@@ -182,13 +199,15 @@ function writtenCode(element: Element): Code {
 function labelCompletion(element: Element, at: Place): Completion | undefined {
   const target = attributeOf(element, 'for');
   if (!at.bound || !target?.value) return undefined;
-  const attributes = [fixed(' for="'), ...print(targetCode(target, at.bound, at)), fixed('"')];
+  const attributes = [fixed(' for="'), ...print(targetCode(element, target, at.bound, at)), fixed('"')];
   return { dropped: new Set([target]), attributes };
 }
 
 /** The id that a label points to, escaped. */
-function targetCode(target: Attribute, bound: Name, at: Place): Code {
+function targetCode(label: Element, target: Attribute, bound: Name, at: Place): Code {
   const name = valueCode(target.value ?? []);
+  const own = at.whole.ownIds.ofLabels.get(label);
+  if (own) return js`${runtime('labelFor')}(${bound}, ${name}, ${argumentCode(own)})`;
   if (fixedValue(target) === undefined) return js`${runtime('labelFor')}(${bound}, ${name})`;
   const site = constant('label', ++at.whole.count.names);
   at.whole.hoisted.push({ name: site, value: js`${runtime('fieldSite')}(${name})` });

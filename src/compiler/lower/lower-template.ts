@@ -20,6 +20,7 @@ import { argumentsCode } from './arguments.ts';
 import { checkAssetCalls } from './assets.ts';
 import { collectFills, parameterPattern } from './fills.ts';
 import { lowerFill, lowerNodes } from './nodes.ts';
+import { ownIdsIn } from './own-ids.ts';
 import type { Lowering, Place } from './place.ts';
 import { SourceCollector } from './source-collector.ts';
 
@@ -88,6 +89,7 @@ export function lowerTemplate(
     notesUndefined: options.notesUndefined ?? false,
     fillElements: new Set(),
     hoisted: [],
+    ownIds: ownIdsIn(template.contents.clauses.includes('bind') ? template.body : []),
     sources: new SourceCollector(),
     count: { names: 0 },
   };

@@ -246,6 +246,7 @@ function lowerCompleted(
   addParts(parts, completion.start ?? []);
   if (completion.content) addParts(parts, completion.content);
   else addContent(element, completion.inside ? { ...inside, ...completion.inside } : inside, parts);
+  addParts(parts, completion.end ?? []);
   addParts(parts, completion.after ?? []);
   addText(parts, endTagOf(element, at));
   return completion.wrap?.(parts) ?? parts;

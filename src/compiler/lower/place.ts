@@ -5,6 +5,7 @@ import type { Code, Name } from '../code.ts';
 import type { Part } from '../parts.ts';
 import type { Template } from '../set/template.ts';
 import type { TemplateSet } from '../set/template-set.ts';
+import type { OwnIds } from './own-ids.ts';
 import type { SourceCollector } from './source-collector.ts';
 
 /** What holds for a whole template while it is lowered, and what is collected of it. */
@@ -24,6 +25,8 @@ export interface Lowering {
   fillElements: Set<Element>;
   /** Constants that the template makes once for all pages. */
   hoisted: Array<{ name: Name; value: Code }>;
+  /** Ids of the author’s own on controls of bound forms. */
+  ownIds: OwnIds;
   /** What the template loads and where it leads. */
   sources: SourceCollector;
   /** Counts names that the generated code makes up. */
@@ -60,6 +63,8 @@ export interface Completion {
   start?: Part[];
   /** Parts in place of the content. */
   content?: Part[] | undefined;
+  /** Parts after the content, before the end tag. */
+  end?: Part[];
   after?: Part[];
   /** What is different inside. */
   inside?: Partial<Place>;

@@ -1,7 +1,9 @@
 /** Native controls, completed from the shape of their field (HTML §4.10). */
 
+import { RenderError } from '../../diagnostics/index.ts';
 import { type CompletedControl, escapeText, type WrittenControl } from '../../page/index.ts';
-import { fromDate } from '../schema/dates.ts';
+import { formDiagnostic } from '../diagnostics.ts';
+import { controlText, fromDate } from '../schema/dates.ts';
 import type { Choice, Kind, Shape, Value } from '../schema/shape.ts';
 
 /** What a control shows. */
@@ -33,6 +35,7 @@ const inputTypes: Readonly<Record<Kind, string>> = {
   'datetime-local': 'datetime-local',
   month: 'month',
   week: 'week',
+  bigint: 'text',
   choice: 'text',
   file: 'file',
 };
@@ -57,11 +60,17 @@ export function completeControl({ element, name, written }: WrittenControl, stat
     if (text === undefined || written[attribute] !== undefined) continue;
     attributes += text === true ? ` ${attribute}` : ` ${attribute}="${escapeText(text)}"`;
   }
+  const choices = element === 'select' ? choicesContent(state) : '';
   return {
     before: companion(type, name, state.shape),
     attributes,
     content:
-      element === 'textarea' ? textareaContent(state.text) : element === 'select' ? optionsContent(state, value) : '',
+      element === 'textarea'
+        ? textareaContent(state.text)
+        : element === 'select'
+          ? emptyOption(state, value) + choices
+          : '',
+    choices,
     isChosen: (one) => state.chosen.has(one),
   };
 }
@@ -90,6 +99,10 @@ function setConstraints(
     case 'email':
     case 'password':
     case 'textarea':
+      if (value.kind === 'bigint') {
+        wanted.set('inputmode', 'numeric');
+        wanted.set('pattern', '-?[0-9]+');
+      }
       if (!('maximumLength' in value)) break;
       wanted.set('minlength', value.minimumLength ? String(value.minimumLength) : undefined);
       wanted.set('maxlength', printed(value.maximumLength));
@@ -129,6 +142,12 @@ function setValue(
     case 'select':
     case 'textarea':
       break;
+    case 'time':
+    case 'datetime-local':
+      // Browsers take minutes alone, unless they are told otherwise.
+      if (/:\d\d:\d\d/.test(state.text)) wanted.set('step', '1');
+      wanted.set('value', state.text === '' ? undefined : state.text);
+      break;
     default:
       wanted.set('value', state.text === '' ? undefined : state.text);
   }
@@ -151,21 +170,30 @@ export function textareaContent(text: string): string {
   return (/^[\r\n]/.test(text) ? '\n' : '') + escapeText(text);
 }
 
-function optionsContent(state: ControlState, value: Value): string {
-  const options = (state.choices ?? []).map(({ value: one, label }) => {
-    const selected = state.chosen.has(one) ? ' selected' : '';
+function choicesContent({ choices, chosen }: ControlState): string {
+  const options = (choices ?? []).map(({ value: one, label }) => {
+    const selected = chosen.has(one) ? ' selected' : '';
     return `<option value="${escapeText(one)}"${selected}>${escapeText(label)}</option>`;
   });
-  // Without an empty option the first one would be chosen for those who did not choose.
-  const needsEmpty = state.shape.shape === 'value' && (state.chosen.size === 0 || !value.required);
-  return (needsEmpty ? '<option value=""></option>' : '') + options.join('');
+  return options.join('');
+}
+
+/** Without an empty option the first one would be chosen for those who did not choose. */
+function emptyOption({ shape, chosen }: ControlState, value: Value): string {
+  return shape.shape === 'value' && (chosen.size === 0 || !value.required) ? '<option value=""></option>' : '';
 }
 
 /** The shape of one value: a list’s is that of its items. */
 function valueShape(shape: Shape): Value {
   if (shape.shape === 'value') return shape;
   if (shape.shape === 'list' && shape.item.shape === 'value') return shape.item;
-  throw new TypeError('Only single values and lists of them have a control.');
+  throw new RenderError(formDiagnostic('invalid-control', { inside: namesInside(shape) }));
+}
+
+/** Names of the fields in a group, or in the items of a list. */
+function namesInside(shape: Shape): string[] {
+  if (shape.shape === 'group') return [...shape.fields.keys()];
+  return shape.shape === 'list' ? namesInside(shape.item).map((name) => `[0].${name}`) : [];
 }
 
 /** A schema’s expression as a `pattern`, which browsers anchor and read with the `v` flag; `undefined` where it would differ. */
@@ -182,7 +210,7 @@ function browserPattern(pattern: string | undefined): string | undefined {
 
 /** A value of a model as a control shows it. */
 export function valueText(value: unknown, kind: Kind): string {
-  if (typeof value === 'string') return value;
+  if (typeof value === 'string') return controlText(kind, value);
   if (value === null || value === undefined) return '';
   if (value instanceof Date) return Number.isNaN(value.getTime()) ? '' : fromDate(kind, value);
   return typeof value === 'object' ? '' : String(value);

@@ -1,6 +1,6 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
 
-import { RenderError } from '../../diagnostics/index.ts';
+import { didYouMean, RenderError } from '../../diagnostics/index.ts';
 import {
   type Bindable,
   bindable,
@@ -92,6 +92,8 @@ export class FormView<Model = unknown> implements Bindable {
   /** Items of a list, to repeat their controls: `(for member, i of boatForm.items('crew'))`. */
   items(list: string): Array<{ index: number; path: string }> {
     const path = this.pathOf(list);
+    if (this.shapeOf(list).shape !== 'list')
+      throw new RenderError(formDiagnostic('unknown-list', { form: this.name, field: list }));
     this.lists ??= new Set();
     this.lists.add(list);
     const raw = this.content.raw && rawAt(this.content.raw, path);
@@ -164,7 +166,7 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   errorsAt(name: string): readonly string[] {
-    // What was read can be refused later.
+    if (name !== '') this.pathOf(name);
     if (!hasAny(this.errors)) return nothing;
     const own = ownValue(this.errors, name);
     if (own) return own;
@@ -172,10 +174,10 @@ export class FormView<Model = unknown> implements Bindable {
     return [wordingFor(this.settings.messages, this.content.locale)('again', { label: '' })];
   }
 
-  summary(): Array<{ id: string; label: string; messages: readonly string[] }> {
+  summary(): Array<{ name: string; id: string; label: string; messages: readonly string[] }> {
     return Object.entries(this.errors)
       .filter(([name]) => name !== '')
-      .map(([name, messages]) => ({ id: this.idFor(name), label: this.labelOf(name), messages }));
+      .map(([name, messages]) => ({ name, id: this.idFor(name), label: this.labelOf(name), messages }));
   }
 
   /** What a whole labelled field shows. */
@@ -228,8 +230,9 @@ export class FormView<Model = unknown> implements Bindable {
   private pathOf(name: string) {
     const path = parsePath(name, deepestName);
     if (path && shapeAt(this.shape, path)) return path;
+    const known = [...this.shape.fields.keys()];
     throw new RenderError(
-      formDiagnostic('unknown-field', { form: this.name, field: name, known: [...this.shape.fields.keys()] }),
+      formDiagnostic('unknown-field', { form: this.name, field: name, nearest: didYouMean(name, known), known }),
     );
   }
 

@@ -66,9 +66,9 @@ export class Plan {
     if (showing.by === 'state') return showing.complete(text);
     const { empty } = showing;
     if (text === '') return empty;
-    const { before, attributes, content, isChosen } = empty;
-    if (showing.isContent) return { before, attributes, content: textareaContent(text), isChosen };
-    return { before, attributes: `${showing.start}${escapeText(text)}"`, content, isChosen };
+    const { before, attributes, content, choices, isChosen } = empty;
+    if (showing.isContent) return { before, attributes, content: textareaContent(text), choices, isChosen };
+    return { before, attributes: `${showing.start}${escapeText(text)}"`, content, choices, isChosen };
   }
 }
 
@@ -108,7 +108,8 @@ function showsText({ element }: ControlSite, complete: (text: string) => Complet
   const empty = complete('');
   const start = `${empty.attributes} value="`;
   const isContent = element === 'textarea';
-  if (!isContent && (element === 'select' || complete('0').attributes !== `${start}0"`)) return undefined;
+  const isPlain = (text: string) => complete(text).attributes === `${start}${text}"`;
+  if (!isContent && (element === 'select' || !isPlain('0') || !isPlain('00:00:01'))) return undefined;
   return { by: 'text', isContent, empty, start };
 }
 

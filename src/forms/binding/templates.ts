@@ -1,13 +1,13 @@
 /** Templates that come with the library. A project’s own of the same name are in their place. */
 export const formTemplates: Readonly<Record<string, string>> = {
-  'zip-loom/form-field.html': `<meta (takes form, name: string, label?: string, hint?: string, ...rest)>
+  'zip-loom/form-field.html': `<meta (takes form, name: string, label?: string, hint?: string, id?: string, ...rest)>
 <template (let field = form.field(name, { label, hint })) (bind form)>
 <div class=\${['field', \`field-\${field.control}\`, field.invalid && 'field-invalid']}>
   <label (if field.control !== 'checkbox') for=\${name}>\${field.label}</label>
   <p (if field.hint && field.control !== 'checkbox') class="field-hint" id=\${field.hintId}>\${field.hint}</p>
-  <textarea (if field.control === 'textarea') name=\${name} aria-describedby=\${field.describedBy} \${...rest}></textarea>
-  <select (else if field.control === 'select') name=\${name} aria-describedby=\${field.describedBy} \${...rest}></select>
-  <input (else) name=\${name} aria-describedby=\${field.describedBy} \${...rest}>
+  <textarea (if field.control === 'textarea') name=\${name} id=\${id} aria-describedby=\${field.describedBy} \${...rest}></textarea>
+  <select (else if field.control === 'select') name=\${name} id=\${id} aria-describedby=\${field.describedBy} \${...rest}></select>
+  <input (else) name=\${name} id=\${id} aria-describedby=\${field.describedBy} \${...rest}>
   <label (if field.control === 'checkbox') for=\${name}>\${field.label}</label>
   <p (if field.hint && field.control === 'checkbox') class="field-hint" id=\${field.hintId}>\${field.hint}</p>
   <p class="field-errors" (errors \${name})></p>

@@ -1,7 +1,7 @@
 /** Texts → typed values, by the shape. What cannot be read is an error at its field and keeps its text. */
 
 import type { MessageCode } from '../messages.ts';
-import { isValidDate, toDate } from '../schema/dates.ts';
+import { inForm, isValidDate, toDate } from '../schema/dates.ts';
 import type { Path } from '../schema/paths.ts';
 import type { Raw, RawGroup, RawList, RawValue } from '../schema/raw.ts';
 import type { Choice, Group, List, Shape, Value } from '../schema/shape.ts';
@@ -132,7 +132,10 @@ class Coercion {
       case 'month':
       case 'week':
         if (!isValidDate(shape.kind, text)) return this.missing(path, shape.kind, shape);
-        return shape.asDate ? toDate(shape.kind, text) : text;
+        return shape.asDate ? toDate(shape.kind, text) : inForm(shape.kind, text, shape.written);
+      case 'bigint':
+        // Reading a number of many digits takes long.
+        return text.length <= mostDigits && /^-?\d+$/.test(text) ? BigInt(text) : this.missing(path, 'integer', shape);
       default: {
         const choices = this.options.choicesAt(path, shape);
         if (choices && !choices.some((choice) => choice.value === text)) return this.missing(path, 'choice', shape);
@@ -156,6 +159,8 @@ class Coercion {
     this.errors.push({ path, code, label: this.options.labelAt(path, shape), limit });
   }
 }
+
+const mostDigits = 1000;
 
 /** Digits, perhaps with a sign, a point and an exponent (HTML §2.3.4.3). */
 function isDecimal(text: string): boolean {

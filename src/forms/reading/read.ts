@@ -1,9 +1,11 @@
 /** Entries → raw values → typed values → result. */
 
+import { assertOptions, listOf, type OptionTable, someText } from '../../diagnostics/index.ts';
 import { incomingOf } from '../../http/index.ts';
 import { formField, methodParameter, tokenField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import type { BindOptions } from '../binding/form-view.ts';
+import { formDiagnostic } from '../diagnostics.ts';
 import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
 import { type MessageCode, wordingFor } from '../messages.ts';
 import { formatPath, isWithin, type Path, patternOfPath, valueAt } from '../schema/paths.ts';
@@ -75,19 +77,20 @@ export async function readRequest<Name extends string, Input, Output>(
   options: ReadRequestOptions = {},
 ): Promise<Sent<Name, Input, Output>> {
   const definition = readable instanceof Form ? readable.definition : readable;
+  assertOptions('read', options, readRequestOptionTable);
   const { token, only } = ownOptions(options);
   if (token !== false) {
-    return refusedForm(
-      readable,
-      [],
-      403,
-      { text: 'Read the form through an exchange, which checks its token, or say token: false.' },
-      undefined,
-    );
+    const { message, hint } = formDiagnostic('refused-reading');
+    return refusedForm(readable, [], 403, { text: `${message} ${hint}` }, undefined);
   }
   const entries = await readEntries(incomingOf(request), definition.settings.limitsInForce);
   return readForm(readable, entries, only ? { shown: new Set(only) } : {});
 }
+
+const readRequestOptionTable: OptionTable<ReadRequestOptions> = {
+  token: { words: 'false, or leave it out', holds: (value) => value === false },
+  only: listOf(someText),
+};
 
 class Reading {
   readonly word: ReturnType<typeof wordingFor>;

@@ -1,6 +1,7 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
 import { ownValue } from '../../security/index.ts';
 import { type BindOptions, type FormContent, FormView } from '../binding/form-view.ts';
+import { assertField } from '../check-settings.ts';
 import type { Group } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
 
@@ -17,7 +18,10 @@ interface Common<Name extends string, Model> extends FormView<Model> {
   readonly unknown: ReadonlyMap<string, readonly string[]>;
   /** An answer for whoever wants to stop here: the status, and the messages as plain text. */
   readonly response: Response;
-  /** Adds a message of the handler’s own, to a field or with `''` to the form, and refuses what was sent. */
+  /**
+   * The same form, refused with a message of the handler’s own, to a field or with `''` to the form. This one stays as it is.
+   * @throws {LoomError} for a field that the form does not have
+   */
   refuse(field: string, message: string): Refused<Name, Model>;
 }
 
@@ -57,16 +61,18 @@ export function refusedStatus(value: unknown): SentStatus | undefined {
   }
 }
 
-/** The one class after both. */
+/** The one class after both. Nothing in it changes. */
 export class SentForm extends FormView {
-  ok: boolean;
-  status: SentStatus;
-  value: unknown;
+  readonly ok: boolean;
+  readonly status: SentStatus;
+  readonly value: unknown;
   readonly button: string | undefined;
   readonly unknown: ReadonlyMap<string, readonly string[]>;
+  private readonly form: Group;
 
-  constructor(settings: FormSettings, shape: Group, content: FormContent, options: BindOptions, details: SentDetails) {
-    super(settings, shape, content, options);
+  constructor(settings: FormSettings, form: Group, content: FormContent, options: BindOptions, details: SentDetails) {
+    super(settings, form, content, options);
+    this.form = form;
     this.status = details.status;
     this.ok = details.status === 200;
     this.value = details.value;
@@ -89,11 +95,11 @@ export class SentForm extends FormView {
     });
   }
 
-  refuse(field: string, message: string): this {
-    this.errors[field] = [...(ownValue(this.errors, field) ?? []), message];
-    this.ok = false;
-    this.value = undefined;
-    if (this.status === 200) this.status = 422;
-    return this;
+  refuse(field: string, message: string): SentForm {
+    if (field !== '') assertField(this.name, this.form, field);
+    const { settings, form, content, options, button, unknown } = this;
+    const errors = { ...this.errors, [field]: [...(ownValue(this.errors, field) ?? []), message] };
+    const status = this.ok ? 422 : this.status;
+    return new SentForm(settings, form, { ...content, errors }, options, { status, value: undefined, button, unknown });
   }
 }

@@ -1,5 +1,6 @@
 /** Dates and times as HTML has them (HTML §2.3.5), strictly: a day that does not exist is none. */
-import type { Kind } from './shape.ts';
+import type { JSONSchema } from './schema.ts';
+import type { DateKind, Kind, WrittenForm } from './shape.ts';
 
 const formats: Partial<Record<Kind, RegExp>> = {
   date: /^(\d{4,})-(\d\d)-(\d\d)$/,
@@ -26,6 +27,62 @@ export function isValidDate(kind: Kind, text: string): boolean {
     default:
       return isDay(Number(a), Number(b), Number(c)) && isTime(Number(d), Number(e), Number(f));
   }
+}
+
+/**
+ * How a schema of texts wants a date or time of a control; `undefined` where it takes none that a control can give. Without an
+ * expression of its own a moment is written as RFC 3339 §5.6 has it, which is what JSON Schema means.
+ */
+export function writtenForm(kind: DateKind, { pattern, format }: JSONSchema): WrittenForm | undefined {
+  if (pattern === undefined) return format === 'date-time' ? 'utc-seconds' : 'as-typed';
+  const test = patternTest(pattern);
+  const example = examples[kind];
+  return writtenForms.find((form) => test(inForm(kind, example, form)));
+}
+
+const examples: Readonly<Record<DateKind, string>> = {
+  date: '2026-06-12',
+  time: '14:05',
+  'datetime-local': '2026-06-12T14:05',
+  month: '2026-06',
+  week: '2026-W24',
+};
+
+const writtenForms: readonly WrittenForm[] = ['as-typed', 'seconds', 'utc-seconds', 'utc-minutes', 'utc-milliseconds'];
+
+function patternTest(pattern: string): (text: string) => boolean {
+  try {
+    const expression = new RegExp(pattern, 'u');
+    return (text) => expression.test(text);
+  } catch {
+    return () => true;
+  }
+}
+
+/** A valid text of a control as a schema wants it. Times without a zone are taken as UTC. */
+export function inForm(kind: DateKind, text: string, form: WrittenForm): string {
+  if (form === 'as-typed' || (kind !== 'datetime-local' && kind !== 'time')) return text;
+  const [, start = '', minutes = '', seconds = '00', fraction = ''] =
+    /^(.*?[T ])?(\d\d:\d\d)(?::(\d\d)(?:\.(\d{1,3}))?)?$/.exec(text) ?? [];
+  const day = start.replace(' ', 'T');
+  switch (form) {
+    case 'seconds':
+      return `${day}${minutes}:${seconds}`;
+    case 'utc-minutes':
+      return `${day}${minutes}Z`;
+    case 'utc-seconds':
+      return `${day}${minutes}:${seconds}Z`;
+    case 'utc-milliseconds':
+      return `${day}${minutes}:${seconds}.${fraction.padEnd(3, '0')}Z`;
+  }
+}
+
+/** A time of a model as a control shows it: without a zone, which controls do not have, in UTC; with seconds where there are any. */
+export function controlText(kind: Kind, text: string): string {
+  if (kind !== 'time' && kind !== 'datetime-local') return text;
+  const moment = kind === 'datetime-local' && /(?:Z|[+-]\d\d:?\d\d)$/i.test(text) ? Date.parse(text) : Number.NaN;
+  const local = Number.isNaN(moment) ? text.replace(/Z$/i, '') : new Date(moment).toISOString().slice(0, -1);
+  return local.replace(/^(.*\d\d:\d\d):00(?:\.0+)?$/, '$1').replace(/\.0+$/, '');
 }
 
 /** A valid text as a `Date`; times without a zone are taken as UTC. */

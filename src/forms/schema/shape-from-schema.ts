@@ -1,11 +1,16 @@
 /** JSON Schema (draft 2020-12) → shape. */
 
+import { LoomError } from '../../diagnostics/index.ts';
 import { ownValue } from '../../security/index.ts';
+import { formDiagnostic } from '../diagnostics.ts';
+import { writtenForm } from './dates.ts';
 import type { JSONSchema } from './schema.ts';
 import type { Choice, Group, Kind, List, Shape, Value } from './shape.ts';
 
 /** What the definition says besides the schema, by path. */
 export interface ShapeOptions {
+  /** The name of the form, for messages. */
+  form: string;
   /** Kinds that the schema cannot express: `{ when: 'date' }`. */
   kinds?: Readonly<Record<string, Kind>>;
 }
@@ -13,11 +18,14 @@ export interface ShapeOptions {
 /** Schemas that refer to themselves are followed so far, which is deeper than any name that is read. */
 const deepest = 12;
 
-/** The shape of an object schema. */
-export function shapeFromSchema(schema: JSONSchema, options: ShapeOptions = {}): Group {
+/**
+ * The shape of an object schema.
+ * @throws {LoomError} for a schema of anything else, and for a field that nobody can fill in
+ */
+export function shapeFromSchema(schema: JSONSchema, options: ShapeOptions): Group {
   const shape = new Reader(schema, options).shape(schema, '', true, 0);
   if (shape.shape === 'group') return shape;
-  throw new TypeError('The schema of a form describes an object.');
+  throw new LoomError(formDiagnostic('invalid-schema', { form: options.form, kind: 'no-object' }));
 }
 
 class Reader {
@@ -52,18 +60,21 @@ class Reader {
       const item = this.shape(schema.items ?? {}, `${path}[]`, true, depth + 1);
       return { shape: 'list', item, minimum: schema.minItems, maximum: schema.maxItems, ...common };
     }
-    return this.value(schema, type, given, common);
+    return this.value(schema, path, given, common, depth);
   }
 
   private value(
     schema: JSONSchema,
-    type: string | undefined,
+    path: string,
     given: Kind | undefined,
     common: Omit<List, 'shape' | 'item' | 'minimum' | 'maximum'>,
+    depth: number,
   ): Value {
     const choices = choicesOf(schema);
     const base = { shape: 'value', choices, typed: choices && typedChoices(schema), ...common } as const;
-    const kind = given ?? (choices ? 'choice' : kindOf(schema, type));
+    // What is deeper than any name that is read has no control.
+    const kind = given ?? (choices ? 'choice' : kindOf(schema)) ?? (depth < deepest ? this.refuse(path) : 'text');
+    const isText = schema.type === 'string';
     switch (kind) {
       case 'text':
       case 'long-text':
@@ -95,20 +106,27 @@ class Reader {
       case 'datetime-local':
       case 'month':
       case 'week':
-        return { kind, asDate: given !== undefined && type === undefined, ...base };
+        if (!isText) return { kind, asDate: schema.type === undefined, written: 'as-typed', ...base };
+        return { kind, asDate: false, written: writtenForm(kind, schema) ?? this.refuse(path), ...base };
+      case 'bigint':
+        return { kind, ...base };
       case 'boolean':
         return { kind, mustBeTrue: schema.const === true, ...base };
       case 'choice':
         return { kind, ...base };
       case 'file':
-        return { kind, accept: mediaTypes(schema), ...base };
+        throw new LoomError(formDiagnostic('refused-field', { form: this.options.form, field: path }));
     }
+  }
+
+  private refuse(path: string): never {
+    throw new LoomError(formDiagnostic('invalid-field', { form: this.options.form, field: path }));
   }
 
   /** Follows references, merges `allOf`, and takes `null` out of unions. */
   private simplify(written: JSONSchema): { schema: JSONSchema; nullable: boolean } {
     let schema = this.follow(written);
-    for (const part of schema.allOf ?? []) schema = { ...schema, ...this.simplify(part).schema };
+    for (const part of schema.allOf ?? []) schema = both(schema, this.simplify(part).schema);
     let nullable = false;
     if (Array.isArray(schema.type)) {
       nullable = schema.type.includes('null');
@@ -142,6 +160,14 @@ class Reader {
   }
 }
 
+/** What holds by two schemas at once: of fields, all of both. */
+function both(one: JSONSchema, other: JSONSchema): JSONSchema {
+  const properties = { ...one.properties, ...other.properties };
+  const required = [...(one.required ?? []), ...(other.required ?? [])];
+  const isGroup = Object.keys(properties).length > 0;
+  return { ...one, ...other, ...(isGroup ? { properties, required } : {}) };
+}
+
 /** Several alternatives that are all fixed values are choices; else all that can be said is a common type. */
 function unionOf(members: JSONSchema[]): JSONSchema {
   const values = members.map((member) => (member.const !== undefined ? [member.const] : member.enum));
@@ -149,9 +175,11 @@ function unionOf(members: JSONSchema[]): JSONSchema {
     return { enum: values.flat(), ...(members.every((member) => member.title) ? { oneOf: members } : {}) };
   }
   const types = new Set(members.map((member) => member.type));
-  const files = members.filter(isFile);
-  if (files.length === members.length) return { ...files[0]!, anyOf: files };
-  return types.size === 1 ? { ...(typeof members[0]!.type === 'string' ? { type: members[0]!.type } : {}) } : {};
+  if (members.every(isFile) && members[0]) return { ...members[0], anyOf: members };
+  // What is typed is text: where that is one of the alternatives, it will do.
+  if (types.has('string')) return { type: 'string' };
+  const [only] = types;
+  return types.size === 1 && typeof only === 'string' ? { type: only } : {};
 }
 
 function typeOf(schema: JSONSchema): string | undefined {
@@ -168,20 +196,19 @@ const formats: Readonly<Record<string, Kind>> = {
   'date-time': 'datetime-local',
 };
 
-function kindOf(schema: JSONSchema, type: string | undefined): Kind {
+/** How a field is typed in; `undefined` where the schema does not tell, or tells of what cannot be. */
+function kindOf(schema: JSONSchema): Kind | undefined {
   if (isFile(schema)) return 'file';
-  if (type === 'number' || type === 'integer' || type === 'boolean') return type;
-  return (schema.format && Object.hasOwn(formats, schema.format) && formats[schema.format]) || 'text';
+  const types = Array.isArray(schema.type) ? schema.type : [schema.type];
+  if (types.includes('string'))
+    return (schema.format && Object.hasOwn(formats, schema.format) && formats[schema.format]) || 'text';
+  if (types.every((type) => type === 'number' || type === 'integer'))
+    return types.length === 1 ? (types[0] as Kind) : 'number';
+  return types.length === 1 && types[0] === 'boolean' ? 'boolean' : undefined;
 }
 
 function isFile(schema: JSONSchema): boolean {
   return schema.format === 'binary';
-}
-
-function mediaTypes(schema: JSONSchema): string[] | undefined {
-  const types = [schema.contentMediaType, ...(schema.anyOf ?? []).map((member) => member.contentMediaType)];
-  const known = types.filter((type): type is string => type !== undefined);
-  return known.length > 0 ? [...new Set(known)] : undefined;
 }
 
 function choicesOf(schema: JSONSchema): Choice[] | undefined {

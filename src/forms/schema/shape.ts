@@ -1,11 +1,16 @@
 /** The shape of a form: what the controls and the reading need to know, and nothing else. */
 
-/** Kinds of single values. Each has its own control and its own way to be read. */
-export type Kind = TextKind | NumberKind | DateKind | 'boolean' | 'choice' | 'file';
+const textKinds = ['text', 'long-text', 'email', 'url', 'tel', 'password'] as const;
+const numberKinds = ['number', 'integer'] as const;
+const dateKinds = ['date', 'time', 'datetime-local', 'month', 'week'] as const;
 
-type TextKind = 'text' | 'long-text' | 'email' | 'url' | 'tel' | 'password';
-type NumberKind = 'number' | 'integer';
-type DateKind = 'date' | 'time' | 'datetime-local' | 'month' | 'week';
+/** Kinds of single values. Each has its own control and its own way to be read. */
+export const kinds = [...textKinds, ...numberKinds, ...dateKinds, 'bigint', 'boolean', 'choice', 'file'] as const;
+
+export type Kind = (typeof kinds)[number];
+type TextKind = (typeof textKinds)[number];
+type NumberKind = (typeof numberKinds)[number];
+export type DateKind = (typeof dateKinds)[number];
 
 export interface Choice {
   /** What is submitted. */
@@ -26,7 +31,7 @@ interface Common {
 }
 
 /** A single value, with what its kind can be held to. */
-export type Value = TextValue | NumberValue | DateValue | BooleanValue | ChoiceValue | FileValue;
+export type Value = TextValue | NumberValue | DateValue | BigIntValue | BooleanValue | ChoiceValue | FileValue;
 
 interface CommonValue extends Common {
   shape: 'value';
@@ -55,6 +60,18 @@ interface DateValue extends CommonValue {
   kind: DateKind;
   /** The value is a `Date` in code. */
   asDate: boolean;
+  /** How the schema wants the text to be written. */
+  written: WrittenForm;
+}
+
+/**
+ * How a time is written for a schema: as it was typed, with its seconds, or as a moment in UTC (RFC 3339), to the minute, the second or the
+ * millisecond.
+ */
+export type WrittenForm = 'as-typed' | 'seconds' | 'utc-minutes' | 'utc-seconds' | 'utc-milliseconds';
+
+interface BigIntValue extends CommonValue {
+  kind: 'bigint';
 }
 
 interface BooleanValue extends CommonValue {

@@ -1,0 +1,108 @@
+/** What a definition says besides its schema, checked when it is made: no name and no kind is taken in silence. */
+import {
+  anyFunction,
+  anyText,
+  anything,
+  assertOptions,
+  didYouMean,
+  either,
+  groupOf,
+  LoomError,
+  listOf,
+  numberFrom,
+  type OptionKind,
+  type OptionTable,
+  oneOf,
+  recordOf,
+  someText,
+  trueOrFalse,
+  wholeNumberFrom,
+} from '../diagnostics/index.ts';
+import { isLocale } from '../runtime/index.ts';
+import type { BindOptions } from './binding/form-view.ts';
+import { formDiagnostic } from './diagnostics.ts';
+import { messageCodes } from './messages.ts';
+import { parsePath, shapeAt } from './schema/paths.ts';
+import { type Group, kinds } from './schema/shape.ts';
+import type { FormOptions } from './settings.ts';
+
+const message = either(anyText, anyFunction);
+const wordings = Object.fromEntries(messageCodes.map((code) => [code, message]));
+const isCode = (name: string) => Object.hasOwn(wordings, name);
+
+/** Words by code, or by locale and code. */
+const messages: OptionKind = {
+  words: 'an object of messages by code, or by locale and code',
+  holds: (value) => typeof value === 'object' && value !== null && !Array.isArray(value),
+};
+
+const formOptionTable: OptionTable<FormOptions> = {
+  labels: recordOf(anyText),
+  hints: recordOf(anyText),
+  choiceLabels: recordOf(recordOf(anyText)),
+  kinds: recordOf(oneOf(...kinds)),
+  shape: recordOf(anything),
+  messages,
+  unknown: oneOf('ignore', 'reject', 'collect'),
+  empty: recordOf(oneOf('keep')),
+  trim: either(trueOrFalse, recordOf(trueOrFalse)),
+  buttons: listOf(someText),
+  limits: groupOf({
+    body: numberFrom(0),
+    fields: wholeNumberFrom(0),
+    name: wholeNumberFrom(1),
+    depth: wholeNumberFrom(1),
+    list: wholeNumberFrom(0),
+    pause: numberFrom(0),
+    duration: numberFrom(0),
+  }),
+};
+
+/** @throws {LoomError} for options that are none */
+export function assertFormOptions(given: unknown): void {
+  assertOptions<FormOptions>('defineForm', given, formOptionTable);
+  const { messages: own = {} } = given ?? {};
+  for (const [name, texts] of Object.entries(own)) {
+    if (isCode(name)) assertOptions('messages', { [name]: texts }, wordings);
+    else if (typeof texts === 'object' && isLocale(name)) assertOptions(`messages.${name}`, texts, wordings);
+    else assertOptions('messages', { [name]: texts }, wordings);
+  }
+}
+
+/**
+ * Options that name fields name those that there are.
+ * @throws {LoomError} for a name that is none
+ */
+export function assertFieldNames(form: string, shape: Group, options: FormOptions): void {
+  const { labels, hints, choiceLabels, kinds: given, empty, trim } = options;
+  for (const record of [labels, hints, choiceLabels, given, empty, typeof trim === 'object' ? trim : undefined])
+    for (const name of Object.keys(record ?? {})) assertField(form, shape, name);
+}
+
+const choices: OptionKind = {
+  words: 'a list of values, or of objects with value and label',
+  holds: (value) =>
+    Array.isArray(value) &&
+    value.every((one) => (typeof one === 'object' && one !== null ? 'value' in one && 'label' in one : isChoice(one))),
+};
+
+const isChoice = (value: unknown) => typeof value === 'string' || typeof value === 'number';
+
+const bindOptionTable: OptionTable<BindOptions> = { choices: recordOf(choices), key: anyText };
+
+/** @throws {LoomError} for options of a bound form that are none */
+export function assertBindOptions(form: string, shape: Group, given: BindOptions): void {
+  assertOptions('a form', given, bindOptionTable);
+  for (const name of Object.keys(given.choices ?? {})) assertField(form, shape, name);
+}
+
+/** @throws {LoomError} for the name of a field that the form does not have */
+export function assertField(form: string, shape: Group, name: string): void {
+  const path = parsePath(name, deepestName);
+  if (path && shapeAt(shape, path)) return;
+  const known = [...shape.fields.keys()];
+  throw new LoomError(formDiagnostic('unknown-field', { form, field: name, nearest: didYouMean(name, known), known }));
+}
+
+/** How deep names are that code writes. */
+const deepestName = 12;
