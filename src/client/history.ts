@@ -13,7 +13,8 @@ const snapshots = new Map<number, Snapshot>();
 /** So many pages are kept; those left longest ago go first. */
 const most = 20;
 
-let place = Number((history.state as { loom?: number } | null)?.loom ?? 0);
+/** Of the entry at hand; set when the client begins, for this module may be loaded where there is no history. */
+let place = 0;
 
 /** Gives the entry at hand a place in the history. */
 export function beginHistory(): void {

@@ -6,9 +6,9 @@ export type { LoomEvents } from './events.ts';
 
 let client: Promise<Client> | undefined;
 
-/** Starts the client, once, as soon as the page is there. */
+/** Starts the client, once, as soon as the page is there. Where there is no page, as on a server that loads the same modules, nothing. */
 export function start(): void {
-  void started();
+  if (typeof document !== 'undefined') void started();
 }
 
 /**
@@ -25,6 +25,8 @@ export async function apply(html: string): Promise<void> {
 }
 
 function started(): Promise<Client> {
+  if (typeof document === 'undefined')
+    return Promise.reject(new Error('There is no page here. “reload” and “apply” are for scripts in the browser.'));
   client ??= new Promise((resolve) => {
     placeLateContent();
     const begin = () => {

@@ -29,7 +29,7 @@ export function defineForm<const Name extends string, Schema extends StandardSch
   if (!isSchema(schema)) throw new LoomError(formDiagnostic('invalid-schema', { form: name, kind: 'none' }));
   assertFormOptions(given);
   const options = ownOptions(given);
-  const limitsInForce = ownOptions({ ...defaultLimits, ...options.limits });
+  const limitsInForce = options.limits ? ownOptions({ ...defaultLimits, ...options.limits }) : defaultLimits;
   const settings = ownOptions<FormSettings>({ ...options, name, schema, limitsInForce });
   let cached: { shape: Group; json: string; changes: boolean } | undefined;
   const makeShape = () => {

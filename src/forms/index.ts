@@ -6,7 +6,7 @@ export { defineForm } from './definition.ts';
 export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
 export { defaultLimits, type Limits } from './limits.ts';
 export type { Messages } from './messages.ts';
-export { type Entries, readEntries } from './reading/entries.ts';
+export { type Body, type Entries, entriesOf, readBody } from './reading/entries.ts';
 export { type Readable, readForm, readQuery, refusedForm } from './reading/read.ts';
 export { type Accepted, type Refused, refusedStatus, type Sent, type SentStatus } from './reading/sent.ts';
 export type { StandardSchema } from './schema/schema.ts';

@@ -7,19 +7,40 @@ import type { BodyLimits, BodyText } from './incoming.ts';
  */
 const longestAtOnce = 2 ** 14;
 
-/** Never rejects. */
-export async function readFetchText(request: Request, limits: BodyLimits): Promise<BodyText> {
-  if (request.bodyUsed) return { ok: false, reason: 'used' };
-  const length = request.headers.get('content-length');
-  if (Number(length ?? 0) > limits.body) return { ok: false, reason: 'too-large' };
-  try {
+export class FetchBody {
+  private readonly request: Request;
+  /** What was begun to be read and was too much for whoever asked: another may take more. */
+  private begun: Pieces | undefined;
+
+  constructor(request: Request) {
+    this.request = request;
+  }
+
+  /** Never rejects. */
+  async readText(limits: BodyLimits): Promise<BodyText> {
+    const { request, begun } = this;
+    if (begun) return begun.readText(limits).catch(cutOff);
+    if (request.bodyUsed) return { ok: false, reason: 'used' };
+    const length = request.headers.get('content-length');
+    if (Number(length ?? 0) > limits.body) return { ok: false, reason: 'too-large' };
     // RFC 9112 §6.3: beside a transfer encoding a length says nothing.
     const isTelling = length !== null && !request.headers.has('transfer-encoding');
-    const atOnce = isTelling && Number(length) <= longestAtOnce;
-    return await (atOnce ? readAtOnce(request, limits) : readPieces(request, limits));
-  } catch {
-    return { ok: false, reason: 'cut-off' };
+    if (isTelling && Number(length) <= longestAtOnce) return readAtOnce(request, limits).catch(cutOff);
+    if (!request.body) return { ok: true, text: '' };
+    this.begun = new Pieces(request.body.getReader());
+    return this.begun.readText(limits).catch(cutOff);
   }
+
+  /** Lets go of what is not read. */
+  async letGo(): Promise<void> {
+    const { request, begun } = this;
+    if (begun) begun.letGo();
+    else if (!request.bodyUsed) await request.body?.cancel().catch(() => {});
+  }
+}
+
+function cutOff(): BodyText {
+  return { ok: false, reason: 'cut-off' };
 }
 
 async function readAtOnce(request: Request, limits: BodyLimits): Promise<BodyText> {
@@ -30,29 +51,42 @@ async function readAtOnce(request: Request, limits: BodyLimits): Promise<BodyTex
   return isTooLarge ? { ok: false, reason: 'too-large' } : { ok: true, text };
 }
 
-async function readPieces(request: Request, { body: most, pause, duration }: BodyLimits): Promise<BodyText> {
-  if (!request.body) return { ok: true, text: '' };
-  const reader = request.body.getReader();
-  const end = Date.now() + duration;
-  const decoder = new TextDecoder();
-  let text = '';
-  let size = 0;
-  let isWhole = false;
-  try {
-    for (;;) {
-      const piece = await inTime(reader.read(), Math.min(pause, end - Date.now()));
-      if (piece === late) return { ok: false, reason: 'late' };
-      if (piece.done) {
-        isWhole = true;
-        return { ok: true, text: text + decoder.decode() };
-      }
-      size += piece.value.byteLength;
-      if (size > most) return { ok: false, reason: 'too-large' };
-      text += decoder.decode(piece.value, { stream: true });
+/** A body that is read piece by piece. */
+class Pieces {
+  private readonly reader: ReadableStreamDefaultReader<Uint8Array>;
+  private readonly decoder = new TextDecoder();
+  private text = '';
+  private size = 0;
+  /** How it ended, unless it was too much for somebody. */
+  private ended: BodyText | undefined;
+
+  constructor(reader: ReadableStreamDefaultReader<Uint8Array>) {
+    this.reader = reader;
+  }
+
+  /** Rejects where the body is cut off. */
+  async readText({ body: most, pause, duration }: BodyLimits): Promise<BodyText> {
+    const end = Date.now() + duration;
+    while (!this.ended) {
+      if (this.size > most) return { ok: false, reason: 'too-large' };
+      const piece = await inTime(this.reader.read(), Math.min(pause, end - Date.now()));
+      if (piece === late) return this.endWith({ ok: false, reason: 'late' });
+      if (piece.done) return this.endWith({ ok: true, text: this.text + this.decoder.decode() });
+      this.size += piece.value.byteLength;
+      this.text += this.decoder.decode(piece.value, { stream: true });
     }
-  } finally {
-    // Lets the rest of the body go.
-    if (!isWhole) void reader.cancel().catch(() => {});
+    return this.ended;
+  }
+
+  letGo(): void {
+    this.ended ??= { ok: false, reason: 'used' };
+    void this.reader.cancel().catch(() => {});
+  }
+
+  private endWith(result: BodyText): BodyText {
+    if (!result.ok) this.letGo();
+    this.ended = result;
+    return result;
   }
 }
 

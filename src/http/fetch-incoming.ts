@@ -1,5 +1,5 @@
 /** A `Request` of the Fetch standard, whoever made it. */
-import { readFetchText } from './fetch-body.ts';
+import { FetchBody } from './fetch-body.ts';
 import {
   type BodyLimits,
   type BodyText,
@@ -28,11 +28,13 @@ class FetchIncoming implements IncomingRequest {
   readonly method: string;
   readonly url: string;
   readonly server = nothing;
+  private readonly body: FetchBody;
 
   constructor(request: Request) {
     this.request = request;
     this.method = request.method;
     this.url = request.url;
+    this.body = new FetchBody(request);
   }
 
   get origin(): string {
@@ -44,13 +46,11 @@ class FetchIncoming implements IncomingRequest {
   }
 
   readText(limits: BodyLimits): Promise<BodyText> {
-    return readFetchText(this.request, limits);
+    return this.body.readText(limits);
   }
 
   async letGo(): Promise<void> {
-    const { request } = this;
-    if (request.method === 'GET' || request.method === 'HEAD' || request.bodyUsed) return;
-    await request.body?.cancel().catch(() => {});
+    if (this.method !== 'GET' && this.method !== 'HEAD') await this.body.letGo();
   }
 
   responseOf(reply: Reply): Response {

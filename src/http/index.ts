@@ -1,6 +1,6 @@
 /** Requests and answers as the library sees them, whatever server they belong to; and the Fetch standard’s beside them. */
 export { byteStream } from './byte-stream.ts';
-export { readFetchText } from './fetch-body.ts';
+export { FetchBody } from './fetch-body.ts';
 export { carriesIncoming, incomingOf } from './fetch-incoming.ts';
 export {
   type BodyLimits,

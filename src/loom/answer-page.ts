@@ -7,7 +7,8 @@ import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { SendOrder } from './options.ts';
-import type { Renderer } from './renderer.ts';
+import { closeSources } from './quiet-data.ts';
+import type { FoundPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import type { RequestContext } from './request-context.ts';
 
@@ -51,8 +52,19 @@ export function renderAnswer(
   to: PageRequest,
   options: AnswerOptions,
 ): RenderedAnswer | Promise<RenderedAnswer> {
-  const begun = beginAnswer(renderer, name, data, to, options);
+  const found = renderer.orClose(data, () => renderer.find(name, to.context));
+  if (isElsewhere(found, to)) {
+    closeSources(data);
+    return partialAnswer({ kind: 'none' });
+  }
+  const begun = beginAnswer(renderer, found, data, to, options);
   return begun.rendering.isWaiting ? waitingAnswer(begun, renderer, to, options) : wholeAnswer(begun, to, options);
+}
+
+/** Whether the client is on another page than this one, so that it has to go there itself: nothing of the page need run. */
+function isElsewhere({ facts }: FoundPage, { asked, incoming }: PageRequest): boolean {
+  if (!asked || asked.only !== undefined || !isSafeMethod(incoming.method)) return false;
+  return !facts.hasRegions || asked.page !== facts.chain;
 }
 
 /** A page whose synchronous code has run. */
@@ -68,13 +80,12 @@ interface BegunAnswer {
 
 function beginAnswer(
   renderer: Renderer,
-  name: string,
+  found: FoundPage,
   data: object,
   to: PageRequest,
   { order: wanted }: AnswerOptions,
 ): BegunAnswer {
-  const found = renderer.orClose(data, () => renderer.find(name, to.context));
-  const { facts } = found;
+  const { facts, name } = found;
   const { asked, visitor, incoming, policy } = to;
   const nonce = policy && pageNonce(to, facts);
   const hasClient = asked !== undefined || visitor.cookie(clientCookie) !== undefined;

@@ -1,12 +1,14 @@
 /** What an unsafe request sent: its body, read once, and whether it is proved to come from a page of this site. */
 import type { Diagnostic } from '../diagnostics/index.ts';
 import {
+  type Body,
   defaultLimits,
   type Entries,
+  entriesOf,
   Form,
   type Limits,
   type Readable,
-  readEntries,
+  readBody,
   readForm,
   refusedForm,
   type Sent,
@@ -32,7 +34,10 @@ export class Submission {
   private readonly visitor: Visitor;
   private knownProvenance: Provenance | undefined;
   private readonly log: (diagnostic: Diagnostic, details: Readonly<Record<string, unknown>>) => void;
-  private entries: Promise<Entries> | undefined;
+  /** The body, and how much of it was to be read. */
+  private text: { read: Promise<Body>; most: number } | undefined;
+  /** What is in it, by the limits of the form that asks. */
+  private readonly entries = new Map<Limits, Promise<Entries>>();
 
   constructor(request: IncomingRequest, visitor: Visitor, log: Submission['log']) {
     this.request = request;
@@ -95,19 +100,39 @@ export class Submission {
     return undefined;
   }
 
-  /** The body, read once for all who ask. */
+  /** The body, read once for all who ask, each with limits of its own. */
   private body(form: AnyReadable | undefined): Promise<Entries> {
     // What another site sends is not read at all.
     if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: 'refused' });
     const settings = form && (form instanceof Form ? form.definition : form).settings;
-    this.entries ??= this.readOnce(settings?.limitsInForce ?? defaultLimits);
-    return this.entries;
+    const limits = settings?.limitsInForce ?? defaultLimits;
+    let entries = this.entries.get(limits);
+    if (!entries) {
+      entries = this.textWithin(limits).then((body) => entriesOf(body, limits));
+      this.entries.set(limits, entries);
+    }
+    return entries;
   }
 
-  private async readOnce(limits: Limits): Promise<Entries> {
-    const entries = await readEntries(this.request, limits);
-    if (!entries.ok && entries.reason === 'body-used') this.log(loomDiagnostic('unreadable-body'), {});
-    return entries;
+  /** The text of the body: what was read before, unless that was too much for whoever asked and is not for this one. */
+  private async textWithin(limits: Limits): Promise<Body> {
+    const { text } = this;
+    if (!text) return this.readText(limits);
+    const known = await text.read;
+    if (known.ok || known.reason !== 'body-too-large' || limits.body <= text.most) return known;
+    const again = await this.readText(limits);
+    // Where it came without its length, most of it has gone by.
+    return !again.ok && again.reason === 'body-used' ? known : again;
+  }
+
+  private readText(limits: Limits): Promise<Body> {
+    const isFirst = this.text === undefined;
+    const read = readBody(this.request, limits);
+    this.text = { read, most: limits.body };
+    return read.then((body) => {
+      if (isFirst && !body.ok && body.reason === 'body-used') this.log(loomDiagnostic('unreadable-body'), {});
+      return body;
+    });
   }
 
   /** The page whose token was sent along; `undefined` where the request is not proved to come from this site. */

@@ -6,46 +6,64 @@ import { parsedBodyText } from './parsed-body.ts';
 
 type Incoming = IncomingMessage | Http2ServerRequest;
 
-/** Reads a body whole. Never rejects. What is not read of it, Node throws away. */
-export function readIncomingText(req: Incoming, limits: BodyLimits): Promise<BodyText> {
-  if (req.readableDidRead) return Promise.resolve(parsedBodyText(req));
-  if (Number(req.headers['content-length'] ?? 0) > limits.body)
-    return Promise.resolve({ ok: false, reason: 'too-large' });
-  return new Promise((resolve) => {
-    const chunks: Buffer[] = [];
-    let size = 0;
-    const began = Date.now();
-    let last = began;
-    /** Milliseconds until the body is late, if nothing more comes. */
-    const left = () => Math.min(last + limits.pause, began + limits.duration) - Date.now();
-    const finish = (result: BodyText) => {
-      clearTimeout(timer);
-      req.off('data', onData).off('end', onEnd).off('close', onCut);
-      // Whatever fails from now on is nobody’s concern, but an error without a listener would end the process.
-      req.off('error', onCut).on('error', () => {});
-      if (!result.ok) req.resume();
-      resolve(result);
-    };
-    const onData = (chunk: Buffer) => {
-      size += chunk.length;
-      if (size > limits.body) {
-        finish({ ok: false, reason: 'too-large' });
-        return;
-      }
-      chunks.push(chunk);
-      last = Date.now();
-    };
-    const onEnd = () => finish({ ok: true, text: textOf(chunks) });
-    const onCut = () => finish({ ok: false, reason: 'cut-off' });
-    const look = () => {
-      // One timer for all: most bodies come at once.
-      if (left() <= 0) finish({ ok: false, reason: 'late' });
-      else timer = setTimeout(look, left());
-    };
-    let timer = setTimeout(look, left());
-    req.on('data', onData).on('end', onEnd).on('error', onCut).on('close', onCut);
-    if (req.destroyed) onCut();
-  });
+/** The body of one request, read whole. */
+export class IncomingBody {
+  private readonly req: Incoming;
+  private readonly chunks: Buffer[] = [];
+  private size = 0;
+  /** Whether it was begun to be read here, and was too much for whoever asked: another may take more. */
+  private isHeld = false;
+
+  constructor(req: Incoming) {
+    this.req = req;
+  }
+
+  /** Never rejects. What is not read of it, Node throws away. */
+  readText(limits: BodyLimits): Promise<BodyText> {
+    const { req, chunks } = this;
+    if (req.readableDidRead && !this.isHeld) return Promise.resolve(parsedBodyText(req));
+    if (Number(req.headers['content-length'] ?? 0) > limits.body || this.size > limits.body)
+      return Promise.resolve({ ok: false, reason: 'too-large' });
+    this.isHeld = false;
+    return new Promise((resolve) => {
+      const began = Date.now();
+      let last = began;
+      /** Milliseconds until the body is late, if nothing more comes. */
+      const left = () => Math.min(last + limits.pause, began + limits.duration) - Date.now();
+      const finish = (result: BodyText) => {
+        clearTimeout(timer);
+        req.off('data', onData).off('end', onEnd).off('close', onCut);
+        // Whatever fails from now on is nobody’s concern, but an error without a listener would end the process.
+        req.off('error', onCut).on('error', () => {});
+        this.isHeld = !result.ok && result.reason === 'too-large';
+        if (this.isHeld) req.pause();
+        else if (!result.ok) req.resume();
+        resolve(result);
+      };
+      const onData = (chunk: Buffer) => {
+        chunks.push(chunk);
+        this.size += chunk.length;
+        last = Date.now();
+        if (this.size > limits.body) finish({ ok: false, reason: 'too-large' });
+      };
+      const onEnd = () => finish({ ok: true, text: textOf(chunks) });
+      const onCut = () => finish({ ok: false, reason: 'cut-off' });
+      const look = () => {
+        // One timer for all: most bodies come at once.
+        if (left() <= 0) finish({ ok: false, reason: 'late' });
+        else timer = setTimeout(look, left());
+      };
+      let timer = setTimeout(look, left());
+      req.on('data', onData).on('end', onEnd).on('error', onCut).on('close', onCut);
+      if (req.destroyed) onCut();
+      else if (req.isPaused()) req.resume();
+    });
+  }
+
+  /** Throws away what was held for somebody who would take more. */
+  letGo(): void {
+    if (this.isHeld) this.req.resume();
+  }
 }
 
 const decoder = new TextDecoder();

@@ -4,15 +4,15 @@ import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import {
   type BodyLimits,
   type BodyText,
+  FetchBody,
   type IncomingRequest,
   incomingKey,
   type Reply,
-  readFetchText,
   type ServerObjects,
 } from '../http/index.ts';
 import { methodMeant } from '../security/index.ts';
 import { finishAnswersFirst, leaveClosed } from './closing.ts';
-import { readIncomingText } from './incoming-body.ts';
+import { IncomingBody } from './incoming-body.ts';
 import { headerOf, targetOf } from './incoming-head.ts';
 import { standardResponse } from './known-text.ts';
 import { LightRequest } from './light-request.ts';
@@ -49,6 +49,8 @@ export class NodeIncoming implements IncomingRequest {
   /** The platform’s own request, once somebody has needed it. */
   private real: Request | undefined;
   private headers: Headers | undefined;
+  /** The body, once somebody reads it: of Node’s own request or of the platform’s. */
+  private body: IncomingBody | FetchBody | undefined;
   /** What ends with the answer. */
   private readonly endings: Array<{ end(): Promise<void> }> = [];
 
@@ -105,12 +107,14 @@ export class NodeIncoming implements IncomingRequest {
   }
 
   readText(limits: BodyLimits): Promise<BodyText> {
-    return this.real && this.hasStandardBody ? readFetchText(this.real, limits) : readIncomingText(this.req, limits);
+    this.body ??= this.real && this.hasStandardBody ? new FetchBody(this.real) : new IncomingBody(this.req);
+    return this.body.readText(limits);
   }
 
   async letGo(): Promise<void> {
+    if (this.body) await this.body.letGo();
     // What nobody has begun to read, Node itself throws away when the answer has been sent.
-    if (this.real && this.hasStandardBody && !this.real.bodyUsed) await this.real.body!.cancel().catch(() => {});
+    else if (this.real && this.hasStandardBody) await new FetchBody(this.real).letGo();
   }
 
   responseOf(reply: Reply): Response {

@@ -10,6 +10,8 @@ export class Recorder {
   /** Missing where all of the page is wanted. */
   readonly only: OnlyRegion | undefined;
   current: RegionNode;
+  /** Whether the content of `<body>` has begun. */
+  isInBody = false;
 
   /** @param only the name of the only region that is wanted */
   constructor(only?: string) {

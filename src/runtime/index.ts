@@ -22,9 +22,11 @@ export { each } from './lists.ts';
 export {
   closeBody,
   closeHead,
+  closeTitle,
   enterRegion,
   leaveRegion,
   openBody,
+  openTitle,
   printNonce,
   printWayBack,
   skips,

@@ -95,9 +95,23 @@ export function printNonce(out: Output): void {
   if (nonce !== undefined) printUncounted(out, ` nonce="${escapeText(nonce)}"`);
 }
 
+/** Begins the text of the page’s title, which every answer has: it does not count. */
+export function openTitle(out: Output): void {
+  if (out.recorder) out.take();
+}
+
+/** Ends the text of the title. */
+export function closeTitle(out: Output): void {
+  const { recorder, s } = out;
+  if (!recorder || recorder.isInBody || recorder.current !== recorder.page) return;
+  out.s = '';
+  printUncounted(out, s);
+}
+
 /** Notes where the content of `<body>` begins. */
 export function openBody(out: Output): void {
   if (!out.recorder) return;
+  out.recorder.isInBody = true;
   out.take();
   out.segment.pieces.push({ kind: 'body-start' });
 }

@@ -3,12 +3,14 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { expect, test } from '@jest/globals';
 import * as anywhere from 'zip-loom';
 import * as built from 'zip-loom/built';
+import * as client from 'zip-loom/client';
 import * as forms from 'zip-loom/forms';
 import * as node from 'zip-loom/node';
 
 const exportsOf: Readonly<Record<string, object>> = {
   'zip-loom': anywhere,
   'zip-loom/built': built,
+  'zip-loom/client': client,
   'zip-loom/forms': forms,
   'zip-loom/node': node,
   // What `zip-loom build` writes; the tests of the command read the same name.
@@ -29,4 +31,10 @@ test('every import in an example of TypeScript', () => {
   );
   expect(imports.length).toBeGreaterThan(6);
   expect(imports.filter(({ name, module }) => !Object.hasOwn(exportsOf[module] ?? {}, name))).toEqual([]);
+});
+
+test('the client does nothing where there is no page, and says so to who needs one', async () => {
+  client.start();
+  await expect(client.reload('berths')).rejects.toThrow('There is no page here.');
+  await expect(client.apply('<p>x</p>')).rejects.toThrow('There is no page here.');
 });

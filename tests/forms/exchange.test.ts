@@ -370,3 +370,28 @@ describe('redirects', () => {
     expect(exchange.redirectToReferrer('/home').headers.get('location')).toBe(location);
   });
 });
+
+describe('a body that several ask for', () => {
+  const small = defineForm('small', z.object({ note: z.string() }), { limits: { body: 2000 } });
+  const big = defineForm('big', z.object({ note: z.string() }), { limits: { body: 3 * 2 ** 20, fields: 3000 } });
+  const sources = {
+    'pages/page.html': '<meta (takes f)><form method="post" (bind f)><input name="note"></form>',
+  };
+
+  test('is read by the limits of each, whoever asks first', async () => {
+    const ada = await visitor(sources);
+    await ada.page((exchange) => exchange.respond('page', { f: big.blank() }));
+    const long = { note: 'x'.repeat(2 * 2 ** 20) };
+    const checked = await ada.send(Object.entries(long));
+    await checked.verify();
+    expect((await checked.read(big)).status).toBe(200);
+    const refused = await ada.send(Object.entries(long));
+    expect((await refused.read(small)).status).toBe(413);
+    expect((await refused.read(big)).status).toBe(200);
+    expect((await refused.read(small)).status).toBe(413);
+    const many = Array.from({ length: 1500 }, (_, index): [string, string] => [`n${index}`, '1']);
+    const fields = await ada.send([...many, ['note', 'x']]);
+    expect((await fields.verify()).ok).toBe(false);
+    expect((await fields.read(big)).status).toBe(200);
+  });
+});

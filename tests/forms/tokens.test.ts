@@ -439,3 +439,15 @@ describe('options are those that were given', () => {
     }
   });
 });
+
+test('a page that only speaks of messages leaves them for one that shows them', async () => {
+  const ada = await visitor({
+    'pages/prose.html':
+      '<p>The context: context.flash</p><!-- ${context.flash} --><p title="context.flash">\\${context}</p>',
+    'pages/shows.html': '<flash-messages></flash-messages>',
+  });
+  await ada.page(async (exchange) => exchange.redirect('/', { flash: 'Saved' }));
+  await ada.page((exchange) => exchange.respond('prose'));
+  expect(await ada.page((exchange) => exchange.respond('shows'))).toContain('Saved');
+  expect(await ada.page((exchange) => exchange.respond('shows'))).not.toContain('Saved');
+});

@@ -137,3 +137,19 @@ describe('mistakes in clauses', () => {
     expect(await problems(template)).toEqual(expected);
   });
 });
+
+test('text before a named template is content, also where it is a space that does not break', async () => {
+  const page = 'a\u00a0<template (named a-row)>x</template>\u00a0b<a-row></a-row>';
+  expect(await render(page)).toBe('a\u00a0\u00a0bx');
+});
+
+test.each([
+  '(import A from "./a")',
+  '(import * as A from "./a")',
+  '(import A, { B } from "./a")',
+  '(import A, * as B from "./a")',
+  '(import type { A } from "./a")',
+  '(import { type A, B as C } from "./a")',
+])('types are brought by %s', async (clause) => {
+  expect(await render(`<meta ${clause} (takes a: A)>\${a}`, { a: 1 })).toBe('1');
+});

@@ -259,3 +259,49 @@ describe('mistakes', () => {
     expect((await errors(template)).map((error) => error.code)).toEqual([code]);
   });
 });
+
+describe('the title', () => {
+  const titled = {
+    'pages/t.html':
+      '<meta (takes title, n)><html><head><title>${title} · Harbour</title></head><body><h1>x</h1><p (region n)>${n}</p><svg><title>${n}</title></svg></body></html>',
+  };
+  const open = (data: object) => browser(data, 't', { sources: titled });
+
+  test('comes along with every answer, and does not make the page another', async () => {
+    const from = await open({ title: 'One', n: 1 });
+    const { sent, text } = await asks(from, 'page', 't', { title: 'Two', n: 1 });
+    expect(sent).toEqual([]);
+    expect(text).toContain('<title>Two · Harbour</title>');
+  });
+
+  test('of a drawing is part of the page', async () => {
+    const from = await open({ title: 'One', n: 1 });
+    expect((await asks(from, 'page', 't', { title: 'One', n: 2 })).sent).toEqual(['page']);
+  });
+});
+
+test.each(['form', 'plain'])(
+  'another page is told at once: nothing of %s runs, and its lists are closed',
+  async (page) => {
+    const from = await browser();
+    const happened: string[] = [];
+    const rows = {
+      [Symbol.asyncIterator]: () => rows,
+      next: () => Promise.resolve({ done: true, value: undefined }),
+      return: () => {
+        happened.push('closed');
+        return Promise.resolve({ done: true, value: undefined });
+      },
+    };
+    const data = {
+      get n() {
+        happened.push('ran');
+        return 1;
+      },
+      rows,
+    };
+    const { response, text } = await asks(from, 'table', page, data);
+    expect([response.headers.get('loom-answer'), text]).toEqual(['none', '']);
+    expect(happened).toEqual(['closed']);
+  },
+);

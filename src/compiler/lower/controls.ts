@@ -48,6 +48,8 @@ function specialCompletion(element: Element, at: Place): Completion | undefined 
         start: [{ kind: 'run', code: js`${runtime('openBody')}(${out})` }],
         after: [{ kind: 'run', code: js`${runtime('closeBody')}(${out})` }],
       };
+    case 'title':
+      return titleCompletion(element, at);
     case 'base':
       return baseCompletion(element);
     case 'button':
@@ -118,6 +120,15 @@ function decidesCourse(element: Element): boolean {
   // With a list of attributes the run-time notes it, for the list may hold any of them.
   if (element.items.some((item) => item.kind === 'spread')) return false;
   return attributeOf(element, 'formaction') !== undefined || attributeOf(element, 'formmethod') !== undefined;
+}
+
+/** A title that may differ from page to page: where there are no regions nobody asks for the parts of a page. */
+function titleCompletion({ children }: Element, { whole: { set } }: Place): Completion | undefined {
+  if (!set.hasRegions || children.length === 0) return undefined;
+  return {
+    start: [{ kind: 'run', code: js`${runtime('openTitle')}(${out})` }],
+    end: [{ kind: 'run', code: js`${runtime('closeTitle')}(${out})` }],
+  };
 }
 
 /** The `<base>` of the document, by which relative URLs lead elsewhere. */

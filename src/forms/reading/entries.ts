@@ -16,11 +16,11 @@ export type Entries =
   | { ok: true; entries: Entry[] }
   | { ok: false; status: 400 | 408 | 413 | 415; reason: MessageCode; limit?: number | undefined };
 
-/** Reads the body of a request, once. */
-export async function readEntries(
-  request: Pick<IncomingRequest, 'header' | 'readText'>,
-  limits: Limits,
-): Promise<Entries> {
+/** A body as it came, or why there is none. */
+export type Body = { ok: true; type: 'json' | 'url-encoded'; text: string } | Extract<Entries, { ok: false }>;
+
+/** Reads the body of a request. One whose declared length is beyond the limit can be read again with another limit; any other once. */
+export async function readBody(request: Pick<IncomingRequest, 'header' | 'readText'>, limits: Limits): Promise<Body> {
   const type = (request.header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   const encoding = request.header('content-encoding');
   if (encoding && encoding.toLowerCase() !== 'identity') return refused(415, 'body-encoded');
@@ -30,11 +30,31 @@ export async function readEntries(
   }
   const body = await request.readText(limits);
   if (!body.ok) return unread(body.reason, limits);
-  return type === 'application/json' ? jsonEntries(body.text, limits) : urlEncodedEntries(body.text, limits);
+  return { ok: true, type: type === 'application/json' ? 'json' : 'url-encoded', text: body.text };
+}
+
+/** Names and values of a body. It may have been read for another form, which takes more. */
+export function entriesOf(body: Body, limits: Limits): Entries {
+  if (!body.ok) return body;
+  if (isLonger(body.text, limits.body)) return refused(413, 'body-too-large', limits.body);
+  return body.type === 'json' ? jsonEntries(body.text, limits) : urlEncodedEntries(body.text, limits);
+}
+
+/** Whether a text is of more bytes than that. */
+function isLonger(text: string, bytes: number): boolean {
+  return text.length > bytes || (text.length * 3 > bytes && new TextEncoder().encode(text).length > bytes);
+}
+
+/** Reads the body of a request, once. */
+export async function readEntries(
+  request: Pick<IncomingRequest, 'header' | 'readText'>,
+  limits: Limits,
+): Promise<Entries> {
+  return entriesOf(await readBody(request, limits), limits);
 }
 
 /** What a body that could not be read is to its sender. */
-function unread(reason: Extract<BodyText, { ok: false }>['reason'], limits: Limits): Entries {
+function unread(reason: Extract<BodyText, { ok: false }>['reason'], limits: Limits): Extract<Entries, { ok: false }> {
   switch (reason) {
     case 'too-large':
       return refused(413, 'body-too-large', limits.body);
