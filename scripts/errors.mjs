@@ -10,6 +10,7 @@ const { formDiagnostic } = await import('../build/bench/src/forms/diagnostics.js
 const { readingDiagnostic } = await import('../build/bench/src/language/diagnostics.js');
 const { loomDiagnostic } = await import('../build/bench/src/loom/diagnostics.js');
 const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js');
+const { pageDiagnostic } = await import('../build/bench/src/page/diagnostics.js');
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
 const { optionDiagnostic } = await import('../build/bench/src/diagnostics/option-diagnostics.js');
 const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
@@ -26,7 +27,7 @@ const parts = [
   [
     'While a page is rendered',
     'With the place in the template and the calls that led there. Warnings are logged, and the page goes on.',
-    { ...renderDiagnostic.wordings, ...formDiagnostic.wordings },
+    { ...renderDiagnostic.wordings, ...pageDiagnostic.wordings, ...formDiagnostic.wordings },
   ],
   [
     'When a loom is called',

@@ -139,6 +139,12 @@ export class Compilation {
     return template.parameters.filter((parameter) => parameter.kind === 'required').map((parameter) => parameter.name);
   }
 
+  /** Names of the parameters that may be given besides; `undefined` where any name may. */
+  optionalOf({ parameters }: Template): string[] | undefined {
+    if (parameters.some((parameter) => parameter.kind === 'rest')) return undefined;
+    return parameters.filter((parameter) => parameter.kind !== 'required').map((parameter) => parameter.name);
+  }
+
   /** Every place where a template of the project trusts a value: by a helper, or because it is the URL of code. */
   trusted(): Array<{ file: string; line: number; column: number; code: string }> {
     return [...this.parsed.values()].flatMap(({ result: { tree } }) =>

@@ -142,6 +142,15 @@ const wordings = {
       },
     ],
   }),
+  'invalid-argument': worded<{ call: string; name: string; kind: 'boolean' | 'number'; value: string }>({
+    message: ({ call, name }) => `For <${call}>, “${name}” would be text.`,
+    hint: ({ name, kind, value }) =>
+      kind === 'boolean' ? `Write ${name} for true, or ${name}=\${false}.` : `Write ${name}=\${${value}}.`,
+    examples: [
+      { call: 'berth-card', name: 'compact', kind: 'boolean', value: '' },
+      { call: 'berth-list', name: 'rows', kind: 'number', value: '5' },
+    ],
+  }),
   'duplicate-argument': worded<{ call: string; name: string }>({
     message: ({ call, name }) => `<${call}> is given “${name}” twice.`,
     hint: () => 'Keep one of the two.',

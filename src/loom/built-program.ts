@@ -37,7 +37,7 @@ export function builtProgram(
       return rule;
     },
     assertSound() {},
-    missingArgument: (_template, facts) => new LoomError(loomDiagnostic('missing-argument', facts)),
+    argumentError: (_template, diagnostic) => new LoomError(diagnostic),
     errorAt: (error, origin) => renderingError(error, placesOf, origin),
     assets: () => built.assets,
     framesItself: () => built.framesItself,

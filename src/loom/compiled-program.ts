@@ -5,7 +5,6 @@ import { placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/i
 import { formTemplates } from '../forms/index.ts';
 import { defaultSchemes, type LoadedTemplate } from '../page/index.ts';
 import { helperNames } from '../runtime/index.ts';
-import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
 import { type LoomMode, type LoomOptions, loggerOf, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
@@ -48,10 +47,10 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
       const diagnostics = troublesOf(template);
       if (diagnostics.length > 0) throw diagnosticsError(diagnostics, state.compilation);
     },
-    missingArgument(template, facts) {
-      const { tree, parameters } = templateOf(template);
-      const parameter = parameters.find(({ name }) => facts.missing.includes(name))!;
-      return new TemplateError(placed(loomDiagnostic('missing-argument', facts), tree.file, parameter), tree);
+    argumentError(template, diagnostic, name) {
+      const { tree, parameters, definition } = templateOf(template);
+      const place = parameters.find((parameter) => parameter.name === name) ?? definition?.startTag;
+      return new TemplateError(placed(diagnostic, tree.file, place ?? { start: 0, end: 1 }), tree);
     },
     errorAt: (error, origin) => renderingError(error, placesIn(state.linker), origin),
     assets: () => state.assets,
@@ -139,6 +138,7 @@ class CompiledTemplate implements LoadedTemplate {
   readonly kind: 'page' | 'partial';
   readonly file: string;
   readonly required: readonly string[];
+  readonly optional: readonly string[] | undefined;
   readonly choosesLayout: boolean;
   readonly template: Template;
   private readonly compilation: Compilation;
@@ -155,6 +155,7 @@ class CompiledTemplate implements LoadedTemplate {
     this.kind = template.kind;
     this.file = template.tree.file;
     this.required = compilation.requiredOf(template);
+    this.optional = compilation.optionalOf(template);
     this.choosesLayout = compilation.set.chooserOf(template) !== undefined;
   }
 

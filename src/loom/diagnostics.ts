@@ -14,6 +14,18 @@ const wordings = {
     hint: () => 'Add it to the data of render, partial or respond.',
     examples: [{ page: 'berths/list', missing: ['berths'], given: ['berth'] }],
   }),
+  'unknown-argument': worded<{ page: string; name: string; nearest: string | undefined; takes: readonly string[] }>({
+    message: ({ page, name }) => `${page} was given “${name.slice(0, 80)}”, which it does not take.`,
+    hint: ({ nearest, name, takes }) =>
+      nearest ??
+      (/^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name)
+        ? `Add it to the template: (takes ${[...takes, name].join(', ')}); or leave it out of the data.`
+        : 'Leave it out of the data.'),
+    examples: [
+      { page: 'berths/list', name: 'qurey', nearest: 'Did you mean “query”?', takes: ['berths', 'query'] },
+      { page: 'berths/list', name: 'title', nearest: undefined, takes: ['berths'] },
+    ],
+  }),
   'failed-expression': worded<{ reason: string }>({
     message: ({ reason }) => reason,
     hint: () => '',

@@ -1,14 +1,7 @@
 /** Templates that can run, wherever they come from: compiled on demand, or built ahead. */
-import type { DiagnosticError, TemplateError } from '../diagnostics/index.ts';
+import type { Diagnostic, DiagnosticError, TemplateError } from '../diagnostics/index.ts';
 import type { LayoutChooser, LoadedTemplate } from '../page/index.ts';
 import type { AssetFiles } from './options.ts';
-
-/** What the data of a page leaves out. */
-interface MissingArgument {
-  page: string;
-  missing: readonly string[];
-  given: readonly string[];
-}
 
 export interface Program {
   /**
@@ -24,8 +17,8 @@ export interface Program {
   chooserOf(page: LoadedTemplate): LayoutChooser | undefined;
   /** @throws {TemplateError} for a error in the template or in anything that it calls */
   assertSound(template: LoadedTemplate): void;
-  /** The error for data without something that a template takes. */
-  missingArgument(template: LoadedTemplate, facts: MissingArgument): DiagnosticError;
+  /** The error for data that a template does not take, or that leaves a parameter of that name out. */
+  argumentError(template: LoadedTemplate, diagnostic: Diagnostic, name: string): DiagnosticError;
   /**
    * An error that was thrown while a template ran, with its place in the templates.
    * @param origin made where the part that failed began to wait

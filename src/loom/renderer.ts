@@ -17,7 +17,9 @@ import {
   stopRows,
 } from '../page/index.ts';
 import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
+import { dataFaults } from './data-faults.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import { FaultLog } from './fault-log.ts';
 import { Places } from './locales.ts';
 import { logDiagnostic } from './log.ts';
 import { type AssetFiles, type Logger, type LoomMode, type LoomOptions, loggerOf } from './options.ts';
@@ -57,6 +59,12 @@ export class Renderer {
   private readonly options: LoomOptions;
   private readonly schemes: ReadonlySet<string>;
   private readonly errorOf = ({ error, origin }: Failure) => this.program.errorAt(error, origin);
+  /** In development a page says at once what is wrong with a value; visitors get the page all the same. */
+  private readonly fault = (error: RenderError): void => {
+    if (this.mode === 'development') throw error;
+    this.faults.log(this.program.errorAt(error), error.diagnostic);
+  };
+  private readonly faults: FaultLog;
   /** Locales come from visitors: a few are kept, not any number. */
   private readonly helpersByPlace = new Shelf<Helpers>(100);
   /** Those of the last page. */
@@ -74,6 +82,7 @@ export class Renderer {
     this.mode = mode;
     this.schemes = new Set([...defaultSchemes, ...(options.schemes ?? [])]);
     this.logger = steadyLogger(loggerOf(options));
+    this.faults = new FaultLog(this.logger);
     const told = new Set<string>();
     this.places = new Places(options, (what, given) => {
       // Visitors may have written it: once is enough.
@@ -225,6 +234,7 @@ export class Renderer {
       maximumDepth: this.options.maximumDepth ?? 200,
       waitLimit: this.options.waitLimit,
       note: (diagnostic) => logDiagnostic(this.logger, { ...diagnostic, severity: 'warning' }, { page: name }),
+      fault: this.fault,
     });
     const page = out.segment;
     const kept = Error.stackTraceLimit;
@@ -242,10 +252,12 @@ export class Renderer {
     return new Rendering(out, page, data, this.errorOf);
   }
 
-  private assertGiven(template: LoadedTemplate, name: string, data: object): void {
-    const absent = template.required.filter((parameter) => !isGiven(data, parameter));
-    if (absent.length > 0)
-      throw this.program.missingArgument(template, { page: name, missing: absent, given: Object.keys(data) });
+  private assertGiven(template: LoadedTemplate, page: string, data: object): void {
+    for (const { diagnostic, name } of dataFaults(template, page, data)) {
+      const error = this.program.argumentError(template, diagnostic, name);
+      if (this.mode === 'development' || diagnostic.code === 'missing-argument') throw error;
+      this.faults.log(error, diagnostic);
+    }
   }
 
   private helpers(context: LoomContext): Helpers {
@@ -267,21 +279,10 @@ export class Renderer {
 
   private helpersFor({ locale, timeZone }: LocaleSettings, assets: ReturnType<Program['assets']>): Helpers {
     return this.helpersByPlace.get(`${locale} ${timeZone}`, () => {
-      const builtIn = createHelpers({ locale, timeZone }, assets, (error) => this.noteMissingAsset(error));
+      const builtIn = createHelpers({ locale, timeZone }, assets, this.fault);
       return { ...builtIn, ...this.options.helpers };
     });
   }
-
-  /** In development a page says at once what is missing; visitors get the page all the same. */
-  private noteMissingAsset(error: RenderError): void {
-    if (this.mode === 'development') throw error;
-    logDiagnostic(this.logger, { ...error.diagnostic, severity: 'warning' });
-  }
-}
-
-/** Whether data has a value of that name: its own, or of its class. What every object has is not given. */
-function isGiven(data: object, name: string): boolean {
-  return Object.hasOwn(data, name) || (name in data && !(name in Object.prototype));
 }
 
 /** What is known of a page and the layout that was chosen for it. */

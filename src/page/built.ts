@@ -2,7 +2,7 @@
 import type { Render } from './output.ts';
 
 /** The form of built modules; a loom takes no other. Raised with every change that older modules cannot follow. */
-export const builtFormat = 3;
+export const builtFormat = 4;
 
 /** What a page loads and where it leads, as sources of a Content-Security-Policy. */
 export interface PageSources {
@@ -39,6 +39,8 @@ export interface LoadedTemplate {
   readonly file: string;
   /** Parameters that must be given. */
   readonly required: readonly string[];
+  /** Parameters that may be given besides; missing where any may. */
+  readonly optional?: readonly string[] | undefined;
   /** Whether its layout is named for each request. */
   readonly choosesLayout: boolean;
   readonly facts: TemplateFacts;

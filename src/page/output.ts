@@ -1,5 +1,5 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
-import type { Diagnostic } from '../diagnostics/index.ts';
+import type { Diagnostic, RenderError } from '../diagnostics/index.ts';
 import { FormRegistry, type FormSecurity, type OpenForm } from './open-forms.ts';
 import type { Recorder } from './recorder.ts';
 import { newSegment, type Segment } from './segments.ts';
@@ -52,6 +52,8 @@ export interface OutputSettings {
   /** How deep templates may call themselves. */
   maximumDepth: number;
   note(note: Diagnostic): void;
+  /** A mistake in a value: in development it throws the error, else it is logged with its place and the page goes on. */
+  fault(error: RenderError): void;
   /** For forms that post; missing without a request. */
   security?: FormSecurity | undefined;
   /** For answers to the client, and for digests. */

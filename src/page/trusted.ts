@@ -3,6 +3,9 @@
  * that data from outside is never trusted by its shape.
  */
 
+import { RenderError } from '../diagnostics/index.ts';
+import { pageDiagnostic } from './diagnostics.ts';
+
 const html = Symbol.for('zip-loom.trusted-html');
 const url = Symbol.for('zip-loom.trusted-url');
 const path = Symbol.for('zip-loom.url-path');
@@ -22,14 +25,26 @@ export interface URLPath {
   readonly [path]: string;
 }
 
-/** Markup that is printed as it is. Only for text that no visitor can write. */
+/**
+ * Markup that is printed as it is. Only for text that no visitor can write.
+ * @throws {RenderError} for what is not text
+ */
 export function trustedHTML(text: string): TrustedMarkup {
-  return Object.freeze({ [html]: String(text) });
+  return Object.freeze({ [html]: asText('trustedHTML', text) });
 }
 
-/** A URL that is printed without a look at its scheme and may load code. Only for text that no visitor can write. */
-export function trustedURL(text: string): TrustedURL {
-  return Object.freeze({ [url]: String(text) });
+/**
+ * A URL that is printed without a look at its scheme and may load code. Only for text that no visitor can write.
+ * @throws {RenderError} for what is neither text nor a `URL`
+ */
+export function trustedURL(text: string | URL): TrustedURL {
+  return Object.freeze({ [url]: text instanceof URL ? text.href : asText('trustedURL', text) });
+}
+
+/** Nobody vouches for what he does not know. */
+function asText(name: 'trustedHTML' | 'trustedURL', text: unknown): string {
+  if (typeof text === 'string') return text;
+  throw new RenderError(pageDiagnostic('invalid-trust', { name, given: text === null ? 'null' : typeof text }));
 }
 
 /** The markup of a trusted value, or `undefined` for any other value. */

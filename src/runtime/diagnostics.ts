@@ -41,9 +41,19 @@ const wordings = {
     examples: [{ kind: 'object' }, { kind: 'promise' }],
   }),
   'invalid-date': worded<{ value: string }>({
-    message: ({ value }) => `“${value.slice(0, 40)}” is not a date.`,
-    hint: () => 'Give a Date, milliseconds, or text such as 2026-06-12.',
-    examples: [{ value: 'soon' }],
+    message: ({ value }) => `${value} is not a date.`,
+    hint: () => 'Give a Date, milliseconds, or text such as 2026-06-12; null where there is none.',
+    examples: [{ value: '“2026-06-31”' }],
+  }),
+  'invalid-helper-call': worded<{ written: string; reason: string }>({
+    message: ({ written, reason }) => `${written.slice(0, written.indexOf('('))}(…) cannot print this: ${reason}.`,
+    hint: ({ written }) => `Write ${written}, with null where there is nothing to print.`,
+    examples: [{ written: "money(amount, 'GBP')", reason: '“twelve” is not a number' }],
+  }),
+  'missing-part': worded<{ what: string }>({
+    message: ({ what }) => `A part of ${what} is undefined.`,
+    hint: () => 'Mostly it is a misspelt field; for a part that may be missing write ${part ?? ""}.',
+    examples: [{ what: 'the URL “/berths/”' }, { what: 'an attribute' }],
   }),
   'refused-path-segment': worded<{ segment: string }>({
     message: ({ segment }) => `“${segment}” cannot be a segment of a URL.`,

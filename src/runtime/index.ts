@@ -32,7 +32,7 @@ export {
   skips,
 } from './regions.ts';
 export { declaration } from './styles.ts';
-export { attributeText, plain, text, textAfterStartTag } from './text.ts';
+export { attributePart, plain, text, textAfterStartTag } from './text.ts';
 export { urlDescriptor, urlListAttribute, urlListItem, urlTokensAttribute } from './url-lists.ts';
 export {
   codeURLAttribute,

@@ -1,6 +1,6 @@
 /** Values as text: what is printed, and how it is escaped. */
 import { RenderError } from '../diagnostics/index.ts';
-import { escapeText, isPromise, pathText, quieten, trustedMarkup, trustedURLText } from '../page/index.ts';
+import { escapeText, isPromise, type Output, pathText, quieten, trustedMarkup, trustedURLText } from '../page/index.ts';
 import { renderDiagnostic, type Unprintable } from './diagnostics.ts';
 
 /**
@@ -18,9 +18,14 @@ export function text(value: unknown): string {
   return escapeText(plain(value));
 }
 
-/** A value among the text of an attribute. Unlike in text, trusted markup is escaped too: it was vouched for as content. */
-export function attributeText(value: unknown): string {
+/**
+ * A value among the text of an attribute, where `undefined` is a mistake. Unlike in text, trusted markup is escaped too: it was vouched
+ * for as content.
+ */
+export function attributePart(out: Output, value: unknown): string {
   if (typeof value === 'string') return escapeText(value);
+  if (value === undefined)
+    out.settings.fault(new RenderError(renderDiagnostic('missing-part', { what: 'an attribute' })));
   return typeof value === 'number' ? `${value}` : escapeText(plain(value));
 }
 

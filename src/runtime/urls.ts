@@ -86,6 +86,7 @@ function passesImage(out: Output, href: string): boolean {
  * @param before the fixed text before the value, which settles the host and needs no escaping; likewise `after`
  */
 export function onePartURL(out: Output, before: string, value: unknown, after: string): string {
+  if (value === undefined) missingPart(out, before);
   const part = urlPart(value);
   if (part.length < 3 && (part === '' || part.charCodeAt(0) === 0x2e) && leavesItsPlace([before, after], [part]))
     return refused(out, before + part + after, { kind: 'dot-segment' });
@@ -100,7 +101,13 @@ export function onePartURL(out: Output, before: string, value: unknown, after: s
  * @returns the assembled URL, not escaped
  */
 export function pathURL(out: Output, texts: readonly string[], values: readonly unknown[]): string {
+  for (let index = 0; index < values.length; index++) if (values[index] === undefined) missingPart(out, texts[index]!);
   return assembled(out, texts, values.map(urlPart));
+}
+
+/** @param before the fixed text before it */
+function missingPart(out: Output, before: string): void {
+  out.settings.fault(new RenderError(renderDiagnostic('missing-part', { what: `the URL “${before}”` })));
 }
 
 function assembled(out: Output, texts: readonly string[], parts: readonly string[]): string {
@@ -142,6 +149,7 @@ export function judgedURL(
   isImage = false,
   stays = false,
 ): string {
+  if (lead.includes(undefined) || values.includes(undefined)) missingPart(out, texts[0]!);
   const start = lead.map(plain).join('');
   const isTrusted = lead.length === 0 || lead.every((value) => trustedURLText(value) !== undefined);
   const href = assembled(out, [start + texts[0], ...texts.slice(1)], values.map(urlPart));

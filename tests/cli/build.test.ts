@@ -335,6 +335,7 @@ export const templates = [
     kind: 'partial',
     file: 'templates/partials/berth-card.html',
     required: ['berth'],
+    optional: undefined,
     choosesLayout: false,
     facts: { chain: 'berth-card', hasRegions: false, hasLateContent: false, usesToken: false, showsFlash: false, sources: { directives: {}, needsNonce: false }, placed: [] },
     module: import.meta.url,

@@ -1,6 +1,6 @@
 /** The built-in helpers, as templates call them. */
 import { describe, expect, test } from '@jest/globals';
-import { createLoom } from 'zip-loom';
+import { createLoom, trustedHTML, trustedURL } from 'zip-loom';
 import { failure, render } from '../support/templates.ts';
 
 const moment = '2026-06-12T13:05:00Z';
@@ -18,10 +18,14 @@ describe('dates and numbers in the reader’s language', () => {
     ['dateTime(a)', '12 Jun 2026, 14:05', '12.06.2026, 15:05'],
     ['dateTime(new Date(a))', '12 Jun 2026, 14:05', '12.06.2026, 15:05'],
     ["date('2026-06-12')", '12 June 2026', '12. Juni 2026'],
-    ["date(null)}${date(undefined)}${date('')", '', ''],
+    ["date(null)}${date('')", '', ''],
     ['number(1234567.891)', '1,234,567.891', '1.234.567,891'],
     ['number(0.5, { minimumFractionDigits: 2 })', '0.50', '0,50'],
-    ["number(null)}${money(undefined, 'EUR')}${percent(null)", '', ''],
+    ["number(null)}${money(null, 'EUR')}${percent(null)", '', ''],
+    ["number('1234567.891')", '1,234,567.891', '1.234.567,891'],
+    ["money('12345678901234567890.12', 'EUR')", '€12,345,678,901,234,567,890.12', '12.345.678.901.234.567.890,12 €'],
+    ["time('14:05')", '14:05', '14:05'],
+    ["date('2026-06-12 13:05:00+02')", '12 June 2026', '12. Juni 2026'],
     ["money(1234.5, 'GBP')", '£1,234.50', '1.234,50 £'],
     ['percent(0.256)', '26%', '26 %'],
     ['percent(0.256, { maximumFractionDigits: 1 })', '25.6%', '25,6 %'],
@@ -101,5 +105,62 @@ describe('a project’s own helpers', () => {
     await expect(render('x', {}, {}, { helpers: { knots: 4 } })).rejects.toThrow(
       'The helper “knots” is not a function.',
     );
+  });
+});
+
+describe('what a helper cannot print is an error in development, and in production a line of the log with its place', () => {
+  test.each<[string, message: string, production: string]>([
+    ['date(undefined)', 'undefined is not a date.', ''],
+    ["date('2026-06-31')", '“2026-06-31” is not a date.', ''],
+    ["date('2026-06-12T25:00')", '“2026-06-12T25:00” is not a date.', ''],
+    ["date('soon 5')", '“soon 5” is not a date.', ''],
+    ['date({})', 'an object is not a date.', ''],
+    ['date(new Date(NaN))', 'a Date that is none is not a date.', ''],
+    ["date('2026-06-12', 'log')", '“log” is none of short, medium, long, full', 'June 12, 2026'],
+    ['time()', 'undefined is not a date.', ''],
+    ["relativeTime('x')", '“x” is not a date.', ''],
+    ["number('x')", '“x” is not a number', ''],
+    ["number('')}${number(NaN)", 'NaN is not a number', ''],
+    ['number(5, { style: "x" })', 'the options are none of Intl.NumberFormat', '5'],
+    ['percent(undefined)', 'undefined is not a number', ''],
+    ["money('twelve', 'GBP')", '“twelve” is not a number. Write money(amount, ', ''],
+    ["money(5, 'Euro')", '“Euro” is not the code of a currency', '5'],
+    ['money(5)', 'undefined is not the code of a currency', '5'],
+    ["plural(5, 'tool')", 'a word for one and a word for several are needed', '5 tool'],
+    ["plural('x', 'a', 'b')", '“x” is not a number', ''],
+    ['plural(1)', 'a word for one', '1'],
+    ['list(5)', '5 is not a list', ''],
+    ["list('abc')", '“abc” is not a list', 'abc'],
+    ["list(['a', 'b'], 'and')", '“and” is none of conjunction, disjunction', 'a and b'],
+    ["truncate('abc')", 'undefined is not a length', 'abc'],
+    ["truncate('abc', 'x')", '“x” is not a length', 'abc'],
+    ['withQuery()', 'undefined is not a URL', ''],
+    ["withQuery('/x')", 'undefined is no object of changes', '/x'],
+    ['asset()', 'undefined is not a path', ''],
+    ["urlPath('a', undefined)", 'a segment is undefined', 'a/'],
+    ['trustedHTML(undefined)', 'undefined is not text', ''],
+    ['trustedURL(undefined)', 'undefined is not text', ''],
+  ])('${%s}', async (expression, message, production) => {
+    const error = await failure(`<p>\${${expression}}</p>`);
+    expect(error.message).toContain(message);
+    expect([error.line, error.column]).toEqual([1, expression.includes('}${') ? expect.any(Number) : 6]);
+    const logged: object[] = [];
+    const logger = { warn: (details: object) => logged.push(details), error: () => {} };
+    const loom = await createLoom({ sources: { 'pages/a.html': `<p>\${${expression}}</p>` }, logger });
+    // The second page says it no more.
+    for (let turn = 0; turn < 2; turn++) expect(await loom.render('a')).toBe(`<p>${production}</p>`);
+    expect(logged).toEqual(
+      [expect.objectContaining({ place: expect.stringMatching(/^pages\/a\.html:1:\d+$/) })].slice(0, 1),
+    );
+  });
+
+  test.each([
+    ['trustedHTML(5)', 'trustedHTML(…) was given a value of the type number, not text.'],
+    ['trustedURL({})', 'trustedURL(…) was given a value of the type object, not text.'],
+  ])('nobody vouches for what is no text: ${%s}', async (expression, message) => {
+    expect((await failure(`\${${expression}}`)).message).toContain(message);
+    expect(() => trustedHTML({} as never)).toThrow('not text');
+    expect(() => trustedURL(undefined as never)).toThrow('not text');
+    expect(trustedURL(new URL('https://harbour.test/'))).toBeDefined();
   });
 });

@@ -48,9 +48,9 @@ export async function failure(
 }
 
 /** The notices that rendering a page gives, by code. */
-export async function notices(page: string, data: object): Promise<string[]> {
+export async function notices(page: string, data: object, options: LoomOptions = {}): Promise<string[]> {
   const codes: string[] = [];
   const logger = { warn: (details: object) => codes.push((details as { code: string }).code), error: () => {} };
-  await render(page, data, {}, { logger });
+  await render(page, data, {}, { logger, ...options });
   return codes;
 }

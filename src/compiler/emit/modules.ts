@@ -129,12 +129,14 @@ function importLines(
 
 /** What a loom has to know of a template. */
 function description({ template, renderName }: GeneratedTemplate, compilation: Compilation): string {
+  const optional = compilation.optionalOf(template);
   const fields: Array<[string, string]> = [
     ['id', dataLiteral(template.id)],
     ['name', dataLiteral(template.name)],
     ['kind', dataLiteral(template.kind)],
     ['file', dataLiteral(template.tree.file)],
     ['required', dataLiteral(compilation.requiredOf(template))],
+    ['optional', optional === undefined ? 'undefined' : dataLiteral(optional)],
     ['choosesLayout', String(compilation.set.chooserOf(template) !== undefined)],
     ['facts', dataLiteral(compilation.factsOf(template))],
     ['module', 'import.meta.url'],

@@ -1,7 +1,7 @@
 /** Attributes of a call as arguments. */
 
 import { didYouMean, type Report } from '../../diagnostics/index.ts';
-import type { Attribute, Element, Spread } from '../../language/index.ts';
+import { type Attribute, type Element, fixedValue, type Parameter, type Spread } from '../../language/index.ts';
 import { type Code, commaList, js, propertyName, quietCode } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { declarationOf, type Template } from '../set/template.ts';
@@ -70,6 +70,11 @@ export function argumentsCode(
         }),
       );
     }
+    const parameter = known.get(name);
+    const value = parameter && item.value ? fixedValue(item) : undefined;
+    const kind = parameter && plainKind(parameter);
+    if (kind !== undefined && value !== undefined)
+      report(item, templateDiagnostic('invalid-argument', { call: template.name, name: item.name, ...kind(value) }));
     entries.push(js`${propertyName(isKnown ? name : item.name)}: ${argumentCode(item)}`);
   }
   if (!spread) {
@@ -87,6 +92,17 @@ export function argumentsCode(
     }
   }
   return entries.length === 0 ? js`{}` : js`{ ${commaList(entries)} }`;
+}
+
+type PlainKind = { kind: 'boolean' | 'number'; value: string };
+
+/** What a parameter is by its default, where that is no text; and what would be written instead of some. */
+function plainKind(parameter: Parameter): ((text: string) => PlainKind) | undefined {
+  if (parameter.kind !== 'default' || parameter.fallback.syntax.type !== 'Literal') return undefined;
+  const { value: usual } = parameter.fallback.syntax;
+  if (typeof usual === 'boolean') return () => ({ kind: 'boolean', value: '' });
+  if (typeof usual !== 'number') return undefined;
+  return (text) => ({ kind: 'number', value: /^-?\d+(?:\.\d+)?$/.test(text) ? text : String(usual) });
 }
 
 function hintFor(written: string, known: string[]): string | undefined {

@@ -4,9 +4,9 @@
  */
 
 import type { Diagnostic, Report } from '../../diagnostics/index.ts';
-import type { Attribute, Substitution, Text } from '../../language/index.ts';
+import type { Attribute, Expression, Substitution, Text } from '../../language/index.ts';
 import { type AttributeOwner, attributeKind } from '../../page/index.ts';
-import { js, literal, out, runtime } from '../code.ts';
+import { type Code, js, literal, out, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
 import { fixedAttributeText } from './attribute-text.ts';
@@ -14,6 +14,14 @@ import { styleParts } from './style-places.ts';
 import { tokensParts } from './token-lists.ts';
 import { listParts } from './url-list-places.ts';
 import { refreshParts, settlesOrigin, urlParts } from './url-places.ts';
+
+/** What the places of one template need to know. */
+export interface AttributePlaces {
+  schemes: ReadonlySet<string>;
+  report: Report;
+  /** The code for a value that is a whole attribute. */
+  codeOf(expression: Expression): Code;
+}
 
 /**
  * The parts for an attribute that holds at least one substitution, with its name and the whitespace before it.
@@ -25,13 +33,13 @@ export function attributeParts(
   owner: AttributeOwner,
   attribute: Attribute,
   prefix: string,
-  schemes: ReadonlySet<string>,
-  report: Report,
+  { schemes, report, codeOf }: AttributePlaces,
 ): Part[] | undefined {
   const value = attribute.value!;
   const kind = attributeKind(owner, attribute.name);
   const [only] = value;
-  const whole = value.length === 1 && only?.kind === 'substitution' ? only.expression : undefined;
+  const expression = value.length === 1 && only?.kind === 'substitution' ? only.expression : undefined;
+  const whole = expression && codeOf(expression);
   const refuse = (diagnostic: Diagnostic) => {
     report(value.find((part) => part.kind === 'substitution')!, diagnostic);
     return undefined;
@@ -51,8 +59,10 @@ export function attributeParts(
       if (whole) return print(js`${runtime('enumeratedAttribute')}(${literal(prefix)}, ${whole})`);
       break;
     case 'tokens':
-      if (whole)
-        return tokensParts(prefix, whole) ?? print(js`${runtime('tokensAttribute')}(${literal(prefix)}, ${whole})`);
+      if (expression)
+        return (
+          tokensParts(prefix, expression) ?? print(js`${runtime('tokensAttribute')}(${literal(prefix)}, ${expression})`)
+        );
       return quoted(prefix, value, 'tokens');
     case 'style':
       return styleParts(value, prefix, refuse);
@@ -78,15 +88,16 @@ export function attributeParts(
     case 'plain':
       if (whole) return print(js`${runtime('attribute')}(${literal(prefix)}, ${whole})`);
   }
-  return quoted(prefix, value, 'attributeText');
+  return quoted(prefix, value, 'attributePart');
 }
 
 /** An attribute of text and values, in double quotes. */
-function quoted(prefix: string, value: Array<Text | Substitution>, by: 'attributeText' | 'tokens'): Part[] {
+function quoted(prefix: string, value: Array<Text | Substitution>, by: 'attributePart' | 'tokens'): Part[] {
+  const first = by === 'tokens' ? js`` : js`${out}, `;
   const parts = value.flatMap((part, index) =>
     part.kind === 'text'
       ? [fixed(fixedAttributeText(part.text, value[index + 1] !== undefined))]
-      : print(js`${runtime(by)}(${part.expression})`),
+      : print(js`${runtime(by)}(${first}${part.expression})`),
   );
   return [fixed(`${prefix}="`), ...parts, fixed('"')];
 }

@@ -7,8 +7,9 @@ import { namesFiles, withAssets } from './assets.ts';
 import { ownerOf } from './attribute-owner.ts';
 import { joinedText } from './attribute-text.ts';
 import type { Completion, Place } from './place.ts';
-import { attributeParts } from './places.ts';
+import { type AttributePlaces, attributeParts } from './places.ts';
 import { urlCode } from './url-places.ts';
+import { attributeValue } from './values.ts';
 
 /** The parts that print the start tag of an ordinary element. */
 export function lowerStartTag(element: Element, at: Place, completion?: Completion): Part[] {
@@ -47,11 +48,16 @@ function lowerTouchedTag(element: Element, at: Place, completion: Completion): P
     if (item.kind !== 'attribute' || !shown || dropped.has(item)) continue;
     const prefix = source.slice(spaceStart, item.nameSpan.end);
     if (isFixed(shown)) parts.push(fixed(`${prefix}="${fixedText(shown)}"`));
-    else parts.push(...(attributeParts(owner, shown, prefix, at.whole.schemes, at.whole.report) ?? []));
+    else parts.push(...(attributeParts(owner, shown, prefix, placesOf(at)) ?? []));
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
   parts.push(fixed(source.slice(printed, lastEnd)), ...added, fixed(source.slice(lastEnd, element.startTag.end)));
   return parts;
+}
+
+function placesOf(at: Place): AttributePlaces {
+  const { schemes, report } = at.whole;
+  return { schemes, report, codeOf: (expression) => attributeValue(expression, at) };
 }
 
 function nameEnd(element: Element): number {
@@ -102,7 +108,7 @@ function writtenAttribute(owner: AttributeOwner, attribute: Attribute, isChanged
   const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
   const text = isFixed(attribute)
     ? js`${literal(prefix + (isChanged ? `="${fixedText(attribute)}"` : source.slice(attribute.nameSpan.end, attribute.end)))}`
-    : textCode(attributeParts(owner, attribute, prefix, at.whole.schemes, at.whole.report) ?? []);
+    : textCode(attributeParts(owner, attribute, prefix, placesOf(at)) ?? []);
   if (leadsSomewhere(owner, attribute)) return js`[${literal(attribute.name)}, ${text}, ${leadCode(attribute)}]`;
   if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
   const values = (attribute.value ?? []).map((part) =>

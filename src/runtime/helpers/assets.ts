@@ -2,21 +2,27 @@
 import { RenderError } from '../../diagnostics/index.ts';
 import { assetPath } from '../../page/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
+import { HelperArguments, inWords, type OnFault } from './arguments.ts';
 
 /**
  * The helper `asset(path)`.
  * @param files paths → URLs; `undefined` where the project has none
- * @param missing told of a path that is not there
+ * @param onFault told of a path that is not there
  */
 export function assetHelper(
   files: ReadonlyMap<string, string> | undefined,
-  missing: (error: RenderError) => void,
+  onFault: OnFault,
 ): (path: string) => string {
+  const given = new HelperArguments(onFault);
   return (path) => {
-    const named = assetPath(String(path));
-    if (!named) return String(path);
+    if (typeof path !== 'string') {
+      given.fault("asset('img/tern.png')", `${inWords(path)} is not a path`);
+      return '';
+    }
+    const named = assetPath(path);
+    if (!named) return path;
     const found = files?.get(named.path);
-    if (found === undefined && files) missing(new RenderError(renderDiagnostic('missing-asset', { path: named.path })));
+    if (found === undefined && files) onFault(new RenderError(renderDiagnostic('missing-asset', { path: named.path })));
     return (found ?? `/${named.path}`) + named.rest;
   };
 }

@@ -1,9 +1,8 @@
 /** Dates, numbers and lists in the reader’s language, through `Intl` (ECMA-402). */
 
-import { messageOf, RenderError } from '../../diagnostics/index.ts';
+import { messageOf } from '../../diagnostics/index.ts';
 import { Shelf } from '../../page/index.ts';
-import { renderDiagnostic } from '../diagnostics.ts';
-import { plain } from '../text.ts';
+import { HelperArguments, inWords, itemsOf, type OnFault } from './arguments.ts';
 
 /** How the reader writes dates and numbers. */
 export interface LocaleSettings {
@@ -15,7 +14,9 @@ export interface LocaleSettings {
 
 /** What counts as a point in time: a `Date`, milliseconds since 1970, or ISO 8601 text. */
 type Time = Date | number | string | null | undefined;
-type DateStyle = 'short' | 'medium' | 'long' | 'full';
+type DateStyle = (typeof dateStyles)[number];
+
+const dateStyles = ['short', 'medium', 'long', 'full'] as const;
 
 /** Steps of `relativeTime`: below how many seconds a unit is used, and how many seconds it has. */
 const timeSteps: ReadonlyArray<[below: number, unit: Intl.RelativeTimeFormatUnit, seconds: number]> = [
@@ -36,8 +37,12 @@ const formatters = {
   lists: new Shelf<Intl.ListFormat>(100),
 };
 
-/** The formatting helpers for one place. Formatters are costly to make, so each is made when it is first needed, and shared. */
-export function formatHelpers({ locale, timeZone }: LocaleSettings) {
+/**
+ * The formatting helpers for one place. Formatters are costly to make, so each is made when it is first needed, and shared.
+ * @param onFault told of values that cannot be printed
+ */
+export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnFault) {
+  const given = new HelperArguments(onFault);
   /** The last of each kind, which are nearly always the same. */
   let plainNumbers: Intl.NumberFormat | undefined;
   let plainPlurals: Intl.PluralRules | undefined;
@@ -52,67 +57,110 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings) {
   };
   const currency = (name: string): Intl.NumberFormat =>
     kept(currencies, name, () => numbers({ style: 'currency', currency: name }));
+  const numberWith = (value: number | bigint, options: Intl.NumberFormatOptions, written: string): string => {
+    try {
+      return numbers(options).format(value);
+    } catch (error) {
+      given.fault(written, `the options are none of Intl.NumberFormat: ${messageOf(error)}`);
+      return plainNumber(value);
+    }
+  };
 
-  const written = (value: Time, dateStyle: DateStyle | undefined, timeStyle: DateStyle | undefined): string => {
-    const moment = timeOf(value);
-    if (!moment) return '';
-    // A date without a time means that day everywhere, so it is not moved to the reader’s time zone.
-    const isDay = timeStyle === undefined && typeof value === 'string' && /^\d{4}-\d\d-\d\d$/.test(value);
-    const zone = isDay ? 'UTC' : timeZone;
+  const date = (value: Time, style: unknown, usual: DateStyle, written: string) => {
+    const moment = given.moment(value);
+    return moment && { ...moment, style: given.word(style, dateStyles, usual, written) };
+  };
+  const format = (
+    found: ReturnType<typeof date>,
+    dateStyle: DateStyle | undefined,
+    timeStyle: DateStyle | undefined,
+  ): string => {
+    if (!found) return '';
+    // A date without a time means that day everywhere, and a time of day that time: they are not moved to the reader’s zone.
+    const isLocal = found.isLocal && (dateStyle === undefined || timeStyle === undefined);
+    const zone = isLocal ? 'UTC' : timeZone;
     const key = `${dateStyle} ${timeStyle} ${zone}`;
     const make = () => new Intl.DateTimeFormat(locale, { dateStyle, timeStyle, timeZone: zone });
-    return kept(dates, key, () => formatters.dates.get(`${locale} ${key}`, make)).format(moment);
+    return kept(dates, key, () => formatters.dates.get(`${locale} ${key}`, make)).format(found.time);
   };
 
   return {
     /** `date(d, style?)`: 12 June 2026. */
-    date: (value: Time, style: DateStyle = 'long') => written(value, style, undefined),
+    date: (value: Time, style?: DateStyle) => {
+      const found = date(value, style, 'long', "date(day, 'short')");
+      return format(found, found?.style, undefined);
+    },
     /** `time(d, style?)`: 14:05. */
-    time: (value: Time, style: DateStyle = 'short') => written(value, undefined, style),
+    time: (value: Time, style?: DateStyle) => {
+      const found = date(value, style, 'short', "time(moment, 'short')");
+      return format(found, undefined, found?.style);
+    },
     /** `dateTime(d, style?)`: 12 Jun 2026, 14:05. */
-    dateTime: (value: Time, style: DateStyle = 'medium') => written(value, style, 'short'),
+    dateTime: (value: Time, style?: DateStyle) => {
+      const found = date(value, style, 'medium', "dateTime(moment, 'medium')");
+      return format(found, found?.style, 'short');
+    },
     /** `relativeTime(d)`: 3 minutes ago, in 2 days. `now` may be given. */
     relativeTime: (value: Time, now: Time = Date.now()) => {
-      const moment = timeOf(value);
-      const present = timeOf(now);
+      const moment = given.moment(value);
+      const present = given.moment(now);
       if (!moment || !present) return '';
-      const seconds = (moment.getTime() - present.getTime()) / 1000;
+      const seconds = (moment.time.getTime() - present.time.getTime()) / 1000;
       const [, unit, size] = timeSteps.find(([below]) => Math.abs(seconds) < below)!;
       const format = formatters.relative.get(locale, () => new Intl.RelativeTimeFormat(locale, { numeric: 'auto' }));
       return format.format(Math.trunc(seconds / size), unit);
     },
     /** `number(n, options?)`: 1,234.5. */
-    number: (value: number | bigint | null | undefined, options?: Intl.NumberFormatOptions) =>
-      value === null || value === undefined ? '' : options ? numbers(options).format(value) : plainNumber(value),
+    number: (value: Amount, options?: Intl.NumberFormatOptions) => {
+      const found = given.number(value, 'number(amount)');
+      if (found === undefined) return '';
+      return options ? numberWith(found, options, 'number(amount, { maximumFractionDigits: 1 })') : plainNumber(found);
+    },
     /** `money(n, currency)`: £12.50. */
-    money: (value: number | bigint | null | undefined, of: string) =>
-      value === null || value === undefined ? '' : currency(of).format(value),
+    money: (value: Amount, of: string) => {
+      const written = "money(amount, 'GBP')";
+      const found = given.number(value, written);
+      if (found === undefined) return '';
+      // ECMA-402 §6.3.1, IsWellFormedCurrencyCode
+      if (typeof of === 'string' && /^[a-z]{3}$/i.test(of)) return currency(of).format(found);
+      given.fault(written, `${inWords(of)} is not the code of a currency`);
+      return plainNumber(found);
+    },
     /** `percent(0.25)`: 25%. */
-    percent: (value: number | null | undefined, options: Intl.NumberFormatOptions = {}) =>
-      value === null || value === undefined ? '' : numbers({ style: 'percent', ...options }).format(value),
+    percent: (value: Amount, options: Intl.NumberFormatOptions = {}) => {
+      const written = 'percent(share)';
+      const found = given.number(value, written);
+      return found === undefined ? '' : numberWith(found, { style: 'percent', ...options }, written);
+    },
     /** `plural(n, 'berth', 'berths')`: 1 berth, 2 berths. */
-    plural: (count: number, one: string, other: string) => {
+    plural: (value: Amount, one: string, other: string) => {
+      const written = "plural(count, 'berth', 'berths')";
+      const count = given.number(value, written);
+      if (typeof one !== 'string' || typeof other !== 'string')
+        given.fault(written, 'a word for one and a word for several are needed');
+      if (count === undefined) return '';
       plainPlurals ??= formatters.plurals.get(locale, () => new Intl.PluralRules(locale));
-      return `${plainNumber(count)} ${plainPlurals.select(count) === 'one' ? one : other}`;
+      const word = plainPlurals.select(Number(count)) === 'one' ? one : (other ?? one);
+      return `${plainNumber(count)} ${word ?? ''}`.trimEnd();
     },
     /** `list(['a', 'b', 'c'])`: a, b and c. */
-    list: (items: Iterable<unknown> | null | undefined, type: 'conjunction' | 'disjunction' = 'conjunction') =>
-      items
-        ? formatters.lists
-            .get(`${locale} ${type}`, () => new Intl.ListFormat(locale, { type }))
-            .format([...items].map(plain))
-        : '',
+    list: (items: Iterable<unknown> | null | undefined, type?: ListType) => {
+      const written = "list(names, 'conjunction')";
+      if (items === null) return '';
+      const found = itemsOf(items);
+      const kind = given.word(type, listTypes, 'conjunction', written);
+      if (!found) given.fault(written, `${inWords(items)} is not a list`);
+      if (!found) return typeof items === 'string' ? items : '';
+      return formatters.lists.get(`${locale} ${kind}`, () => new Intl.ListFormat(locale, { type: kind })).format(found);
+    },
   };
 }
 
-function timeOf(value: Time): Date | undefined {
-  if (value === null || value === undefined || value === '') return undefined;
-  const moment = value instanceof Date ? value : new Date(value);
-  if (Number.isNaN(moment.getTime())) {
-    throw new RenderError(renderDiagnostic('invalid-date', { value: messageOf(value) }));
-  }
-  return moment;
-}
+/** A number, or text in decimal notation, as databases give it. */
+type Amount = number | bigint | string | null | undefined;
+type ListType = (typeof listTypes)[number];
+
+const listTypes = ['conjunction', 'disjunction'] as const;
 
 function kept<Formatter>(made: Map<string, Formatter>, key: string, make: () => Formatter): Formatter {
   let formatter = made.get(key);

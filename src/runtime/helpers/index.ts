@@ -1,40 +1,55 @@
 /** The functions that every template may call. */
 
-import type { RenderError } from '../../diagnostics/index.ts';
 import { trustedHTML, trustedURL } from '../../page/index.ts';
+import { HelperArguments, inWords, type OnFault } from './arguments.ts';
 import { assetHelper } from './assets.ts';
 import { formatHelpers, type LocaleSettings } from './formats.ts';
-
-export type { LocaleSettings };
-
 import { json, truncate } from './texts.ts';
 import { urlPath, withQuery } from './urls.ts';
+
+export type { LocaleSettings };
 
 /**
  * The built-in helpers for readers of one locale and time zone.
  * @param files URLs of the project’s files by path; `undefined` where it has none
- * @param onMissing told of a file that is not there
+ * @param onFault told of what a helper cannot print, and of a file that is not there
  */
 export function createHelpers(
   locale: LocaleSettings,
   files?: ReadonlyMap<string, string>,
-  onMissing: (error: RenderError) => void = () => {},
+  onFault: OnFault = () => {},
 ) {
+  const given = new HelperArguments(onFault);
   return {
-    ...formatHelpers(locale),
-    asset: assetHelper(files, onMissing),
-    withQuery,
-    urlPath,
+    ...formatHelpers(locale, onFault),
+    asset: assetHelper(files, onFault),
+    withQuery: (url: URL | string, changes: Record<string, unknown>) => {
+      const written = 'withQuery(context.url, { page: 2 })';
+      if (typeof url !== 'string' && !(url instanceof URL)) given.fault(written, `${inWords(url)} is not a URL`);
+      if (typeof changes !== 'object' || changes === null)
+        given.fault(written, `${inWords(changes)} is no object of changes`);
+      return withQuery(url ?? '', changes ?? {});
+    },
+    urlPath: (...segments: unknown[]) => {
+      if (segments.flat().includes(undefined)) given.fault("urlPath('a', 'b')", 'a segment is undefined');
+      return urlPath(...segments);
+    },
     json,
-    truncate: truncateIn(locale),
-    trustedHTML,
-    trustedURL,
+    truncate: (text: unknown, length: number) => {
+      if (typeof length === 'number' && length >= 0) return truncate(text, length, locale.locale);
+      given.fault('truncate(text, 80)', `${inWords(length)} is not a length`);
+      return truncate(text, Number.POSITIVE_INFINITY, locale.locale);
+    },
+    trustedHTML: (text: string) => trustedHTML(textOr(text, given, 'trustedHTML(text)')),
+    trustedURL: (text: string) => trustedURL(textOr(text, given, 'trustedURL(text)')),
   };
 }
 
 /** The names of all built-in helpers. */
 export const helperNames: readonly string[] = Object.keys(createHelpers({ locale: 'en', timeZone: 'UTC' }));
 
-function truncateIn({ locale }: LocaleSettings) {
-  return (text: unknown, length: number) => truncate(text, length, locale);
+/** Text that is vouched for; where it is missing, none. */
+function textOr(text: unknown, given: HelperArguments, written: string): string {
+  if (text === undefined) given.fault(written, 'undefined is not text');
+  return (text ?? '') as string;
 }

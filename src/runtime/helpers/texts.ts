@@ -22,7 +22,7 @@ export function truncate(value: unknown, length: number, locale: string): string
 
 /** A value as indented JSON, to look at. */
 export function json(value: unknown): string {
-  return JSON.stringify(value, null, 2) ?? '';
+  return JSON.stringify(value, null, 2) ?? String(value);
 }
 
 /** Where so many graphemes of a text end. No more of the text is looked at than it takes. */
