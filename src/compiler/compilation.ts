@@ -47,6 +47,8 @@ export class Compilation {
   private readonly recursive: ReadonlySet<Template>;
   private readonly lowered = new Map<Template, LoweredTemplate>();
   private readonly generated = new Map<Template, GeneratedModule>();
+  /** Where files could not be read any more, by their names. */
+  private readonly breaks: ReadonlyMap<string, number>;
   /** What is wrong with files and between them, by the name of the file: most have nothing. */
   private readonly troubles: ReadonlyMap<string, readonly TemplateDiagnostic[]>;
   private sources: Map<string, string> | undefined;
@@ -56,10 +58,20 @@ export class Compilation {
     this.parsed = parseAll(sources, options, previous);
     const trees = new Map([...this.parsed].map(([path, { result }]) => [path, result.tree]));
     const isBrowserElement = browserElements(options.elements ?? []);
-    this.set = resolveSet(trees, { ...options, isBrowserElement }, previous?.set);
+    const results = [...this.parsed.values()].map(({ result }) => result);
+    const broken = results.filter(({ diagnostics }) => diagnostics.length > 0);
+    this.set = resolveSet(
+      trees,
+      { ...options, isBrowserElement },
+      previous?.set,
+      new Set(broken.map(({ tree }) => tree)),
+    );
+    this.breaks = new Map(
+      broken.map(({ tree, diagnostics }) => [tree.file, Math.min(...diagnostics.map(({ span }) => span.start))]),
+    );
     this.troubles = byFile(
-      [...this.parsed.values()].flatMap(({ result }) => result.diagnostics),
-      this.set.diagnostics,
+      broken.flatMap(({ diagnostics }) => diagnostics),
+      this.set.diagnostics.filter((diagnostic) => this.isTelling(diagnostic)),
     );
     this.graph = callGraph(this.set);
     this.recursive = recursiveTemplates(this.graph);
@@ -101,7 +113,7 @@ export class Compilation {
     const list = [...templates];
     const files = new Set(list.map((template) => template.tree.file));
     const fromFiles = [...files].flatMap((file) => this.troubles.get(file) ?? []);
-    const fromTemplates = list.flatMap((template) => this.lower(template).diagnostics);
+    const fromTemplates = list.flatMap((template) => this.troublesOf(template));
     return inOrder([...fromFiles, ...fromTemplates]).filter((diagnostic) => diagnostic.severity === 'error');
   }
 
@@ -109,8 +121,18 @@ export class Compilation {
   diagnostics(): TemplateDiagnostic[] {
     return inOrder([
       ...[...this.troubles.values()].flat(),
-      ...this.set.templates.flatMap((template) => this.lower(template).diagnostics),
+      ...this.set.templates.flatMap((template) => this.troublesOf(template)),
     ]);
+  }
+
+  private troublesOf(template: Template): readonly TemplateDiagnostic[] {
+    const { diagnostics } = this.lower(template);
+    return this.breaks.size === 0 ? diagnostics : diagnostics.filter((diagnostic) => this.isTelling(diagnostic));
+  }
+
+  /** Whether something is wrong by itself: behind a place that could not be read it may only follow from that. */
+  private isTelling({ file, span }: TemplateDiagnostic): boolean {
+    return span.start < (this.breaks.get(file) ?? Number.POSITIVE_INFINITY);
   }
 
   /** What is known of a template before it runs. */

@@ -7,14 +7,18 @@ const shortened = (name: string): string => (name.length > 80 ? `${name.slice(0,
 const refused = (where: string): string => `A value is not allowed in ${where}.`;
 
 const wordings = {
-  'unknown-name': worded<{ name: string; nearest: string | undefined }>({
+  'unknown-name': worded<{ name: string; nearest: string | undefined; instead: string | undefined }>({
     message: ({ name }) => `There is no “${shortened(name)}” here.`,
-    hint: ({ nearest }) =>
+    hint: ({ name, nearest, instead }) =>
       nearest ??
-      'A template sees what it (takes …), what its clauses name, “context”, helpers and ECMAScript’s own pure functions.',
+      instead ??
+      (/^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name)
+        ? `If whoever renders or calls this template gives it, write <meta (takes ${shortened(name)})> at the start of the file.`
+        : 'Give it as data, or register a helper.'),
     examples: [
-      { name: 'bert', nearest: 'Did you mean “berth”?' },
-      { name: 'window', nearest: undefined },
+      { name: 'bert', nearest: 'Did you mean “berth”?', instead: undefined },
+      { name: 'title', nearest: undefined, instead: undefined },
+      { name: 'request', nearest: undefined, instead: 'What belongs to the request is in “context”.' },
     ],
   }),
   'unknown-template': worded<{ name: string; nearest: string | undefined }>({
@@ -24,31 +28,56 @@ const wordings = {
       `Add a file ${shortened(name)}.html outside the pages, or list it under “elements” in the configuration if it is the browser’s.`,
     examples: [{ name: 'berth-card', nearest: undefined }],
   }),
-  'unknown-layout': worded<{ name: string; nearest: string | undefined }>({
-    message: ({ name }) => `There is no layout “${name}”.`,
+  'unknown-element': worded<{ name: string; hint: string }>({
+    severity: 'warning',
+    message: ({ name }) => `HTML has no element <${name}>, so it is printed as it is.`,
+    hint: ({ hint }) => hint,
+    examples: [
+      {
+        name: 'include',
+        hint: 'A template is called by its name as an element: <berth-card berth=${berth}></berth-card>.',
+      },
+    ],
+  }),
+  'refused-element': worded<{ written: string; meant: string }>({
+    message: ({ written }) =>
+      `<${shortened(written)}> would be printed as it is: HTML makes no difference of capital letters.`,
+    hint: ({ meant }) => `Write <${meant}> to call the template.`,
+    examples: [{ written: 'BoatForm', meant: 'boat-form' }],
+  }),
+  'unknown-layout': worded<{ name: string; isPage: boolean; nearest: string | undefined }>({
+    message: ({ name, isPage }) => (isPage ? `“${name}” is a page, not a layout.` : `There is no layout “${name}”.`),
     hint: ({ nearest }) => nearest ?? 'A layout is a template outside the pages; the name of its file is its name.',
-    examples: [{ name: 'site-layout', nearest: undefined }],
+    examples: [
+      { name: 'site-layout', isPage: false, nearest: undefined },
+      { name: 'home', isPage: true, nearest: undefined },
+    ],
+  }),
+  'refused-document': worded<{ layout: string }>({
+    message: ({ layout }) => `This is a whole document, but its layout “${layout}” makes one around it.`,
+    hint: () => 'Leave out <!doctype>, <html>, <head> and <body>, or write (layout none).',
+    examples: [{ layout: 'site-layout' }],
   }),
   'layout-circle': worded<{ chain: readonly string[] }>({
     message: ({ chain }) => `These layouts are the layouts of each other: ${chain.join(' → ')}.`,
     hint: () => 'Give one of them (layout none).',
     examples: [{ chain: ['a-layout', 'b-layout', 'a-layout'] }],
   }),
-  'missing-hyphen': worded<{ name: string }>({
+  'missing-hyphen': worded<{ name: string; proposal: string; pages: string }>({
     message: ({ name }) =>
       `“${name}” cannot be called: the name of a template has a hyphen, as that of a custom element.`,
-    hint: ({ name }) => `Rename the file, for example to ${name}-box.html.`,
-    examples: [{ name: 'card' }],
+    hint: ({ proposal, pages }) => `Rename it, for example to ${proposal}; a page belongs below ${pages}`,
+    examples: [{ name: 'card', proposal: 'site-card', pages: 'pages/' }],
   }),
   'invalid-template-name': worded<{ name: string }>({
     message: ({ name }) => `“${name}” cannot be a tag.`,
     hint: () => 'Use lower-case letters, digits and hyphens, beginning with a letter.',
     examples: [{ name: 'Berth-Card' }],
   }),
-  'duplicate-template': worded<{ name: string; other: string }>({
-    message: ({ name, other }) => `“${name}” is also defined in ${other}.`,
-    hint: () => 'Give one of them another name.',
-    examples: [{ name: 'berth-card', other: 'partials/cards.html' }],
+  'duplicate-template': worded<{ name: string; files: readonly string[] }>({
+    message: ({ name, files }) => `“${name}” could be ${files.join(' or ')}: they are equally near.`,
+    hint: () => 'Give one of them another name, or move one into the folder of this template, or one above it.',
+    examples: [{ name: 'berth-card', files: ['partials/berth-card.html', 'partials/cards.html'] }],
   }),
   'missing-asset': worded<{ path: string; nearest: string | undefined }>({
     severity: 'warning',
@@ -75,11 +104,23 @@ const wordings = {
     'A form that posts cannot take its attributes from a list: its action decides whether it may hold a token.',
     'Write action and method on the form, and remove the list.',
   ),
-  'unknown-region-setting': worded<{ name: string }>({
+  'unknown-region-setting': worded<{ name: string; instead: string | undefined }>({
     message: ({ name }) =>
       name === 'channel' ? 'Channels are not supported yet.' : `A region has no setting “${name}”.`,
-    hint: () => 'After the name you can write poll="2s", from="/path" and when="near".',
-    examples: [{ name: 'interval' }, { name: 'channel' }],
+    hint: ({ instead }) =>
+      instead === undefined
+        ? 'After the name you can write poll="2s", from="/path" and when="near".'
+        : `Write ${instead}.`,
+    examples: [
+      { name: 'size', instead: undefined },
+      { name: 'every', instead: 'poll="2s"' },
+      { name: 'channel', instead: undefined },
+    ],
+  }),
+  'invalid-region-name': worded<{ name: string }>({
+    message: ({ name }) => `“${name}” cannot be the name of a region.`,
+    hint: () => 'Use letters, digits, “_”, “.”, “:” and “-”; “page” and “none” are reserved.',
+    examples: [{ name: 'a b' }],
   }),
   'invalid-poll': sentence(
     'This interval cannot be read.',
@@ -156,17 +197,17 @@ const wordings = {
     hint: () => 'Keep one of the two.',
     examples: [{ call: 'berth-card', name: 'berth' }],
   }),
-  'unknown-slot': worded<{ name: string; owner: string; nearest: string | undefined }>({
+  'unknown-slot': worded<{ name: string; owner: string; file: string | undefined; nearest: string | undefined }>({
     message: ({ name, owner }) =>
       name === 'default' ? `“${owner}” has no slot for content.` : `“${owner}” has no slot “${name}”.`,
-    hint: ({ name, nearest }) =>
+    hint: ({ name, file, nearest }) =>
       nearest ??
       (name === 'default'
-        ? 'Add <slot></slot> to it, or leave the content out.'
-        : `Add <slot name="${name}"></slot> to it.`),
+        ? `Add <slot></slot> to ${file ?? 'it'}, or leave the content out.`
+        : `Add <slot name="${name}"></slot> to ${file ?? 'it'}.`),
     examples: [
-      { name: 'footer', owner: 'site-layout', nearest: undefined },
-      { name: 'default', owner: 'site-layout', nearest: undefined },
+      { name: 'footer', owner: 'site-layout', file: 'layouts/site-layout.html', nearest: undefined },
+      { name: 'default', owner: 'berth-card', file: 'partials/berth-card.html', nearest: undefined },
     ],
   }),
   'refused-slot-name': sentence(
@@ -181,6 +222,11 @@ const wordings = {
     message: ({ name }) => `“${name}” would be lost: a <template> with a clause prints only its content.`,
     hint: () => 'Put the attribute on an element inside it.',
     examples: [{ name: 'class' }],
+  }),
+  'lost-attribute': worded<{ name: string }>({
+    message: ({ name }) => `“${name}” would be lost: what defines a template is not printed.`,
+    hint: () => 'Write a <meta> of the page itself below it; here only (takes …), (import …) and (layout …) belong.',
+    examples: [{ name: 'charset' }],
   }),
   'refused-helper': worded<{ name: string }>({
     message: ({ name }) => `“${name}” is what this template takes, and hides the helper of that name.`,

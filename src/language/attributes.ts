@@ -54,8 +54,10 @@ export function readAttribute(source: string, start: number, place: AttributePla
   }
 }
 
-/** Reads text with substitutions up to whitespace or the bracket of a clause, such as `crew[${i}].name`. */
-export function readUnquoted(source: string, start: number, report: Report): Value {
+/** Reads text with substitutions up to whitespace or the bracket of a clause, such as `crew[${i}].name`; quotes may be around it. */
+export function readName(source: string, start: number, report: Report): Value {
+  const quote = source[start];
+  if (quote === '"' || quote === "'") return quotedValue(source, start + 1, quote, report);
   return unquotedValue(source, start, 'clause', report);
 }
 

@@ -4,11 +4,12 @@
  */
 
 import { didYouMean, type Report, type Span } from '../diagnostics/index.ts';
-import { readUnquoted } from './attributes.ts';
+import { readName } from './attributes.ts';
 import { character, continuesName, isScriptSpace, skipScriptSpace } from './characters.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { ExpressionSyntaxError } from './expression-error.ts';
 import { readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
+import { clauseGuesses } from './guesses.ts';
 import { readLayoutItems } from './layout-clause.ts';
 import { closingBracket } from './substitutions.ts';
 import { readImport, readParameters } from './takes.ts';
@@ -57,7 +58,7 @@ export function readClause(source: string, start: number, report: Report): { cla
   if (!known) {
     report(
       { start, end: Math.max(wordStart + name.length, start + 1) },
-      readingDiagnostic('unknown-clause', { name, nearest: didYouMean(name, Object.keys(forms)) }),
+      readingDiagnostic('unknown-clause', { name, instead: insteadOf(name) }),
     );
     return { clause: undefined, end: endOfBroken(source, closingOf(source, start)) };
   }
@@ -77,11 +78,25 @@ export function readClause(source: string, start: number, report: Report): { cla
       const offset = Math.min(Math.max(error.offset, start), closing);
       report(
         { start: offset, end: offset + 1 },
-        readingDiagnostic('invalid-clause', { written: forms[known], reason: lowerFirst(error.message) }),
+        readingDiagnostic('invalid-clause', { written: forms[known], reason: reasonOf(source, offset, error) }),
       );
     }
     return { clause: undefined, end: endOfBroken(source, closing) };
   }
+}
+
+/** Why a clause cannot be read. */
+function reasonOf(source: string, offset: number, error: Error): string {
+  const around = source.slice(Math.max(0, offset - 1), offset + 2);
+  if (around.includes('${')) return 'an expression is here by itself, without ${ }';
+  const declared = /^(?:let|const|var)\b/.exec(source.slice(offset, offset + 6))?.[0];
+  return declared === undefined ? lowerFirst(error.message) : `“${declared}” is left out`;
+}
+
+/** What is written instead of a word that is no clause. */
+function insteadOf(name: string): string | undefined {
+  const guess = clauseGuesses.get(name.toLowerCase());
+  return guess === undefined ? didYouMean(name, Object.keys(forms)) : `Write ${guess}.`;
 }
 
 /** The word at an offset, hyphens included; empty where there is none. */
@@ -121,12 +136,12 @@ function readBody(word: Word, source: string, start: number, at: number, report:
     }
     case 'layout': {
       const nameSpan = readTemplateName(source, at);
-      const { items, next } = readLayoutItems(source, nameSpan.end, report);
+      const { items, next } = readLayoutItems(source, afterQuote(source, nameSpan.end), report);
       return { kind: 'layout', name: textOf(source, nameSpan), nameSpan, items, start, end: next };
     }
     case 'named': {
       const nameSpan = readTemplateName(source, at);
-      return { kind: 'named', name: textOf(source, nameSpan), nameSpan, start, end: nameSpan.end };
+      return { kind: 'named', name: textOf(source, nameSpan), nameSpan, start, end: afterQuote(source, nameSpan.end) };
     }
     case 'if': {
       const { expression, next } = readWhole(source, at, report);
@@ -154,10 +169,10 @@ function readBody(word: Word, source: string, start: number, at: number, report:
     }
     case 'into': {
       const slotSpan = readTemplateName(source, at);
-      return { kind: 'into', slot: textOf(source, slotSpan), slotSpan, start, end: slotSpan.end };
+      return { kind: 'into', slot: textOf(source, slotSpan), slotSpan, start, end: afterQuote(source, slotSpan.end) };
     }
     case 'region': {
-      const { value, end } = readUnquoted(source, at, report);
+      const { value, end } = readName(source, at, report);
       if (value.length === 0) throw new ClauseSyntaxError('a name is missing', at);
       const { items, next } = readLayoutItems(source, end, report);
       return { kind: 'region', name: value, items, start, end: next };
@@ -167,7 +182,7 @@ function readBody(word: Word, source: string, start: number, at: number, report:
       return { kind: 'bind', form: expression, start, end: next };
     }
     case 'errors': {
-      const { value, end } = readUnquoted(source, at, report);
+      const { value, end } = readName(source, at, report);
       return { kind: 'errors', path: value, start, end };
     }
   }
@@ -183,7 +198,13 @@ function readFor(source: string, start: number, at: number, report: Report): Cla
     next = read.next;
     if (index.pattern.type !== 'Identifier') throw new ClauseSyntaxError('the index is a single name', index.start);
   }
-  if (!isWord(source, next, 'of')) throw new ClauseSyntaxError('“of” is missing', next);
+  if (!isWord(source, next, 'of')) {
+    const isIn = isWord(source, next, 'in');
+    throw new ClauseSyntaxError(
+      isIn ? '“in” goes through the names of an object; “of” is meant' : '“of” is missing',
+      next,
+    );
+  }
   const items = readWhole(source, skipScriptSpace(source, next + 2), report);
   return { kind: 'for', item: item.binding, index, items: items.expression, start, end: items.next };
 }
@@ -218,7 +239,11 @@ function readWhole(source: string, at: number, report: Report): { expression: Ex
   return read;
 }
 
-function readTemplateName(source: string, start: number): Span {
+function readTemplateName(source: string, at: number): Span {
+  const quote = source[at] === '"' || source[at] === "'" ? source[at] : undefined;
+  const start = quote === undefined ? at : at + 1;
+  const closing = quote === undefined ? -1 : source.indexOf(quote, start);
+  if (closing > start) return { start, end: closing };
   let end = start;
   for (; end < source.length; end++) {
     const code = source.charCodeAt(end);
@@ -227,6 +252,11 @@ function readTemplateName(source: string, start: number): Span {
   }
   if (end === start) throw new ClauseSyntaxError('a name is missing', start);
   return { start, end };
+}
+
+/** Behind the quotation mark that ends a name, where one does. */
+function afterQuote(source: string, end: number): number {
+  return source[end] === '"' || source[end] === "'" ? end + 1 : end;
 }
 
 /** Whether that word is at the offset, and no longer one. */

@@ -28,10 +28,14 @@ const wordings = {
     'The name of an attribute cannot be substituted.',
     'Write ${...attributes} with an object of names and values, or name=${value}.',
   ),
-  'unknown-clause': worded<{ name: string; nearest: string | undefined }>({
+  'unknown-clause': worded<{ name: string; instead: string | undefined }>({
     message: ({ name }) => `There is no clause “(${name} …)”.`,
-    hint: ({ nearest }) => nearest ?? 'Parentheses in a tag are clauses, such as (if …), (for …) or (let …).',
-    examples: [{ name: 'repeat', nearest: undefined }],
+    hint: ({ instead }) => instead ?? 'Parentheses in a tag are clauses, such as (if …), (for …) or (let …).',
+    examples: [
+      { name: 'foreach', instead: 'Write (for item of items) on the element that is repeated.' },
+      { name: 'elze', instead: 'Did you mean “else”?' },
+      { name: 'x', instead: undefined },
+    ],
   }),
   'missing-parenthesis': worded<{ name: string }>({
     message: ({ name }) => `The clause “(${name} …” has no closing “)”.`,

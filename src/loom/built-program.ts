@@ -1,7 +1,7 @@
 /** Templates that were built ahead: nothing is parsed, nothing compiled, and no `eval` is needed. */
 
 import { LoomError } from '../diagnostics/index.ts';
-import { type BuiltTemplates, builtFormat, layoutByFolder } from '../page/index.ts';
+import { type BuiltTemplate, type BuiltTemplates, builtFormat, layoutByFolder } from '../page/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { LoomOptions } from './options.ts';
 import type { Program } from './program.ts';
@@ -19,14 +19,14 @@ export function builtProgram(
   if (built.format !== builtFormat) throw new LoomError(loomDiagnostic('invalid-build'));
   const missing = built.helpers.filter((name) => !Object.hasOwn(options.helpers ?? {}, name));
   if (missing.length > 0) throw new LoomError(loomDiagnostic('missing-helper', { names: missing }));
-  const byName = (kind: 'page' | 'partial') =>
-    new Map(built.templates.filter((template) => template.kind === kind).map((template) => [template.name, template]));
-  const pages = byName('page');
-  const partials = byName('partial');
+  const ofKind = (kind: 'page' | 'partial') => built.templates.filter((template) => template.kind === kind);
+  const pages = new Map(ofKind('page').map((page) => [page.name, page]));
+  const partials = new Map<string, BuiltTemplate[]>();
+  for (const partial of ofKind('partial')) partials.set(partial.name, [...(partials.get(partial.name) ?? []), partial]);
   return {
     refresh() {},
     page: (name) => pages.get(name),
-    partial: (name) => partials.get(name),
+    partial: (name) => onlyOne(name, partials.get(name) ?? []),
     pageNames: () => [...pages.keys()],
     partialNames: () => [...partials.keys()],
     chooserOf(page) {
@@ -46,4 +46,16 @@ export function builtProgram(
     trusted: () => [],
     files: () => [...new Set(built.templates.map(({ file }) => file))],
   };
+}
+
+/**
+ * What code gets by a name: of several, the one that is in no folder.
+ * @throws {LoomError} for a name that several have, and none of them is that
+ */
+function onlyOne(name: string, partials: readonly BuiltTemplate[]): BuiltTemplate | undefined {
+  const own = partials.filter(({ id }) => !id.startsWith('zip-loom/'));
+  const found = own.find(({ id }) => !id.includes('/'));
+  if (!found && own.length > 1)
+    throw new LoomError(loomDiagnostic('duplicate-template', { name, files: own.map(({ file }) => file) }));
+  return found ?? own[0] ?? partials[0];
 }

@@ -1,10 +1,11 @@
 /** Templates that are compiled when they are first asked for, and again when their files have changed. */
 
 import { Compilation, Linker, type Template } from '../compiler/index.ts';
-import { placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
+import { LoomError, placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
 import { defaultSchemes, type LoadedTemplate } from '../page/index.ts';
 import { helperNames } from '../runtime/index.ts';
+import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
 import { type LoomMode, type LoomOptions, loggerOf, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
@@ -37,9 +38,9 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
       if (store.read() !== state.files || assetsNow() !== state.assets) state = compile(state.compilation);
     },
     page: (name) => loaded(state.compilation.set.pages.get(name)),
-    partial: (name) => loaded(state.compilation.set.partials.get(name)),
+    partial: (name) => loaded(partialOf(name)),
     pageNames: () => [...state.compilation.set.pages.keys()],
-    partialNames: () => [...state.compilation.set.partials.keys()],
+    partialNames: () => [...state.compilation.set.partials.names()],
     chooserOf: (page) => (page.choosesLayout ? state.compilation.set.chooserOf(templateOf(page)) : undefined),
     assertSound(template) {
       // In production all of them were looked at before the first page.
@@ -72,10 +73,18 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     return { files, assets, compilation, linker: new Linker(compilation), loaded: new Map(), sound: new Set() };
   }
 
+  /** @throws {LoomError} for a name that several templates have, equally near to code */
+  function partialOf(name: string): Template | undefined {
+    const { partials } = state.compilation.set;
+    const files = partials.rivals(name).map(({ tree }) => tree.file);
+    if (files.length > 0) throw new LoomError(loomDiagnostic('duplicate-template', { name, files }));
+    return partials.called(name);
+  }
+
   /** Whether a template is as it was, with all that it calls. Where something is wrong with it, every file matters. */
   function isCurrent(name: string): boolean {
     const { pages, partials } = state.compilation.set;
-    const template = loaded(pages.get(name) ?? partials.get(name));
+    const template = loaded(pages.get(name) ?? partials.called(name));
     if (!template || store.isCurrent?.(template.paths) !== true || assetsNow() !== state.assets) return false;
     return troublesOf(template).length === 0;
   }

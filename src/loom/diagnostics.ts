@@ -31,6 +31,11 @@ const wordings = {
     hint: () => '',
     examples: [{ reason: "Cannot read properties of undefined (reading 'name')." }],
   }),
+  'duplicate-template': worded<{ name: string; files: readonly string[] }>({
+    message: ({ name, files }) => `“${name}” could be ${files.join(' or ')}.`,
+    hint: () => 'Give one of them another name: code knows them by their names alone.',
+    examples: [{ name: 'card-list', files: ['boats/card-list.html', 'berths/card-list.html'] }],
+  }),
   'unknown-page': worded<{ name: string; nearest: string | undefined }>({
     message: ({ name }) => `There is no page “${name}”.`,
     hint: ({ nearest }) => nearest ?? 'Pages are rendered by their path below the pages folder, without “.html”.',

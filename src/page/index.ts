@@ -36,7 +36,7 @@ export {
 } from './output.ts';
 export { isPromise, quiet, quieten } from './promises.ts';
 export { PageReader, type ReadingSettings } from './reader.ts';
-export { makeRegion, Recorder, regionStub } from './recorder.ts';
+export { isRegionName, makeRegion, Recorder, regionStub } from './recorder.ts';
 export {
   digestOf,
   type Failure,

@@ -40,3 +40,8 @@ export function makeRegion(name: string, tag: string, parent: RegionNode | undef
 export function regionStub({ tag, name }: RegionNode): string {
   return `<${tag} ${regionAttribute}="${escapeText(name)}" ${keptAttribute}></${tag}>`;
 }
+
+/** Whether text can be the name of a region: as the server and the browser write it. */
+export function isRegionName(name: string): boolean {
+  return /^[A-Za-z0-9_.:-]+$/.test(name) && name !== pageRegion && name !== 'none';
+}

@@ -1,12 +1,9 @@
 /** What regions and the ends of `<head>` and `<body>` call. */
 import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
-import { escapeText, makeRegion, type Output, printUncounted } from '../page/index.ts';
-import { markAttribute, pageRegion, regionAttribute } from '../protocol/index.ts';
+import { escapeText, isRegionName, makeRegion, type Output, printUncounted } from '../page/index.ts';
+import { markAttribute, regionAttribute } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
-
-/** A name as the server and the browser write it. */
-const validName = /^[A-Za-z0-9_.:-]+$/;
 
 /**
  * Begins a region. False where its body need not run: another region is wanted, and it cannot be inside.
@@ -21,8 +18,7 @@ export function enterRegion(
 ): boolean {
   const name = plain(given);
   const { recorder, settings } = out;
-  if (!validName.test(name) || name === pageRegion || name === 'none')
-    report(out, renderDiagnostic('invalid-region-name', { name }));
+  if (!isRegionName(name)) report(out, renderDiagnostic('invalid-region-name', { name }));
   if (out.regions.has(name)) report(out, renderDiagnostic('duplicate-region', { name }));
   out.regions.add(name);
   if (recorder) {

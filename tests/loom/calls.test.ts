@@ -152,16 +152,66 @@ describe('mistakes in calls', () => {
     expect(error!.hint).toMatch(/“showPrice” is written show-price/);
   });
 
-  test.each([
+  test.each<[string, string, Record<string, string>, string, RegExp]>([
     [
-      'two templates of one name',
+      'two templates of one name that are equally near',
+      '<name-card/>',
       { 'a/name-card.html': 'x', 'b/name-card.html': 'y' },
       'duplicate-template',
-      /a\/name-card\.html/,
+      /“name-card” could be a\/name-card\.html or b\/name-card\.html: they are equally near/,
     ],
-    ['a name without hyphen', { 'partials/card.html': 'x' }, 'missing-hyphen', /card-box/],
-  ])('%s', async (_name, files, code, text) => {
-    const found = await errors('x', files);
+    [
+      'two layouts of one name',
+      '<meta (layout site-layout)>x',
+      { 'a/site-layout.html': '<slot></slot>', 'b/site-layout.html': '<slot></slot>' },
+      'duplicate-template',
+      /“site-layout” could be/,
+    ],
+    [
+      'a name without hyphen',
+      'x',
+      { 'partials/card.html': 'x' },
+      'missing-hyphen',
+      /to site-card; a page belongs below pages\//,
+    ],
+    ['such a name in a folder that says more', 'x', { 'boats/card.html': 'x' }, 'missing-hyphen', /to boats-card;/],
+    [
+      'a page that lies elsewhere',
+      'x',
+      { 'home.html': '<html></html>' },
+      'missing-hyphen',
+      /a page belongs below pages\//,
+    ],
+    [
+      'a page as a layout',
+      '<meta (layout y)>x',
+      { 'pages/y.html': '<slot></slot>' },
+      'unknown-layout',
+      /is a page, not a layout/,
+    ],
+    [
+      'a whole document in a layout',
+      '<meta (layout site-layout)><!doctype html><html><body>x</body></html>',
+      { 'site-layout.html': '<html><body><slot></slot></body></html>' },
+      'refused-document',
+      /or write \(layout none\)/,
+    ],
+    [
+      'a tag in capitals',
+      '<NameCard>x</NameCard>',
+      { 'name-card.html': 'x' },
+      'refused-element',
+      /Write <name-card> to call/,
+    ],
+    [
+      'a slot that a partial does not have',
+      '<name-card><i slot="foot">x</i></name-card>',
+      { 'cards/name-card.html': '<slot></slot>' },
+      'unknown-slot',
+      /<slot name="foot"><\/slot> to cards\/name-card\.html/,
+    ],
+  ])('%s', async (_name, page, files, code, text) => {
+    const found = await errors(page, files);
     expect(found.map((error) => error.code)).toEqual([code]);
     expect(found[0]!.format()).toMatch(text);
   });
@@ -325,5 +375,50 @@ describe('long chains', () => {
     const numbers = Array.from({ length: 101 }, (_, at) => at % 50).join('');
     expect(loom.renderSync('page', { n: 100 })).toBe(numbers);
     expect(() => loom.renderSync('page', { n: 100_000 })).toThrow(/nested-too-deeply|too deep/);
+  });
+});
+
+describe('of several templates with one name the nearest is called', () => {
+  const sources = {
+    'name-tag.html': 'root',
+    'partials/name-tag.html': 'partials',
+    'partials/name-list.html': '<name-tag/>',
+    'pages/home.html': '<name-tag/>',
+    'pages/boats/list.html': '<name-tag/><boat-row/>',
+    'pages/boats/parts/name-tag.html': 'boats',
+    'pages/boats/parts/boat-row.html': '[<name-tag/>]',
+    'pages/berths/list.html': '<name-tag/>',
+    'pages/berths/name-tag.html': 'a page',
+    'pages/lists.html': '<name-list/>',
+  };
+
+  test.each([
+    ['home', 'root'],
+    ['boats/list', 'boats[boats]'],
+    ['berths/list', 'root'],
+    ['berths/name-tag', 'a page'],
+    ['lists', 'partials'],
+  ])('from %s', async (page, output) => {
+    const loom = await createLoom({ sources });
+    expect(await loom.render(page)).toBe(output);
+    expect(loom.pages()).not.toContain('boats/parts/boat-row');
+  });
+
+  test('code gets the one that is in no folder, or is told of both', async () => {
+    expect(await (await createLoom({ sources })).partial('name-tag')).toBe('root');
+    const { 'name-tag.html': _, 'pages/home.html': __, 'pages/berths/list.html': ___, ...others } = sources;
+    const loom = await createLoom({ sources: others });
+    await expect(loom.partial('name-tag')).rejects.toThrow('“name-tag” could be');
+  });
+
+  test('a layout needs no hyphen', async () => {
+    const layouts = { '**': 'base' };
+    const loom = await createLoom({
+      sources: { 'pages/a.html': 'x', 'base.html': '<body><slot></slot></body>' },
+      layouts,
+    });
+    expect(await loom.render('a')).toBe('<body>x</body>');
+    expect(await errors('x', { 'layouts/other.html': '<slot></slot>' })).toEqual([]);
+    expect(await errors('<meta (layout frame)>x', { 'frame.html': '<slot></slot>' })).toEqual([]);
   });
 });

@@ -12,6 +12,8 @@ export function typeDeclarations(
   importFrom: (specifier: string, file: string) => string,
 ): string {
   const { pages, partials } = compilation.set;
+  // Of several with one name, the one that code gets.
+  const callable = [...partials.names()].flatMap((name) => partials.called(name) ?? []);
   const own = (templates: Iterable<Template>) =>
     [...templates]
       .filter((template) => !template.id.startsWith('zip-loom/'))
@@ -28,7 +30,7 @@ declare module 'zip-loom' {
 ${entries(own(pages.values())).join('')}  }
 
   interface Partials {
-${entries(own(partials.values())).join('')}  }
+${entries(own(callable)).join('')}  }
 }
 `;
 }

@@ -7,7 +7,7 @@ import { templateDiagnostic } from '../diagnostics.ts';
 import { isSlot } from '../set/slots.ts';
 import type { Template } from '../set/template.ts';
 import { argumentsCode } from './arguments.ts';
-import type { SlotOwner } from './fills.ts';
+import { type SlotOwner, slotOwner } from './fills.ts';
 import type { Place } from './place.ts';
 
 /** A call of a template that exists: what it passes. */
@@ -22,12 +22,15 @@ export interface Call {
 export function readCall(element: Element, at: Place): Call | undefined {
   const { set, report, sources } = at.whole;
   const { name } = element;
-  const template = set.partials.get(name);
+  const caller = at.whole.template;
+  const template = set.partials.called(name, caller);
+  const span = { start: element.start + 1, end: element.start + 1 + name.length };
   if (!template) {
-    const span = { start: element.start + 1, end: element.start + 1 + name.length };
-    report(span, templateDiagnostic('unknown-template', { name, nearest: didYouMean(name, set.partials.keys()) }));
+    report(span, templateDiagnostic('unknown-template', { name, nearest: didYouMean(name, set.partials.names()) }));
     return undefined;
   }
+  const files = set.partials.rivals(name, caller).map(({ tree }) => tree.file);
+  if (files.length > 0) report(span, templateDiagnostic('duplicate-template', { name, files }));
   const items = element.items
     .filter((item) => item.kind === 'attribute' || item.kind === 'spread')
     .filter((item) => !isFillName(element, item, at));
@@ -38,8 +41,10 @@ export function readCall(element: Element, at: Place): Call | undefined {
   const isOwn =
     template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');
   const handedOn = at.bound && isOwn ? js`${at.bound}` : undefined;
-  const values = argumentsCode(items, template, element.startTag, report, handedOn);
-  return { template, values, owner: { name: template.name, slots: set.openSlots(template) } };
+  // What a template takes is not known where its file could not be read.
+  const say = set.broken.has(template.tree) ? () => {} : report;
+  const values = argumentsCode(items, template, element.startTag, say, handedOn);
+  return { template, values, owner: slotOwner(template, set) };
 }
 
 /** `slot="…"` on a call that itself fills a slot is not an argument. */
@@ -48,8 +53,8 @@ function isFillName(element: Element, item: Element['items'][number], at: Place)
 }
 
 /** The template that an element calls. */
-export function calledTemplate({ name }: Element, { whole: { set } }: Place): Template | undefined {
-  return isCallName(name) && !set.isBrowserElement(name) ? set.partials.get(name) : undefined;
+export function calledTemplate({ name }: Element, { whole: { set, template } }: Place): Template | undefined {
+  return isCallName(name) && !set.isBrowserElement(name) ? set.partials.called(name, template) : undefined;
 }
 
 /** Whether a template holds nothing but elements that may be left out. */

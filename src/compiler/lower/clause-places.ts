@@ -1,6 +1,7 @@
 /** Clauses that are where they mean nothing. */
-import { attributeOf, type Clause, type Element } from '../../language/index.ts';
+import { attributeOf, type Clause, type Element, isCallName } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
+import { isSlotElement } from '../set/slots.ts';
 import { isGroup } from './groups.ts';
 import type { Place } from './place.ts';
 
@@ -11,6 +12,19 @@ export function isInPlace(clause: Clause, element: Element, at: Place): boolean 
   at.whole.report(clause, templateDiagnostic('refused-clause', { name: clause.kind, place }));
   return false;
 }
+
+/** Elements that are not updated by themselves. */
+const unmergeable: ReadonlySet<string> = new Set([
+  'html',
+  'head',
+  'title',
+  'base',
+  'meta',
+  'link',
+  'script',
+  'style',
+  'slot',
+]);
 
 /** Where a clause belongs that is out of place. */
 function placeOf(clause: Clause, element: Element): string | undefined {
@@ -24,7 +38,12 @@ function placeOf(clause: Clause, element: Element): string | undefined {
       return 'the <meta> at the start of a template or on a named <template>';
     case 'named':
       return 'a <template> at the top of a file';
+    case 'inherited':
+      // Outside of a fill it is told where slots are lowered.
+      return isSlotElement(element) ? undefined : 'a <slot> inside of what fills a slot of the layout';
     case 'region':
+      if (isCallName(element.name)) return 'an element, such as the one inside of the called template';
+      if (unmergeable.has(element.name)) return 'an element inside of <body>, such as a <div> around this one';
       return isGroup(element) ? 'an element, not on a <template>, which is not printed' : undefined;
     default:
       return undefined;

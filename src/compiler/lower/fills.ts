@@ -17,6 +17,8 @@ import { type Code, commaList, fills, joined, js, literal, quietCode } from '../
 import { templateDiagnostic } from '../diagnostics.ts';
 import { placeOfClause } from '../set/placed-elements.ts';
 import { isSlot, slotName } from '../set/slots.ts';
+import type { Template } from '../set/template.ts';
+import type { TemplateSet } from '../set/template-set.ts';
 import type { Place } from './place.ts';
 import { companionClause, mostAlternatives } from './siblings.ts';
 
@@ -33,7 +35,17 @@ interface Filling {
 /** Whose slots are filled: a template’s, or those of any layout where the layout is named for each request. */
 export interface SlotOwner {
   name: string;
+  /** Its file; missing for any layout. */
+  file: string | undefined;
   slots: ReadonlySet<string>;
+  /** Whether all of its slots are known. */
+  isKnown: boolean;
+}
+
+/** A template whose slots are filled. */
+export function slotOwner(template: Template, set: TemplateSet): SlotOwner {
+  const { name, tree } = template;
+  return { name, file: tree.file, slots: set.openSlots(template), isKnown: !set.broken.has(tree) };
 }
 
 /** What fills one slot: elements, each under its condition. */
@@ -50,11 +62,16 @@ export function collectFills(nodes: TemplateNode[], owner: SlotOwner, at: Place)
   const rest = takeFillings(nodes, owner, undefined, at, fillings);
   const content = trimBlock(rest);
   if (content.some(isContent)) {
-    if (!owner.slots.has('default')) {
+    if (owner.isKnown && !owner.slots.has('default')) {
       const first = content.find(isContent)!;
       at.whole.report(
         { start: first.start, end: first.kind === 'element' ? first.startTag.end : first.end },
-        templateDiagnostic('unknown-slot', { name: 'default', owner: owner.name, nearest: undefined }),
+        templateDiagnostic('unknown-slot', {
+          name: 'default',
+          owner: owner.name,
+          file: owner.file,
+          nearest: undefined,
+        }),
       );
     }
     const condition = forwardCondition(content);
@@ -129,11 +146,16 @@ function addFilling(
   fillings: Filling[],
 ): void {
   const open = owner.slots;
-  if (!open.has(slot)) {
+  if (owner.isKnown && !open.has(slot)) {
     const named = [...open].filter((name) => name !== 'default');
     at.whole.report(
       attributeOf(element, 'slot')!,
-      templateDiagnostic('unknown-slot', { name: slot, owner: owner.name, nearest: didYouMean(slot, named) }),
+      templateDiagnostic('unknown-slot', {
+        name: slot,
+        owner: owner.name,
+        file: owner.file,
+        nearest: didYouMean(slot, named),
+      }),
     );
   }
   at.whole.fillElements.add(element);

@@ -18,7 +18,7 @@ import type { Template } from '../set/template.ts';
 import type { TemplateSet } from '../set/template-set.ts';
 import { argumentsCode } from './arguments.ts';
 import { checkAssetCalls } from './assets.ts';
-import { collectFills, parameterPattern } from './fills.ts';
+import { collectFills, parameterPattern, type SlotOwner, slotOwner } from './fills.ts';
 import { lowerFill, lowerNodes } from './nodes.ts';
 import { ownIdsIn } from './own-ids.ts';
 import type { Lowering, Place } from './place.ts';
@@ -148,8 +148,9 @@ function layoutCall(at: Place): LayoutCall | undefined {
   const layout = set.layoutOf(template);
   if (!layout) return undefined;
   const clause = template.layoutClause;
-  const values = argumentsCode(clause?.items ?? [], layout, clause ?? { start: 0, end: 1 }, report);
-  const fills = fillsOf(template, { name: layout.name, slots: set.openSlots(layout) }, at);
+  const say = set.broken.has(layout.tree) ? () => {} : report;
+  const values = argumentsCode(clause?.items ?? [], layout, clause ?? { start: 0, end: 1 }, say);
+  const fills = fillsOf(template, slotOwner(layout, set), at);
   const own = template.contents.slots;
   const handedOn = template.kind === 'page' ? [] : [...set.openSlots(layout)].filter((name) => !own.includes(name));
   return { template: layout, values, fills, handedOn };
@@ -158,12 +159,12 @@ function layoutCall(at: Place): LayoutCall | undefined {
 /** A layout that is named for each request: the page may fill the slots of any. */
 function chosenLayoutCall(at: Place): LayoutCall {
   const { set, template } = at.whole;
-  const slots = new Set([...set.partials.values()].flatMap((partial) => [...set.openSlots(partial)]));
-  const fills = fillsOf(template, { name: 'any layout', slots }, at);
+  const slots = new Set(set.partials.all().flatMap((partial) => [...set.openSlots(partial)]));
+  const fills = fillsOf(template, { name: 'any layout', file: undefined, slots, isKnown: true }, at);
   return { template: undefined, values: js`{}`, fills, handedOn: [] };
 }
 
-function fillsOf(template: Template, owner: { name: string; slots: ReadonlySet<string> }, at: Place): FillPart[] {
+function fillsOf(template: Template, owner: SlotOwner, at: Place): FillPart[] {
   return collectFills(trimBlank(template.body), owner, at).map((fill) => lowerFill(fill, at));
 }
 

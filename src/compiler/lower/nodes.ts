@@ -23,6 +23,7 @@ import { lowerBind, lowerErrors } from './bindings.ts';
 import { calledTemplate, mayPrintNothing, readCall } from './calls.ts';
 import { isInPlace } from './clause-places.ts';
 import { completionOf } from './controls.ts';
+import { reportElementGuess } from './element-guesses.ts';
 import { collectFills, parameterPattern, type SlotFill } from './fills.ts';
 import { contentOfGroup, isGroup } from './groups.ts';
 import { lowerJSONScript } from './json-scripts.ts';
@@ -167,8 +168,8 @@ function lowerAwait(clause: Extract<Clause, { kind: 'await' }>, branch: Branch, 
 }
 
 /** Parts that need not run when one region is wanted and these elements hold none. */
-function skippable(parts: Part[], elements: readonly Element[], { whole: { set } }: Place): Part[] {
-  return set.hasRegions && holdsNoRegion(elements, set) ? [{ kind: 'skippable', parts }] : parts;
+function skippable(parts: Part[], elements: readonly Element[], { whole: { set, template } }: Place): Part[] {
+  return set.hasRegions && holdsNoRegion(elements, template, set) ? [{ kind: 'skippable', parts }] : parts;
 }
 
 function lowerAlternatives(alternatives: Branch[], at: Place): Extract<Part, { kind: 'if' }>['branches'] {
@@ -194,7 +195,7 @@ function lowerBranch({ before: nodes, element }: Branch, at: Place): Part[] {
     return [fixed(lead), ...lowerNodes(children, at)];
   }
   const called = calledTemplate(element, at);
-  if (called && mayPrintNothing(called) && holdsNoRegion([element], at.whole.set))
+  if (called && mayPrintNothing(called) && holdsNoRegion([element], at.whole.template, at.whole.set))
     return [{ kind: 'lead', text: before, parts: lowerElement(element, at) }];
   return [fixed(before), ...lowerElement(element, at)];
 }
@@ -210,6 +211,7 @@ function addElement(element: Element, at: Place, parts: Part[]): void {
     addParts(parts, lowerCall(element, at));
     return;
   }
+  reportElementGuess(element, at);
   noteSources(element, at.whole);
   // Places are copied only where something changes: most elements change nothing.
   const inBrowser = at.inBrowser || belongsToBrowser(element, at.whole.set.isBrowserElement);

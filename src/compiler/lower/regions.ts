@@ -1,6 +1,7 @@
 /** `(region name …)`: parts of a page that can change by themselves, and where they may be. */
 
 import { type Attribute, type Clause, type Element, fixedValue } from '../../language/index.ts';
+import { isRegionName } from '../../page/index.ts';
 import { type Code, constant, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import type { Part } from '../parts.ts';
@@ -12,6 +13,8 @@ import { urlCode } from './url-places.ts';
 /** What the element of a region is completed with. */
 export function regionCompletion(clause: Extract<Clause, { kind: 'region' }>, element: Element, at: Place): Completion {
   const name = joinedText(clause.name);
+  const fixedName = clause.name.map((part) => (part.kind === 'text' ? part.text : 'x')).join('');
+  if (!isRegionName(fixedName)) at.whole.report(clause, templateDiagnostic('invalid-region-name', { name: fixedName }));
   const settings = settingsCode(clause, at);
   const enter = js`${runtime('enterRegion')}(${out}, ${name}, ${literal(element.name)}, ${settings}, ${holdsCode(element, at)})`;
   return {
@@ -23,15 +26,25 @@ export function regionCompletion(clause: Extract<Clause, { kind: 'region' }>, el
 /** Words after a region’s name, and how each is printed. */
 const settings = ['poll', 'from', 'when'];
 
+/** What people try for a setting, and what is written instead. */
+const settingGuesses: ReadonlyMap<string, string> = new Map([
+  ...['polls', 'polling', 'every', 'interval', 'refresh', 'reload', 'repeat', 'seconds'].map(meaning('poll="2s"')),
+  ...['src', 'url', 'href', 'path', 'source', 'load', 'get', 'fetch'].map(meaning('from="/path"')),
+  ...['lazy', 'near', 'loading', 'visible', 'defer', 'trigger'].map(meaning('when="near"')),
+  ...['name', 'id', 'key'].map(meaning('the name alone, as in (region stay-${stay.id})')),
+]);
+
+function meaning(instead: string) {
+  return (word: string): [string, string] => [word, instead];
+}
+
 /** ` data-loom-poll="2s"` and the like, as code. */
 function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Place): Code {
   const pieces: Code[] = [];
   for (const item of clause.items) {
     if (item.kind === 'spread' || !settings.includes(item.name)) {
-      at.whole.report(
-        item,
-        templateDiagnostic('unknown-region-setting', { name: item.kind === 'spread' ? '${...}' : item.name }),
-      );
+      const name = item.kind === 'spread' ? '${...}' : item.name;
+      at.whole.report(item, templateDiagnostic('unknown-region-setting', { name, instead: settingGuesses.get(name) }));
       continue;
     }
     const fixedText = fixedValue(item);
@@ -52,7 +65,7 @@ function settingText(item: Attribute): Code {
 }
 
 function holdsCode(element: Element, at: Place): Code {
-  const { patterns, any } = regionsWithin(element.children, at.whole.set);
+  const { patterns, any } = regionsWithin(element.children, at.whole.template, at.whole.set);
   if (any) return js`true`;
   if (patterns.size === 0) return js`[]`;
   const name = constant('regions', ++at.whole.count.names);

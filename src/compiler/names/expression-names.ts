@@ -3,6 +3,7 @@ import { didYouMean, type Report } from '../../diagnostics/index.ts';
 import { type Expression, fieldsOf, freeNames } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { type BuiltInName, builtIns, globals, isBuiltIn } from './known-names.ts';
+import { nameGuesses } from './name-guesses.ts';
 import type { Scope } from './scope.ts';
 
 /** What a template takes from outside itself, besides its parameters. */
@@ -48,7 +49,8 @@ export class ExpressionNames {
         this.used.helpers.add(name);
       } else if (!globals.has(name)) {
         const known = [...scope.all(), ...this.helpers, ...builtIns, ...globals];
-        this.report(span, templateDiagnostic('unknown-name', { name, nearest: didYouMean(name, known) }));
+        const nearest = didYouMean(name, known);
+        this.report(span, templateDiagnostic('unknown-name', { name, nearest, instead: nameGuesses.get(name) }));
       }
     }
   }
@@ -67,6 +69,7 @@ export class ExpressionNames {
           templateDiagnostic('unknown-name', {
             name: `helpers.${field.name}`,
             nearest: didYouMean(field.name, this.helpers),
+            instead: `There are ${[...this.helpers].join(', ')}.`,
           }),
         );
     }

@@ -13,7 +13,7 @@ export function callGraph(set: TemplateSet): CallGraph {
     const layout = set.layoutOf(template);
     const called = layout ? [layout] : [];
     for (const name of template.contents.calls) {
-      const target = set.partials.get(name);
+      const target = set.partials.called(name, template);
       if (target && target !== layout) called.push(target);
     }
     graph.set(template, called);

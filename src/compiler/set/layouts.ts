@@ -2,17 +2,24 @@
 import { didYouMean } from '../../diagnostics/index.ts';
 import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
+import type { Partials } from './partials.ts';
 import type { SetReport, Template } from './template.ts';
+
+/** What layouts are looked for among. */
+interface Named {
+  pages: ReadonlyMap<string, Template>;
+  partials: Partials;
+}
 
 /** The layouts of all templates, without those that go round in a circle. */
 export function layoutsOf(
   templates: readonly Template[],
-  partials: ReadonlyMap<string, Template>,
+  named: Named,
   rules: LayoutRules,
   report: SetReport,
 ): ReadonlyMap<Template, Template | undefined> {
   const layouts = new Map<Template, Template | undefined>();
-  for (const template of templates) layouts.set(template, findLayout(template, partials, rules, report));
+  for (const template of templates) layouts.set(template, findLayout(template, named, rules, report));
   const circular = circularIn(templates, layouts, report);
   for (const template of circular) layouts.delete(template);
   return layouts;
@@ -24,33 +31,22 @@ export function layoutChooser(template: Template, rules: LayoutRules): LayoutCho
   return typeof rule === 'function' ? rule : undefined;
 }
 
-function findLayout(
-  template: Template,
-  partials: ReadonlyMap<string, Template>,
-  rules: LayoutRules,
-  report: SetReport,
-): Template | undefined {
+function findLayout(template: Template, named: Named, rules: LayoutRules, report: SetReport): Template | undefined {
   const clause = template.layoutClause;
-  if (clause) {
-    if (clause.name === 'none') return undefined;
-    const layout = partials.get(clause.name);
-    if (!layout)
-      report(
-        template,
-        clause.nameSpan,
-        templateDiagnostic('unknown-layout', { name: clause.name, nearest: didYouMean(clause.name, partials.keys()) }),
-      );
-    return layout;
-  }
-  const name = ruleFor(template, rules);
+  if (clause?.name === 'none') return undefined;
+  const name = clause?.name ?? ruleFor(template, rules);
   if (typeof name !== 'string') return undefined;
-  const layout = partials.get(name);
-  if (!layout)
-    report(
-      template,
-      { start: 0, end: 1 },
-      templateDiagnostic('unknown-layout', { name, nearest: didYouMean(name, partials.keys()) }),
-    );
+  const place = clause?.nameSpan ?? { start: 0, end: 1 };
+  const { pages, partials } = named;
+  const layout = partials.called(name, template);
+  const rivals = partials.rivals(name, template).map(({ tree }) => tree.file);
+  if (rivals.length > 0) report(template, place, templateDiagnostic('duplicate-template', { name, files: rivals }));
+  if (!layout) {
+    const nearest = didYouMean(name, partials.names());
+    report(template, place, templateDiagnostic('unknown-layout', { name, isPage: pages.has(name), nearest }));
+  } else if (template.isDocument) {
+    report(template, place, templateDiagnostic('refused-document', { layout: name }));
+  }
   return layout;
 }
 

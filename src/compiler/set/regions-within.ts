@@ -20,8 +20,8 @@ export interface RegionsWithin {
   any: boolean;
 }
 
-/** The regions that may be in these nodes, in what they call and in what fills their slots. */
-export function regionsWithin(nodes: readonly TemplateNode[], set: TemplateSet): RegionsWithin {
+/** The regions that may be in these nodes of a template, in what they call and in what fills their slots. */
+export function regionsWithin(nodes: readonly TemplateNode[], caller: Template, set: TemplateSet): RegionsWithin {
   const patterns = new Map<string, readonly string[]>();
   let any = false;
   walk(nodes, {
@@ -30,7 +30,7 @@ export function regionsWithin(nodes: readonly TemplateNode[], set: TemplateSet):
       if (isSlot(element)) any = true;
       const region = clauseOf(element, 'region');
       if (region) addPattern(patterns, region.name);
-      const called = calledBy(element, set);
+      const called = calledBy(element, caller, set);
       // Slots of a called template are filled here, between the tags of the call.
       if (called) for (const [key, texts] of patternsOf(called, set)) patterns.set(key, texts);
       return undefined;
@@ -69,18 +69,18 @@ function allPatterns(set: TemplateSet): ReadonlyMap<Template, Patterns> {
 
 /** The layout of a template and what it calls, whatever is in the layout’s place for a request. */
 function calledBelow(template: Template, set: TemplateSet): Template[] {
-  const called = template.contents.calls.flatMap((name) => set.partials.get(name) ?? []);
+  const called = template.contents.calls.flatMap((name) => set.partials.called(name, template) ?? []);
   const layout = set.layoutOf(template);
   return layout ? [...called, layout] : called;
 }
 
-function calledBy(element: Element, set: TemplateSet): Template | undefined {
-  return isCallName(element.name) ? set.partials.get(element.name) : undefined;
+function calledBy(element: Element, caller: Template, set: TemplateSet): Template | undefined {
+  return isCallName(element.name) ? set.partials.called(element.name, caller) : undefined;
 }
 
 /** Whether some markup holds no region, so that it may be left out when one region is wanted. */
-export function holdsNoRegion(nodes: readonly TemplateNode[], set: TemplateSet): boolean {
-  const { patterns, any } = regionsWithin(nodes, set);
+export function holdsNoRegion(nodes: readonly TemplateNode[], caller: Template, set: TemplateSet): boolean {
+  const { patterns, any } = regionsWithin(nodes, caller, set);
   return patterns.size === 0 && !any;
 }
 

@@ -7,7 +7,8 @@ import type { TemplateTree } from '../../language/index.ts';
 import type { LayoutChooser, LayoutRules } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { layoutChooser, layoutsOf } from './layouts.ts';
-import { collecting, placeOfName, type Reading, type Template, templatesOfFile } from './template.ts';
+import { Partials } from './partials.ts';
+import { collecting, placeOfName, type Reading, type SetReport, type Template, templatesOfFile } from './template.ts';
 
 export interface SetOptions {
   /** The folder whose templates are pages. */
@@ -22,7 +23,9 @@ export interface TemplateSet {
   /** In the order of the files. */
   templates: Template[];
   pages: ReadonlyMap<string, Template>;
-  partials: ReadonlyMap<string, Template>;
+  partials: Partials;
+  /** Files that could not be read whole: what seems wrong with what they hold may follow from that. */
+  broken: ReadonlySet<TemplateTree>;
   diagnostics: TemplateDiagnostic[];
   isBrowserElement: (name: string) => boolean;
   /** Whether any template of the project has a region. */
@@ -51,12 +54,14 @@ function readFile(path: string, tree: TemplateTree, reading: Reading): FileTempl
 /**
  * Resolves the names of all templates.
  * @param trees by path below the templates’ folder, with `/` between folders
+ * @param broken trees of files that could not be read whole
  * @param previous the set before, made with the same options: what is known of trees that are the same is not worked out again
  */
 export function resolveSet(
   trees: ReadonlyMap<string, TemplateTree>,
   options: SetOptions = {},
   previous?: TemplateSet,
+  broken: ReadonlySet<TemplateTree> = new Set(),
 ): TemplateSet {
   const diagnostics: TemplateDiagnostic[] = [];
   const report = collecting(diagnostics);
@@ -67,21 +72,11 @@ export function resolveSet(
   for (const [path, tree] of trees) files.set(tree, previous?.files.get(tree) ?? readFile(path, tree, folders));
   const templates = [...files.values()].flatMap((file) => file.templates);
   for (const file of files.values()) diagnostics.push(...file.diagnostics);
-  const pages = new Map<string, Template>();
-  const partials = new Map<string, Template>();
-  for (const template of templates) {
-    const names = template.kind === 'page' ? pages : partials;
-    const other = names.get(template.name);
-    if (other)
-      report(
-        template,
-        placeOfName(template),
-        templateDiagnostic('duplicate-template', { name: template.name, other: other.tree.file }),
-      );
-    else names.set(template.name, template);
-  }
-  const layouts = layoutsOf(templates, partials, options.layouts ?? {}, report);
+  const pages = new Map(templates.filter(({ kind }) => kind === 'page').map((page) => [page.name, page]));
+  const partials = new Partials(templates.filter(({ kind }) => kind === 'partial'));
+  const layouts = layoutsOf(templates, { pages, partials }, options.layouts ?? {}, report);
   const layoutOf = (template: Template) => layouts.get(template);
+  reportNames(templates, layouts, pagesFolder, report);
   const slots = new Map<Template, ReadonlySet<string>>();
   const openSlots = (template: Template): ReadonlySet<string> => {
     let open = slots.get(template);
@@ -97,6 +92,7 @@ export function resolveSet(
     templates,
     pages,
     partials,
+    broken,
     diagnostics,
     isBrowserElement,
     hasRegions: templates.some(({ contents }) => contents.clauses.includes('region')),
@@ -105,4 +101,35 @@ export function resolveSet(
     chooserOf: (template) => layoutChooser(template, options.layouts ?? {}),
     openSlots,
   };
+}
+
+/** Names that cannot be called. A layout is named, not called, so that it needs no hyphen. */
+function reportNames(
+  templates: readonly Template[],
+  layouts: ReadonlyMap<Template, Template | undefined>,
+  pagesFolder: string,
+  report: SetReport,
+): void {
+  const used = new Set(layouts.values());
+  for (const template of templates) {
+    const { name, kind, id } = template;
+    if (kind === 'page') continue;
+    if (!/^[a-z][a-z0-9._-]*$/.test(name))
+      report(template, placeOfName(template), templateDiagnostic('invalid-template-name', { name }));
+    else if (!name.includes('-') && !used.has(template) && !/(?:^|\/)layouts\//.test(id))
+      report(
+        template,
+        placeOfName(template),
+        templateDiagnostic('missing-hyphen', { name, proposal: proposedName(template), pages: pagesFolder }),
+      );
+  }
+}
+
+/** Folders that say what is in them, not what it is about. */
+const plainFolders = new Set(['', 'partials', 'parts', 'components', 'includes', 'shared', 'common', 'templates']);
+
+/** A name with a hyphen for a template that has none: after its folder, where that says anything. */
+function proposedName({ name, id }: Template): string {
+  const folder = id.split('#')[0]!.split('/').at(-2) ?? '';
+  return `${plainFolders.has(folder) || !/^[a-z][a-z0-9]*$/.test(folder) ? 'site' : folder}-${name}`;
 }

@@ -65,11 +65,12 @@ export function templatesOfFile(path: string, tree: TemplateTree, reading: Readi
     first?.kind === 'element' && first.name === 'meta' && clausesOf(first).some(isDefinition) ? first : undefined;
   const afterMeta = meta ? tree.children.slice(metaIndex + 1) : tree.children;
   const named = afterMeta.filter(
-    (node): node is Element => node.kind === 'element' && clauseOf(node, 'named') !== undefined,
+    (node): node is Element =>
+      node.kind === 'element' && node.name === 'template' && clauseOf(node, 'named') !== undefined,
   );
   const body = named.length === 0 ? afterMeta : withoutNamed(afterMeta, named);
   const found = named.map((element) => namedTemplate(path, tree, element, reading));
-  const isPage = path.startsWith(pagesFolder);
+  const isPage = path.startsWith(pagesFolder) && !path.slice(pagesFolder.length - 1).includes('/parts/');
   const base = path.replace(/\.html$/, '');
   const name = isPage ? base.slice(pagesFolder.length) : base.slice(base.lastIndexOf('/') + 1);
   // A file that holds only named templates is no template itself.
@@ -78,9 +79,8 @@ export function templatesOfFile(path: string, tree: TemplateTree, reading: Readi
     const kind = isPage ? 'page' : 'partial';
     const main = makeTemplate({ id: path, name, kind, tree, definition: meta, body }, reading);
     found.unshift(main);
-    if (!isPage) checkName(main, report);
   }
-  for (const template of found) if (template.id !== path) checkName(template, report);
+  for (const template of found) checkDefinition(template, report);
   return found;
 }
 
@@ -129,11 +129,18 @@ function withoutNamed(nodes: TemplateNode[], elements: Element[]): TemplateNode[
   });
 }
 
-function checkName(template: Template, report: SetReport): void {
-  if (!template.name.includes('-')) {
-    report(template, placeOfName(template), templateDiagnostic('missing-hyphen', { name: template.name }));
-  } else if (!/^[a-z][a-z0-9._-]*$/.test(template.name)) {
-    report(template, placeOfName(template), templateDiagnostic('invalid-template-name', { name: template.name }));
+/** What a definition cannot have: it is not printed. */
+function checkDefinition(template: Template, report: SetReport): void {
+  const { definition } = template;
+  for (const item of definition?.items ?? []) {
+    if (item.kind === 'attribute')
+      report(template, item.nameSpan, templateDiagnostic('lost-attribute', { name: item.name }));
+    else if (item.kind !== 'spread' && item.kind !== 'named' && !isDefinition(item))
+      report(
+        template,
+        item,
+        templateDiagnostic('refused-clause', { name: item.kind, place: 'an element of the content' }),
+      );
   }
 }
 

@@ -1,0 +1,33 @@
+/** Elements that HTML does not have, and what is meant by them: they would be printed as they are. */
+import type { Element } from '../../language/index.ts';
+import { templateDiagnostic } from '../diagnostics.ts';
+import type { Place } from './place.ts';
+
+const call = 'A template is called by its name as an element: <berth-card berth=${berth}></berth-card>.';
+const slot = 'Write <slot name="sidebar"></slot> in the layout, and slot="sidebar" on what fills it.';
+const clause = 'Write a clause on an element, or on a <template> around several: (if …), (for item of items).';
+
+/** Words that people try, and the hint for each. */
+const guesses: ReadonlyMap<string, string> = new Map([
+  ...same(call, 'include', 'partial', 'component', 'render', 'use-template', 'insert', 'embed-template', 'call'),
+  ...same('Write <meta (layout site-layout)> at the start of the file.', 'extends', 'extend', 'layout'),
+  ...same(slot, 'block', 'yield', 'outlet', 'children', 'fill'),
+  ...same(clause, 'if', 'else', 'elseif', 'for', 'foreach', 'each', 'unless', 'switch', 'case', 'fragment', 'await'),
+]);
+
+/** Reports an element that is mostly meant as something else. One whose name is that of a template is an error. */
+export function reportElementGuess(element: Element, at: Place): void {
+  const { name, start, namespace } = element;
+  const { set, template, report } = at.whole;
+  const span = { start: start + 1, end: start + 1 + name.length };
+  const hint = namespace === 'html' ? guesses.get(name) : undefined;
+  if (hint !== undefined) report(span, templateDiagnostic('unknown-element', { name, hint }));
+  const written = template.tree.source.slice(span.start, span.end);
+  if (!/^[A-Z][a-z0-9]*[A-Z]/.test(written)) return;
+  const meant = written.replace(/(?<=[a-z0-9])(?=[A-Z])/g, '-').toLowerCase();
+  if (set.partials.called(meant, template)) report(span, templateDiagnostic('refused-element', { written, meant }));
+}
+
+function same(hint: string, ...names: readonly string[]): Array<[string, string]> {
+  return names.map((name) => [name, hint]);
+}
