@@ -6,6 +6,7 @@ import { clientCookie, headers as names, orderParameter } from '../protocol/inde
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
+import type { FailurePage } from './failures.ts';
 import type { SendOrder } from './options.ts';
 import { closeSources } from './quiet-data.ts';
 import type { FoundPage, Renderer } from './renderer.ts';
@@ -21,6 +22,8 @@ export interface PageRequest {
   readonly asked: PartialRequest | undefined;
   /** What pages are kept to; missing where no policy is wanted. */
   readonly policy: ContentPolicy | undefined;
+  /** What stands for a page that failed. */
+  readonly failurePage: FailurePage;
   /** Makes what keeps regions apart while the page is written; what shows messages is marked in it. */
   record(): Recorder;
 }

@@ -29,6 +29,7 @@ export function builtProgram(
     partial: (name) => onlyOne(name, partials.get(name) ?? []),
     pageNames: () => [...pages.keys()],
     partialNames: () => [...partials.keys()],
+    whereIsPage: () => ({ folder: 'what was built', elsewhere: undefined }),
     chooserOf(page) {
       if (!page.choosesLayout) return undefined;
       const rule = layoutByFolder(page.name, options.layouts ?? {});

@@ -41,6 +41,14 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     partial: (name) => loaded(partialOf(name)),
     pageNames: () => [...state.compilation.set.pages.keys()],
     partialNames: () => [...state.compilation.set.partials.names()],
+    whereIsPage(name) {
+      const path = `${name}.html`;
+      const found = [...state.files].find(([known]) => known === path || known.endsWith(`/${path}`));
+      const [shown] = state.files;
+      // Messages name files as from where the program was started.
+      const root = shown ? shown[1].file.slice(0, shown[1].file.length - shown[0].length) : '';
+      return { folder: `${root}${options.pages ?? 'pages'}/`, elsewhere: found?.[1].file };
+    },
     chooserOf: (page) => (page.choosesLayout ? state.compilation.set.chooserOf(templateOf(page)) : undefined),
     assertSound(template) {
       // In production all of them were looked at before the first page.

@@ -36,20 +36,42 @@ const wordings = {
     hint: () => 'Give one of them another name: code knows them by their names alone.',
     examples: [{ name: 'card-list', files: ['boats/card-list.html', 'berths/card-list.html'] }],
   }),
-  'unknown-page': worded<{ name: string; nearest: string | undefined }>({
-    message: ({ name }) => `There is no page “${name}”.`,
-    hint: ({ nearest }) => nearest ?? 'Pages are rendered by their path below the pages folder, without “.html”.',
-    examples: [{ name: 'berths', nearest: undefined }],
+  'unknown-page': worded<{ name: string; folder: string; elsewhere: string | undefined; nearest: string | undefined }>({
+    message: ({ name, folder }) => `There is no page “${name}” in ${folder}.`,
+    hint: ({ nearest, elsewhere, folder }) =>
+      elsewhere === undefined
+        ? (nearest ?? 'Pages are rendered by their path below that folder, without “.html”.')
+        : `${elsewhere} is no page, for it lies outside: move it to ${folder}, or render it with partial(…).`,
+    examples: [
+      { name: 'berths', folder: 'templates/pages/', elsewhere: undefined, nearest: undefined },
+      { name: 'about-us', folder: 'templates/pages/', elsewhere: 'templates/about-us.html', nearest: undefined },
+    ],
+  }),
+  'unknown-error-page': worded<{ name: string }>({
+    message: ({ name }) => `The option “errorPage” names the page “${name}”, but there is none.`,
+    hint: () => 'Give the name of a page, such as error.',
+    examples: [{ name: 'errors/500' }],
+  }),
+  'invalid-error-page': worded<{ name: string; others: readonly string[] }>({
+    message: ({ name, others }) => `The error page “${name}” takes ${others.join(', ')}, which nobody can give it.`,
+    hint: () => 'Let it take number alone, which visitors can quote, or nothing.',
+    examples: [{ name: 'error', others: ['message'] }],
   }),
   'unknown-partial': worded<{ name: string; nearest: string | undefined }>({
     message: ({ name }) => `There is no template “${name}”.`,
-    hint: ({ nearest }) => nearest ?? 'Give the name of a partial, such as “berth-card”, or of a page.',
+    hint: ({ nearest }) => nearest ?? 'Give the name of a template, such as “berth-card”, or of a page.',
     examples: [{ name: 'card', nearest: undefined }],
   }),
   'unknown-layout': worded<{ name: string; page: string; nearest: string | undefined }>({
     message: ({ name, page }) => `The configuration names the layout “${name}” for “${page}”, but there is none.`,
     hint: ({ nearest }) => nearest ?? 'Return the name of a layout, or none.',
     examples: [{ name: 'site', page: 'berths/list', nearest: undefined }],
+  }),
+  'idle-pattern': worded<{ pattern: string }>({
+    severity: 'warning',
+    message: ({ pattern }) => `The pattern “${pattern}” of “layouts” fits no page.`,
+    hint: () => 'Patterns are those of page names, such as staff/** for all pages below staff.',
+    examples: [{ pattern: 'staf/**' }],
   }),
   'invalid-status': worded<{ status: string }>({
     message: ({ status }) => `“${status}” is not the status of a page.`,

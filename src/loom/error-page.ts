@@ -1,6 +1,8 @@
-/** What developers see in place of a page that failed: the place in the template, the chain of calls, the shape of the data. */
+/** What developers see in place of a page that failed: the place in the template, the chain of calls, the data. */
 import { asError, DiagnosticError, formatCalls, isThrown, TemplateError } from '../diagnostics/index.ts';
 import { compiledProgram } from './compiled-program.ts';
+import { dataInWords } from './data-words.ts';
+import type { PageFailure } from './failures.ts';
 import { memoryStore } from './options.ts';
 import { Renderer } from './renderer.ts';
 
@@ -50,14 +52,14 @@ const template = `<meta (takes title, code, place, message, hint, frame, calls, 
 
 let renderer: Renderer | undefined;
 
-/** The page for an error. `data` is what the failed page was given. */
-export function developersPage(error: unknown, data: object): string {
+/** The page for an error, with the nonce of the request for its style. */
+export function developersPage({ error, data, context: { nonce } }: PageFailure): string {
   renderer ??= new Renderer(
     compiledProgram(memoryStore({ 'pages/error.html': template }), {}, 'production'),
     {},
     'production',
   );
-  return renderer.pageAtOnce('error', details(error, data), {});
+  return renderer.pageAtOnce('error', details(error, data), nonce === undefined ? {} : { nonce });
 }
 
 /** What the page shows of an error. */
@@ -86,7 +88,7 @@ function details(error: unknown, data: object): Details {
     frame: '',
     calls: '',
     more: [],
-    data: shape(data),
+    data: dataInWords(data),
     stack: known.stack ?? '',
   };
   if (!isThrown(error, DiagnosticError)) return common;
@@ -102,29 +104,4 @@ function details(error: unknown, data: object): Details {
     more: error.others.map((other) => other.format()),
     stack: cause === undefined ? '' : asError(cause).stack,
   };
-}
-
-/** Names and kinds of what a page was given, without its values: `berths: array of 72 × object (id, name, …)`. */
-function shape(data: object): string {
-  if (typeof data !== 'object' || data === null) return '';
-  return Object.entries(Object.getOwnPropertyDescriptors(data))
-    .map(
-      ([name, property]) => `${name}: ${'value' in property ? kindOf(property.value) : 'worked out when it is read'}`,
-    )
-    .join('\n');
-}
-
-function kindOf(value: unknown): string {
-  if (value === null) return 'null';
-  if (Array.isArray(value))
-    return value.length === 0 ? 'array, empty' : `array of ${value.length} × ${kindOf(value[0])}`;
-  if (typeof value !== 'object') return typeof value;
-  try {
-    const names = Object.keys(value);
-    const shown = names.slice(0, 12).join(', ') + (names.length > 12 ? ', …' : '');
-    const kind = Object.getPrototypeOf(value)?.constructor?.name ?? 'object';
-    return `${kind === 'Object' ? 'object' : kind}${shown ? ` (${shown})` : ''}`;
-  } catch {
-    return 'object';
-  }
 }

@@ -17,6 +17,7 @@ import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import type { ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import type { FailurePage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
 import { pageReply } from './page-reply.ts';
@@ -33,6 +34,13 @@ export interface Verification {
   response: Response;
 }
 
+/** What pages of one loom have in common. */
+interface PageSettings {
+  renderer: Renderer;
+  policy: ContentPolicy | undefined;
+  failurePage: FailurePage;
+}
+
 export class Exchange {
   private readonly ownContext: RequestContext;
   private readonly incoming: IncomingRequest;
@@ -45,19 +53,20 @@ export class Exchange {
   private readonly asked: PartialRequest | undefined;
   /** What pages are kept to. */
   private readonly policy: ContentPolicy | undefined;
+  private readonly failurePage: FailurePage;
   /** Of the page that is written. */
   private recorder: Recorder | undefined;
 
   constructor(
     incoming: IncomingRequest,
     context: LoomContext | undefined,
-    renderer: Renderer,
     visitor: Visitor,
-    policy: ContentPolicy | undefined,
+    { renderer, policy, failurePage }: PageSettings,
   ) {
     this.incoming = incoming;
     this.renderer = renderer;
     this.policy = policy;
+    this.failurePage = failurePage;
     this.visitor = visitor;
     this.asked = readPartialRequest(incoming);
     const asked = () => incoming.header('accept-language');
@@ -142,7 +151,7 @@ export class Exchange {
   respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
   async respond(name: string, given: object = {}, options?: RespondOptions): Promise<Response> {
     const data = QuietData.valuesOf(given);
-    const { renderer, incoming, ownContext: context, visitor, asked, policy } = this;
+    const { renderer, incoming, ownContext: context, visitor, asked, policy, failurePage } = this;
     context.page = name;
     renderer.orClose(data, () => this.reportUnchecked());
     this.recorder = undefined;
@@ -150,7 +159,7 @@ export class Exchange {
       this.recorder = new Recorder(asked?.only);
       return this.recorder;
     };
-    const to = { incoming, context, visitor, asked, policy, record };
+    const to = { incoming, context, visitor, asked, policy, failurePage, record };
     const reply = pageReply(renderer, name, data, to, options);
     return incoming.responseOf(isReply(reply) ? reply : await reply);
   }

@@ -7,6 +7,7 @@ import { assertRequest } from './assert-request.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
+import type { FailurePage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
@@ -17,6 +18,8 @@ export interface ExchangeSettings {
   sealer: Sealer;
   site: SiteSettings;
   context: LoomOptions['context'];
+  /** What stands for a page that failed. */
+  failurePage: FailurePage;
   policy: ContentPolicy | undefined;
 }
 
@@ -27,7 +30,7 @@ const mostLooks = 1000;
 export function exchangeMaker(
   settings: ExchangeSettings,
 ): (request: Request, server?: ServerObjects) => Exchange | Promise<Exchange> {
-  const { renderer, sealer, site, context, policy } = settings;
+  const { renderer, sealer, site, context } = settings;
   let looks = site.origin !== undefined || site.proxies > 0 ? 0 : mostLooks;
   const noteTLS = (request: IncomingRequest) => {
     if (looks === 0) return;
@@ -42,7 +45,7 @@ export function exchangeMaker(
     const incoming = incomingOf(request);
     const make = (own: LoomContext | undefined) => {
       noteTLS(incoming);
-      return new Exchange(incoming, own, renderer, new Visitor(incoming, sealer, publicOrigin(incoming, site)), policy);
+      return new Exchange(incoming, own, new Visitor(incoming, sealer, publicOrigin(incoming, site)), settings);
     };
     const own = context?.(request, server ? { ...incoming.server, ...server } : incoming.server);
     return isPromise(own) ? Promise.resolve(own).then(make) : make(own);

@@ -17,6 +17,7 @@ export {
   type LoomOptions,
   memoryStore,
   type SendOrder,
+  sayMode,
   type TemplateStore,
 } from './options.ts';
 

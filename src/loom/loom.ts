@@ -2,16 +2,20 @@
 
 import { assertOptions, type TemplateError } from '../diagnostics/index.ts';
 import { byteStream, type ServerObjects } from '../http/index.ts';
+import { idlePatterns } from '../page/index.ts';
 import { type Codes, randomText, sealerFor, siteSettings } from '../security/index.ts';
 import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 import { contentPolicy } from './content-policy.ts';
+import { loomDiagnostic } from './diagnostics.ts';
 import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
+import { assertErrorPage, type FailurePage, failurePageFor } from './failures.ts';
+import { logDiagnostic } from './log.ts';
 import { renderOptionTable, streamOptionTable } from './option-table.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
 import type { Program } from './program.ts';
 import { QuietData } from './quiet-data.ts';
-import { type ErrorPage, Renderer } from './renderer.ts';
+import { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import type { DataArguments, DataOf, PageName, TemplateName } from './typed-data.ts';
 
@@ -71,16 +75,19 @@ export interface Loom {
 /**
  * Makes a loom of templates that can run.
  * @param codes the cryptography of the platform
- * @param errorPage what stands for a page that failed; default: a page that says nothing of templates
+ * @param developersPage what stands for a page that failed, in development
  */
 export function loomFrom(
   program: Program,
   options: LoomOptions,
   mode: LoomMode,
   codes: Codes,
-  errorPage?: ErrorPage,
+  developersPage?: FailurePage,
 ): Loom {
-  const renderer = new Renderer(program, options, mode, errorPage);
+  const renderer = new Renderer(program, options, mode);
+  assertErrorPage(program, options.errorPage);
+  for (const pattern of idlePatterns(options.layouts ?? {}, program.pageNames()))
+    logDiagnostic(renderer.logger, loomDiagnostic('idle-pattern', { pattern }));
   const sealer = sealerFor(options.secret, mode === 'production' && program.postsForms(), codes);
   const fresh = () => {
     program.refresh();
@@ -91,6 +98,7 @@ export function loomFrom(
     sealer,
     site: siteSettings(options),
     context: options.context,
+    failurePage: developersPage ?? failurePageFor(renderer, options.errorPage),
     policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
   });
   return {

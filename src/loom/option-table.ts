@@ -45,6 +45,7 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
     oneOf('strict'),
     groupOf({ add: recordOf(either(anyText, listOf(anyText))), reportOnly: trueOrFalse }),
   ),
+  errorPage: someText,
   mode: oneOf('development', 'production'),
   locale,
   locales: { ...listOf(locale), words: 'a list of language tags, such as “en-GB” and “de”' },

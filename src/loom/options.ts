@@ -50,6 +50,11 @@ export interface LoomOptions {
    * Referrer-Policy. `strict`, or additions to it. Default: none, for those who send their own.
    */
   policy?: PolicyOption;
+  /**
+   * The page for visitors in place of one that failed, in production: it may take `number`, which they can quote and the log has.
+   * Default: a plain page that says nothing of the site.
+   */
+  errorPage?: string;
   /** Default: `production`, unless `NODE_ENV` says `development`. */
   mode?: LoomMode;
   /**
@@ -80,6 +85,8 @@ export type AssetFiles = ReadonlyMap<string, string>;
 
 /** The part of a logger that a loom uses: details first, as pino has it. */
 export interface Logger {
+  /** For what is worth knowing and no fault. */
+  info?(details: object, message: string): void;
   warn(details: object, message: string): void;
   error(details: object, message: string): void;
 }
@@ -102,11 +109,20 @@ export function memoryStore(sources: Readonly<Record<string, string>>): Template
 
 /** Writes to the console of the browser or of Node. */
 const consoleLogger: Logger = {
+  info: (_details, message) => console.info(message),
   warn: (details, message) => console.warn(message, details),
   error: (details, message) => console.error(message, details),
 };
 
 const silentLogger: Logger = { warn: () => {}, error: () => {} };
+
+/** Says which mode a loom is in, where nobody has asked for it. */
+export function sayMode(options: Pick<LoomOptions, 'logger'>): void {
+  loggerOf(options).info?.(
+    { mode: 'production' },
+    'Zip Loom is in production mode: templates are read once, and visitors see no errors. While you write, set NODE_ENV=development.',
+  );
+}
 
 /** The logger that the options mean. */
 export function loggerOf({ logger }: Pick<LoomOptions, 'logger'>): Logger {

@@ -7,10 +7,12 @@ import { ownOptions } from '../security/index.ts';
 import { asksSourceOrder, type PageRequest, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { RespondOptions } from './call-options.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import { failureNumber, type PageFailure } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { respondOptionTable } from './option-table.ts';
 import { closeSources } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
+import { visitorsPage } from './visitors-page.ts';
 
 /**
  * Makes the answer, at once where the page waits for nothing. An error in the page is logged and answered with status 500. Neither
@@ -31,12 +33,13 @@ export function pageReply(
   };
   const failed = (error: unknown): Reply => {
     closeSources(data);
-    renderer.logger.error({ err: error, page: name, url: to.incoming.url }, `The page “${name}” failed.`);
+    const number = failureNumber();
+    renderer.logger.error({ err: error, page: name, url: to.incoming.url, number }, `The page “${name}” failed.`);
     headers.set('content-type', 'text/html; charset=utf-8');
     headers.set('cache-control', 'no-store');
     const kind: AnswerKind = renderer.mode === 'development' ? 'error' : 'failure';
     headers.set(names.answer, kind);
-    return finished(renderer, to, { status: 500, headers, body: renderer.pageOfError(error, data) });
+    return finished(renderer, to, { status: 500, headers, body: pageOfFailure(renderer, to, { error, data, number }) });
   };
   try {
     if (given) assertOptions('respond', given, respondOptionTable);
@@ -55,6 +58,20 @@ export function pageReply(
     return rendered.then((answer) => sound(status, answer)).catch(failed);
   } catch (error) {
     return failed(error);
+  }
+}
+
+/** The page that stands for one that failed. Never throws. */
+function pageOfFailure(
+  { logger }: Renderer,
+  { failurePage, context, visitor }: PageRequest,
+  failure: Pick<PageFailure, 'error' | 'data' | 'number'>,
+): string {
+  try {
+    return failurePage({ ...failure, context, security: visitor });
+  } catch (cause) {
+    logger.error({ err: cause }, 'The page that shows an error failed.');
+    return visitorsPage(failure.number);
   }
 }
 

@@ -13,6 +13,8 @@ export interface Program {
   partial(name: string): LoadedTemplate | undefined;
   pageNames(): string[];
   partialNames(): string[];
+  /** Where pages are looked for, with a slash at its end, and a file that would be one if it lay there. */
+  whereIsPage(name: string): { folder: string; elsewhere: string | undefined };
   /** What names the layout of a page for each request, where that is so. */
   chooserOf(page: LoadedTemplate): LayoutChooser | undefined;
   /** @throws {TemplateError} for a error in the template or in anything that it calls */

@@ -29,7 +29,6 @@ import { Rendering } from './rendering.ts';
 import { RequestContext } from './request-context.ts';
 import { steadyLogger } from './steady-logger.ts';
 import { describeError } from './template-errors.ts';
-import { visitorsPage } from './visitors-page.ts';
 
 /** Frames that V8 keeps of a stack while a template runs, so that the chain of calls is whole in ordinary cases. */
 const stackFrames = 60;
@@ -46,15 +45,11 @@ export interface FoundPage {
   facts: LoadedTemplate['facts'];
 }
 
-/** The page that stands for one that failed. `data` is what it was given. */
-export type ErrorPage = (error: unknown, data: object) => string;
-
 export class Renderer {
   readonly mode: LoomMode;
   /** Never fails, whatever is logged. */
   readonly logger: Logger;
   readonly places: Places;
-  private readonly errorPage: ErrorPage;
   private readonly program: Program;
   private readonly options: LoomOptions;
   private readonly schemes: ReadonlySet<string>;
@@ -72,12 +67,11 @@ export class Renderer {
   /** The files that the helpers know. */
   private assets: AssetFiles | undefined;
 
-  constructor(program: Program, options: LoomOptions, mode: LoomMode, errorPage: ErrorPage = () => visitorsPage) {
+  constructor(program: Program, options: LoomOptions, mode: LoomMode) {
     for (const [name, helper] of Object.entries(options.helpers ?? {})) {
       if (typeof helper !== 'function') throw new LoomError(loomDiagnostic('invalid-helper', { name }));
     }
     this.program = program;
-    this.errorPage = errorPage;
     this.options = options;
     this.mode = mode;
     this.schemes = new Set([...defaultSchemes, ...(options.schemes ?? [])]);
@@ -99,10 +93,10 @@ export class Renderer {
   find(name: string, context: LoomContext): FoundPage {
     this.program.refresh(name);
     const template = this.program.page(name);
-    if (!template)
-      throw new LoomError(
-        loomDiagnostic('unknown-page', { name, nearest: didYouMean(name, this.program.pageNames()) }),
-      );
+    if (!template) {
+      const nearest = didYouMean(name, this.program.pageNames());
+      throw new LoomError(loomDiagnostic('unknown-page', { name, nearest, ...this.program.whereIsPage(name) }));
+    }
     this.program.assertSound(template);
     const chosen = this.program.chooserOf(template)?.(template.name, context);
     if (chosen === undefined) return { name, template, layout: undefined, facts: template.facts };
@@ -195,14 +189,10 @@ export class Renderer {
     }
   }
 
-  /** The page that stands for one that failed. Never throws. */
-  pageOfError(error: unknown, data: object): string {
-    try {
-      return this.errorPage(error, data);
-    } catch (cause) {
-      this.logger.error({ err: cause }, 'The page that shows an error failed.');
-      return visitorsPage;
-    }
+  /** Whether a page can be given something by that name. */
+  takes(page: string, name: string): boolean {
+    const { required = [], optional } = this.program.page(page) ?? {};
+    return required.includes(name) || optional === undefined || optional.includes(name);
   }
 
   /** What is in place of a part that failed when the page had begun already. Never throws. */

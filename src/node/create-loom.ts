@@ -5,8 +5,10 @@ import { builtLoom, compiledLoom, type Loom, memoryLoom, memoryStore } from '../
 import { ownOptions } from '../security/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import { nodeCodes } from './codes.ts';
+import { developmentSecret } from './development-secret.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { folderStore } from './folder-store.ts';
+import { modeOf } from './mode.ts';
 import { nodeOptionTable } from './option-table.ts';
 import type { NodeLoomOptions } from './options.ts';
 import { pathOf } from './path-of.ts';
@@ -21,7 +23,7 @@ import { placesByMaps } from './source-maps.ts';
 export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   assertOptions('createLoom', given, nodeOptionTable);
   const options = ownOptions(given);
-  const mode = options.mode ?? (process.env['NODE_ENV'] === 'development' ? 'development' : 'production');
+  const mode = modeOf(options);
   if (options.templates !== undefined && options.sources) {
     throw new LoomError(nodeDiagnostic('duplicate-templates'));
   }
@@ -32,6 +34,10 @@ export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   const templates = options.templates === undefined ? undefined : folderStore(pathOf(options.templates));
   const store = templates ?? (options.sources && memoryStore(options.sources));
   const { assets, ...rest } = options;
+  if (mode === 'development' && options.templates !== undefined && options.secret === undefined) {
+    const secret = developmentSecret(pathOf(options.templates));
+    if (secret !== undefined) rest.secret = secret;
+  }
   if (!store) return memoryLoom(rest, nodeCodes);
   return compiledLoom(assets === undefined ? store : { ...store, assets: assetFiles(assets) }, rest, mode, nodeCodes);
 }

@@ -21,7 +21,7 @@ export {
 } from './built.ts';
 export { Digest } from './digest.ts';
 export { escapeText } from './escape.ts';
-export { type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
+export { idlePatterns, type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
 export type { FormSecurity, OpenForm } from './open-forms.ts';
 export {
   bare,

@@ -19,6 +19,13 @@ export function layoutByFolder(page: string, rules: LayoutRules): string | Layou
   return name === 'none' ? undefined : name;
 }
 
+/** Patterns that fit no page, but for those that fit any. */
+export function idlePatterns(rules: LayoutRules, pages: readonly string[]): string[] {
+  return Object.keys(rules).filter(
+    (pattern) => pattern !== '**' && pattern !== '**/*' && !pages.some((page) => patternTest(pattern).test(page)),
+  );
+}
+
 /** Patterns are those of a configuration: a few, for many pages. */
 const tests = new Map<string, RegExp>();
 

@@ -4,7 +4,7 @@ import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 const wordings = {
   'missing-secret': sentence(
     'A template of this project posts a form, so in production the loom needs a secret.',
-    'Pass “secret”, from the environment: at least 16 random characters. A list lets secrets rotate.',
+    'Pass “secret”, from the environment: at least 16 random characters. While you write, NODE_ENV=development makes one by itself.',
   ),
   'invalid-secret': worded<{ shortest: number; isTooShort: boolean }>({
     message: ({ shortest, isTooShort }) =>

@@ -2,6 +2,8 @@
 
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, LoomError, TemplateError } from 'zip-loom';
+import { defineForm } from 'zip-loom/forms';
+import { z } from 'zod';
 import { quietLogger } from '../support/settings.ts';
 import { errors, failure } from '../support/templates.ts';
 
@@ -112,7 +114,11 @@ describe('a wrong call', () => {
   test('an unknown page', async () => {
     const loom = await createLoom({ sources: { 'pages/berths/list.html': 'x' } });
     await expect(loom.render('berths/lst')).rejects.toThrow(
-      'There is no page “berths/lst”. Did you mean “berths/list”?',
+      'There is no page “berths/lst” in pages/. Did you mean “berths/list”?',
+    );
+    const outside = await createLoom({ sources: { 'pages/a.html': 'x', 'about-us.html': 'y' }, layouts: {} });
+    await expect(outside.render('about-us')).rejects.toThrow(
+      'about-us.html is no page, for it lies outside: move it to pages/, or render it with partial(…).',
     );
     await expect(loom.partial('x')).rejects.toThrow(LoomError);
   });
@@ -159,14 +165,113 @@ describe('an answer', () => {
     expect(logged).toMatchObject([{ err: { code: 'invalid-status' } }]);
   });
 
-  test('shows developers the frame, and what the page was given without its values', async () => {
+  test('shows developers the frame, and what the page was given but for secrets', async () => {
     const loom = await createLoom({ sources, mode: 'development', logger: quiet });
     const response = await loom.respond(request, 'b', { secret: { password: '<swordfish>' } });
     const text = await response.text();
     expect(response.status).toBe(500);
     expect(text).toContain('pages/b.html, line 1');
-    expect(text).toContain('secret: object (password)');
+    expect(text).toContain('secret: not shown');
     expect(text).not.toContain('swordfish');
+  });
+
+  test('shows developers values, and nothing of what forms are made of', async () => {
+    class Boat {
+      name = 'Tern';
+    }
+    const form = defineForm('boat', z.object({ name: z.string() })).from({ name: 'Fulmar' });
+    const data = {
+      boat: new Boat(),
+      form,
+      rows: [{ id: 1, at: new Date(0) }, 2, 3, 4],
+      none: [],
+      text: 'x'.repeat(100),
+      get later() {
+        throw new Error('asked');
+      },
+      f: () => 1,
+      when: Promise.resolve(),
+      deep: { a: { b: { c: { d: 1 } } } },
+      map: new Map([[1, 2]]),
+      big: 5n,
+      nothing: null,
+      bad: new Proxy(
+        {},
+        {
+          ownKeys: () => {
+            throw new Error('no');
+          },
+        },
+      ),
+    };
+    const page = `<meta (takes ${Object.keys(data).join(', ')})>\${nothing.x}`;
+    const loom = await createLoom({ sources: { 'pages/x.html': page }, mode: 'development', logger: quiet });
+    const text = await (await loom.respond(request, 'x', data)).text();
+    const shown = /aria-label="What the page was given">([^<]*)</
+      .exec(text)?.[1]
+      ?.replaceAll('&quot;', '"')
+      .replaceAll('&gt;', '>');
+    expect(shown?.split('\n')).toEqual([
+      'boat: Boat { name: "Tern" }',
+      'form: form “boat” of { name: "Fulmar" }',
+      'rows: list of 4: { id: 1, at: 1970-01-01T00:00:00.000Z }, 2, 3, …',
+      'none: an empty list',
+      `text: "${'x'.repeat(60)}…"`,
+      'later: worked out when it is read',
+      'f: a function',
+      'when: a promise',
+      'deep: { a: { b: { … } } }',
+      'map: Map of 1',
+      'big: 5n',
+      'nothing: null',
+      'bad: an object that cannot be looked at',
+    ]);
+  });
+
+  test('for developers has its styles under a policy with a nonce', async () => {
+    const loom = await createLoom({ sources, mode: 'development', logger: quiet, context: () => ({ nonce: 'n0nce' }) });
+    expect(await (await loom.respond(request, 'b', { secret: {} })).text()).toContain('<style nonce="n0nce">');
+  });
+
+  describe('in place of a page that failed, for visitors', () => {
+    const own = {
+      ...sources,
+      'layouts/site-layout.html': '<body><nav>Tern Harbour ${context.page}</nav><slot></slot></body>',
+      'pages/error.html': '<meta (layout site-layout) (takes number)><p>Number ${number}</p>',
+      'pages/plain.html': '<p>Sorry</p>',
+      'pages/broken.html': '<meta (takes number)>${number.x.y}',
+      'pages/waits.html': '<p (await x = wait())>${x}</p>',
+      'pages/takes.html': '<meta (takes message)>${message}',
+    };
+    const answer = async (errorPage?: string) => {
+      const errors: Array<{ number?: string }> = [];
+      const logger = { warn: () => {}, error: (details: object) => errors.push(details) };
+      const helpers = { wait: () => Promise.resolve(1) };
+      const loom = await createLoom({ sources: own, logger, helpers, ...(errorPage ? { errorPage } : {}) });
+      const response = await loom.respond(request, 'b', { secret: {} });
+      return { status: response.status, text: await response.text(), errors };
+    };
+
+    test('the project’s own page is there, with a number that the log has', async () => {
+      const { status, text, errors } = await answer('error');
+      expect([status, errors.length]).toEqual([500, 1]);
+      expect(errors[0]?.number).toMatch(/^\d{4}-\d{4}$/);
+      expect(text).toBe(`<body><nav>Tern Harbour error</nav><p>Number ${errors[0]?.number}</p></body>`);
+      expect((await answer('plain')).text).toBe('<p>Sorry</p>');
+    });
+
+    test.each(['broken', 'waits', undefined])('the plain page is there where that fails too: %s', async (name) => {
+      const { status, text, errors } = await answer(name);
+      expect([status, errors.length]).toEqual([500, name ? 2 : 1]);
+      expect(text).toContain(`<p>If you write to us about it, please quote the number ${errors[0]?.number}.</p>`);
+    });
+
+    test.each([
+      ['nowhere', 'The option “errorPage” names the page “nowhere”, but there is none.'],
+      ['takes', 'The error page “takes” takes message, which nobody can give it.'],
+    ])('a page that cannot be it is told at the start: %s', async (errorPage, message) => {
+      await expect(answer(errorPage)).rejects.toThrow(message);
+    });
   });
 
   test('shows visitors nothing of the template, and tells the logger', async () => {

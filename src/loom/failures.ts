@@ -1,0 +1,55 @@
+/** Pages that failed, and what stands for them. */
+import { LoomError } from '../diagnostics/index.ts';
+import type { FormSecurity, LoomContext } from '../page/index.ts';
+import { loomDiagnostic } from './diagnostics.ts';
+import type { Program } from './program.ts';
+import type { Renderer } from './renderer.ts';
+import { visitorsPage } from './visitors-page.ts';
+
+/** A page that failed while it was made for a request. */
+export interface PageFailure {
+  error: unknown;
+  /** What the page was given. */
+  data: object;
+  context: LoomContext;
+  security: FormSecurity;
+  /** What a visitor can quote: the log has it too. */
+  number: string;
+}
+
+/** Makes the page that stands for one that failed. */
+export type FailurePage = (failure: PageFailure) => string;
+
+/** The page for visitors: the project’s own, where it has one, else one that says nothing. */
+export function failurePageFor(renderer: Renderer, errorPage: string | undefined): FailurePage {
+  return ({ context, security, number }) => {
+    if (errorPage === undefined) return visitorsPage(number);
+    try {
+      const settings = { security, sending: { kind: 'at-once' } } as const;
+      const takesNumber = renderer.takes(errorPage, 'number');
+      return renderer.page(errorPage, takesNumber ? { number } : {}, context, settings).text();
+    } catch (error) {
+      renderer.logger.error({ err: error, page: errorPage, number }, `The error page “${errorPage}” failed too.`);
+      return visitorsPage(number);
+    }
+  };
+}
+
+/**
+ * The page of the option `errorPage` is one, and is given all that it takes.
+ * @throws {LoomError} otherwise
+ */
+export function assertErrorPage(program: Program, name: string | undefined): void {
+  if (name === undefined) return;
+  const page = program.page(name);
+  if (!page) throw new LoomError(loomDiagnostic('unknown-error-page', { name }));
+  const others = page.required.filter((parameter) => parameter !== 'number');
+  if (others.length > 0) throw new LoomError(loomDiagnostic('invalid-error-page', { name, others }));
+}
+
+/** A number for visitors to quote, such as `4821-0937`. It is no secret, and need only differ from others of these days. */
+export function failureNumber(): string {
+  const [random = 0] = crypto.getRandomValues(new Uint32Array(1));
+  const digits = String(random % 100_000_000).padStart(8, '0');
+  return `${digits.slice(0, 4)}-${digits.slice(4)}`;
+}
