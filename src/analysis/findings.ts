@@ -20,11 +20,14 @@ export function findingOf(error: TemplateError): Finding {
   return { file, line, column, code, severity, message, hint: hint === '' ? null : hint };
 }
 
-/** “2 problems in 1 template.” */
-export function summary(findings: readonly Finding[], templates: number): string {
-  if (findings.length === 0) return `No problems in ${count(templates, 'file')}.`;
-  const files = new Set(findings.map((finding) => finding.file)).size;
-  return `${count(findings.length, 'problem')} in ${count(files, 'file')}.`;
+/**
+ * “2 problems in 1 of 40 files.”
+ * @param read how many files were read
+ */
+export function summary(findings: readonly Finding[], read: number): string {
+  if (findings.length === 0) return `No problems in ${count(read, 'file')}.`;
+  const atFault = new Set(findings.map((finding) => finding.file)).size;
+  return `${count(findings.length, 'problem')} in ${atFault} of ${count(read, 'file')}.`;
 }
 
 function count(number: number, thing: string): string {

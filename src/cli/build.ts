@@ -9,6 +9,7 @@ import { LoomError } from '../diagnostics/index.ts';
 import { compileProject, findProject } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
+import { isTyped } from './typed-files.ts';
 
 interface Options {
   out: string;
@@ -55,6 +56,10 @@ async function build(options: Options, command: Command): Promise<void> {
     mkdirSync(dirname(declarations), { recursive: true });
     // An editor reads the file again when it is written.
     if (!existsSync(declarations) || readFileSync(declarations, 'utf8') !== text) writeFileSync(declarations, text);
+    if (isTyped(declarations, folder) === false)
+      process.stderr.write(
+        `${options.types} is not among the files of tsconfig.json, so pages are not typed. Add it to its “include”.\n`,
+      );
   }
   report(files, relative(process.cwd(), out) || '.');
 }

@@ -1,6 +1,6 @@
 /** `zip-loom check`: every problem of every template. */
 
-import { resolve } from 'node:path';
+import { relative, resolve, sep } from 'node:path';
 import { Command } from 'commander';
 import { findingOf, summary } from '../analysis/index.ts';
 import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
@@ -21,11 +21,11 @@ const pause = 50;
 export function checkCommand(): Command {
   return new Command('check')
     .description('Check templates: syntax, names, arguments, places of values.')
-    .argument('[files...]', 'report on these files only')
+    .argument('[files...]', 'report on these files, or on those below these folders')
     .option('--trusted', 'list the places where templates trust a value, instead of checking')
     .option('--watch', 'check again whenever a template changes')
     .option('--json', 'print findings as JSON, with positions')
-    .addHelpText('after', '\nExample:\n  zip-loom check templates/pages/berths/list.html')
+    .addHelpText('after', '\nExamples:\n  zip-loom check\n  zip-loom check templates/pages/berths')
     .action(check);
 }
 
@@ -35,14 +35,21 @@ async function check(files: string[], options: Options, command: Command): Promi
   const loom = await createLoom({ ...found.options, mode: 'development' });
   if (options.trusted) return listTrusted(loom.trusted(), options.json ?? false);
   const wanted = new Set(files.map((file) => resolve(file)));
-  const unknown = [...wanted].find((file) => !loom.files().some((known) => resolve(known) === file));
-  if (unknown) throw new LoomError(commandDiagnostic('unknown-file', { file: unknown }));
-  const errorsNow = () => loom.check().filter((error) => wanted.size === 0 || wanted.has(resolve(error.file)));
-  const count = () => wanted.size || loom.files().length;
+  const isWanted = (file: string) => wanted.size === 0 || [...wanted].some((one) => isWithin(resolve(file), one));
+  const unknown = [...wanted].find((one) => !loom.files().some((file) => isWithin(resolve(file), one)));
+  if (unknown)
+    throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
+  const errorsNow = () => loom.check().filter((error) => isWanted(error.file));
+  const count = () => loom.files().filter(isWanted).length;
   if (options.watch) return watch(watchedPaths(found.options), errorsNow, (errors) => report(errors, count(), options));
   const errors = errorsNow();
   report(errors, count(), options);
   if (errors.length > 0) process.exitCode = 1;
+}
+
+/** Whether a path is another, or below it. */
+function isWithin(path: string, other: string): boolean {
+  return path === other || path.startsWith(other.endsWith(sep) ? other : other + sep);
 }
 
 /** Folders whose files decide what is wrong. */

@@ -17,8 +17,8 @@ const wordings = {
     ],
   }),
   'unknown-file': worded<{ file: string }>({
-    message: ({ file }) => `${file} is not a template of this project.`,
-    hint: () => 'Give the path of a file below the templates folder.',
+    message: ({ file }) => `${file} is not a template of this project, and no folder of any.`,
+    hint: () => 'Give the path of a file or a folder below the templates folder.',
     examples: [{ file: 'notes.html' }],
   }),
   'refused-folder': worded<{ folder: string }>({

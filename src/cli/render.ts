@@ -37,9 +37,19 @@ async function render(page: string, options: Options, command: Command): Promise
     else process.stdout.write(html);
   } catch (error) {
     if (!(error instanceof TemplateError)) throw error;
-    reportError(error);
+    reportError(error, process.stderr, hintOf(error));
     process.exitCode = 1;
   }
+}
+
+/** What to do on the command line about data that is missing, or too much. */
+function hintOf({ diagnostic: { code, facts } }: TemplateError): string | undefined {
+  if (code === 'unknown-argument') return 'Leave it out of the data of --data, or add it to the template’s (takes …).';
+  if (code !== 'missing-argument') return undefined;
+  const { missing } = facts as { missing?: readonly string[] };
+  if (!missing) return undefined;
+  const example = Object.fromEntries(missing.map((name) => [name, '…']));
+  return `Give it with --data: a JSON file, or - for standard input, such as ${JSON.stringify(example)}.`;
 }
 
 function readData(file: string): object {

@@ -2,9 +2,14 @@
 import colours from 'picocolors';
 import type { TemplateError } from '../diagnostics/index.ts';
 
-/** Prints one error and those found with it. */
-export function reportError(error: TemplateError, stream: NodeJS.WriteStream = process.stderr): void {
-  stream.write(`${[error, ...error.others].map((one) => coloured(one, stream)).join('\n\n')}\n`);
+/**
+ * Prints one error and those found with it.
+ * @param hint what to do about it here, in place of its own hint
+ */
+export function reportError(error: TemplateError, stream: NodeJS.WriteStream = process.stderr, hint?: string): void {
+  const texts = [error, ...error.others].map((one) => coloured(one, stream));
+  if (hint !== undefined && error.hint !== '') texts[0] = texts[0]!.replace(error.hint, () => hint);
+  stream.write(`${texts.join('\n\n')}\n`);
 }
 
 function coloured(error: TemplateError, stream: NodeJS.WriteStream): string {

@@ -15,7 +15,8 @@ function nearest(name: string, candidates: Iterable<string>): string | undefined
   for (const candidate of candidates) {
     if (Math.abs(candidate.length - name.length) >= least) continue;
     const distance = editDistance(name.toLowerCase(), candidate.toLowerCase());
-    if (distance < least) {
+    // Of names without a letter in common none is meant.
+    if (distance < least && distance < Math.max(name.length, candidate.length)) {
       least = distance;
       best = candidate;
     }

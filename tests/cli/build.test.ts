@@ -346,3 +346,26 @@ export const templates = [
 `,
   );
 });
+
+describe('types of pages that the project’s TypeScript does not see', () => {
+  test.each<[string, object, boolean]>([
+    ['left out', { include: ['src'] }, false],
+    ['left out of files', { files: ['main.ts'] }, false],
+    ['included', { include: ['*.ts', 'src'] }, true],
+    ['included by default', {}, true],
+  ])('are told of: %s', (_what, configuration, isSeen) => {
+    project = makeProject({
+      'templates/pages/home.html': '<p>x</p>',
+      'tsconfig.json': JSON.stringify({ compilerOptions: { noEmit: true }, ...configuration }),
+      'main.ts': 'export {};',
+      'src/other.ts': 'export {};',
+    });
+    const { status, stderr } = project.loom('build');
+    expect(status).toBe(0);
+    expect(stderr).toBe(
+      isSeen
+        ? ''
+        : 'templates.d.ts is not among the files of tsconfig.json, so pages are not typed. Add it to its “include”.\n',
+    );
+  });
+});

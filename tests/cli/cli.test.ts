@@ -1,6 +1,6 @@
 /** The command line, as it is run. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
@@ -57,15 +57,28 @@ describe('render', () => {
   test('a missing value', () => {
     const { status, stderr } = run(['render', 'good']);
     expect(status).toBe(1);
-    expect(stderr).toContain('good takes names, which was not given; it was given nothing.');
+    expect(stderr).toContain(
+      'good takes names, which was not given; it was given nothing. Give it with --data: a JSON file, or - for standard input, such as {"names":"…"}.',
+    );
+    const extra = run(['render', 'good', '--data', '-'], '{"names": [], "titel": 1}');
+    expect(extra.stderr).toContain(
+      'good was given “titel”, which it does not take. Leave it out of the data of --data',
+    );
   });
 
   test.each([
     ['an unknown page', ['render', 'goood'], /Did you mean “good”/],
     ['data that is not JSON', ['render', 'good', '--data', '-'], /not JSON/],
     ['a data file that is not there', ['render', 'good', '--data', 'none.json'], /none\.json cannot be read/],
-    ['an unknown command', ['rendr'], /unknown command/],
-    ['a missing argument', ['render'], /missing required argument/],
+    ['an unknown command', ['rendr'], /^There is no command “rendr”\. Did you mean “render”\?\n/],
+    ['a missing argument', ['render'], /^Which page\? Write it behind the command\.\n/],
+    ['an unknown option', ['render', 'good', '--dta', 'x'], /^There is no option “--dta”\. Did you mean “--data”\?\n/],
+    [
+      'an option without its value',
+      ['render', 'good', '--data'],
+      /^The option “--data” needs a value: --data <file>\n/,
+    ],
+    ['too much', ['render', 'good', 'bad'], /^“render” takes one argument, not 2\.\n/],
   ])('%s: exit code 2', (_name, args, message) => {
     const { status, stderr } = run(args, '{');
     expect(status).toBe(2);
@@ -78,7 +91,7 @@ describe('check', () => {
     const { status, stdout } = run(['check']);
     expect(status).toBe(1);
     expect(stdout).toContain('templates/pages/bad.html:2:6  unknown-name');
-    expect(stdout.endsWith('\n1 problem in 1 file.\n')).toBe(true);
+    expect(stdout.endsWith('\n1 problem in 1 of 2 files.\n')).toBe(true);
   });
 
   test('as JSON', () => {
@@ -105,8 +118,17 @@ describe('check', () => {
     });
   });
 
-  test('of a file that is no template: exit code 2', () => {
-    expect(run(['check', 'README.md']).status).toBe(2);
+  test('of the files below a folder', () => {
+    expect(run(['check', 'templates/']).stdout).toContain('1 problem in 1 of 2 files.');
+    expect(run(['check', '.']).stdout).toContain('1 problem in 1 of 2 files.');
+    expect(run(['check', '../pages/good.html'], '', join(folder, 'templates/pages')).stdout).toBe(
+      'No problems in 1 file.\n',
+    );
+  });
+
+  test.each(['README.md', 'src', 'templates/pag'])('of %s, which is no template: exit code 2', (path) => {
+    const { status, stderr } = run(['check', path]);
+    expect([status, stderr]).toEqual([2, expect.stringContaining(`${path} is not a template of this project`)]);
   });
 
   test('--trusted lists the places where a template trusts a value', () => {
@@ -130,10 +152,23 @@ describe('check', () => {
 
   test('help shows an example', () => {
     const { status, stdout } = run(['check', '--help']);
-    expect([status, stdout.includes('zip-loom check templates/pages/berths/list.html')]).toEqual([0, true]);
+    expect([status, stdout.includes('zip-loom check templates/pages/berths')]).toEqual([0, true]);
   });
 
   test('the harbour has no problems', () => {
     expect(run(['check'], '', resolve('examples/harbour')).stdout).toMatch(/^No problems in \d+ files\.\n$/);
   });
+});
+
+test.each(['--version', '-v'])('%s prints the version', (option) => {
+  const { version } = JSON.parse(readFileSync('package.json', 'utf8')) as { version: string };
+  expect(run([option])).toEqual({ status: 0, stdout: `${version}\n`, stderr: '' });
+});
+
+test('a configuration with an option that is none is told with its file', () => {
+  const other = join(folder, 'configured');
+  mkdirSync(join(other, 'templates/pages'), { recursive: true });
+  writeFileSync(join(other, 'zip-loom.config.js'), 'export default { layout: {} };\n');
+  const { status, stderr } = run(['check'], '', other);
+  expect([status, stderr]).toEqual([2, 'There is no option “layout” of zip-loom.config.js. Did you mean “layouts”?\n']);
 });
