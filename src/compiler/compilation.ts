@@ -30,6 +30,8 @@ export interface CompileOptions {
   notesUndefined?: boolean;
   /** Files of the project → their URLs; missing where it has none. */
   assets?: ReadonlyMap<string, string> | undefined;
+  /** Where the site is mounted: `/app`, or '' for the root. */
+  base?: string;
   /** URL schemes that may be in a page, in lower case without colon. */
   schemes?: ReadonlySet<string>;
 }
@@ -75,6 +77,11 @@ export class Compilation {
     );
     this.graph = callGraph(this.set);
     this.recursive = recursiveTemplates(this.graph);
+  }
+
+  /** Where the site is mounted. */
+  get base(): string {
+    return this.options.base ?? '';
   }
 
   /** What a template does when it runs. */

@@ -8,7 +8,7 @@ import type { LoomMode, LoomOptions } from './options.ts';
 import type { PlaceInFile } from './template-errors.ts';
 
 /** Options that were settled when the templates were built. */
-type SettledOptions = 'sources' | 'built' | 'pages' | 'elements' | 'assets';
+type SettledOptions = 'sources' | 'built' | 'pages' | 'elements' | 'assets' | 'base';
 
 export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {
   built: BuiltTemplates;

@@ -40,6 +40,7 @@ export function builtProgram(
     assertSound() {},
     argumentError: (_template, diagnostic) => new LoomError(diagnostic),
     errorAt: (error, origin) => renderingError(error, placesOf, origin),
+    base: built.base,
     assets: () => built.assets,
     framesItself: () => built.framesItself,
     postsForms: () => built.postsForms,

@@ -3,7 +3,7 @@
 import { Compilation, Linker, type Template } from '../compiler/index.ts';
 import { LoomError, placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
-import { defaultSchemes, type LoadedTemplate } from '../page/index.ts';
+import { baseOf, defaultSchemes, type LoadedTemplate, mountedFiles } from '../page/index.ts';
 import { helperNames } from '../runtime/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { logDiagnostic } from './log.ts';
@@ -62,6 +62,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
       return new TemplateError(placed(diagnostic, tree.file, place ?? { start: 0, end: 1 }), tree);
     },
     errorAt: (error, origin) => renderingError(error, placesIn(state.linker), origin),
+    base: baseOf(options.base),
     assets: () => state.assets,
     framesItself: () => state.compilation.framesItself(),
     postsForms: () => state.compilation.postsForms(),
@@ -107,7 +108,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
   }
 
   function assetsNow(): State['assets'] {
-    return store.assets?.() ?? options.assets;
+    return mountedFiles(store.assets?.() ?? options.assets, baseOf(options.base));
   }
 
   function assertAllSound(): void {
@@ -130,8 +131,9 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
 }
 
 /** What a compilation has to know of a loom’s options. */
-export function compileOptions({ pages, layouts, elements, helpers, schemes }: LoomOptions) {
+export function compileOptions({ pages, layouts, elements, helpers, schemes, base }: LoomOptions) {
   return {
+    base: baseOf(base),
     schemes: new Set([...defaultSchemes, ...(schemes ?? [])]),
     helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
     ...(pages === undefined ? {} : { pages }),

@@ -174,11 +174,12 @@ export class Exchange {
     this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
     const base = () => this.visitor.url;
-    let location = localURL(String(to), base);
-    if (location === undefined && options.external) location = externalURL(String(to), base());
+    const wanted = typeof to === 'string' ? this.renderer.mounted(to) : String(to);
+    let location = localURL(wanted, base);
+    if (location === undefined && options.external) location = externalURL(wanted, base());
     if (location === undefined) {
       this.log(loomDiagnostic('refused-redirect'), { to: String(to).slice(0, 200) });
-      location = '/';
+      location = this.renderer.mounted('/');
     }
     // A script cannot follow a redirect to another site: the client goes there itself.
     const isForClient = this.asked !== undefined && /^[a-z][a-z0-9+.-]*:/i.test(location);

@@ -28,6 +28,11 @@ const scheme: OptionKind = {
   holds: (value) => typeof value === 'string' && /^[a-z][a-z0-9+.-]*$/.test(value),
 };
 
+const base: OptionKind = {
+  words: 'a path that begins with “/”, such as “/app”',
+  holds: (value) => typeof value === 'string' && /^\/(?![/\\])[^?#\s\\]*$/.test(value),
+};
+
 export const loomOptionTable: OptionTable<LoomOptions> = {
   sources: recordOf(anyText),
   built: withBuiltTemplates(),
@@ -37,6 +42,7 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
   // Those that are no functions are told by their names.
   helpers: recordOf(anything),
   assets: withMethods('a Map of paths and URLs', 'get', 'entries'),
+  base,
   context: anyFunction,
   secret: either(anyText, listOf(anyText)),
   origin: anyText,

@@ -31,6 +31,11 @@ export interface LoomOptions {
    */
   assets?: AssetFiles;
   /**
+   * Where on its host the site is mounted, such as `/app`: links, forms, regions, assets and redirects that begin with one `/` get it.
+   * `pathTo` does it in expressions. Default: the root.
+   */
+  base?: string;
+  /**
    * Makes the context of a request. It is given to every template as `context`. `server` is what the server has besides the request:
    * under Node `req` and `res`, elsewhere what `exchange` was given.
    * @example context: (request, { req }: { req: express.Request }) => ({ user: req.user })

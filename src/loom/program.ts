@@ -26,6 +26,8 @@ export interface Program {
    * @param origin made where the part that failed began to wait
    */
   errorAt(error: unknown, origin?: Error): unknown;
+  /** Where the site is mounted: `/app`, or '' for the root. */
+  readonly base: string;
   /** Files that `asset(…)` finds. The same map while nothing has changed. */
   assets(): AssetFiles | undefined;
   /** Whether any template of the project shows a page of the site in a frame. */

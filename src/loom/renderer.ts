@@ -9,6 +9,7 @@ import {
   type LoadedTemplate,
   type LoomContext,
   mergedSources,
+  mountedURL,
   noFills,
   Output,
   type OutputSettings,
@@ -189,6 +190,11 @@ export class Renderer {
     }
   }
 
+  /** A URL from the root of the site as one from the root of its host. */
+  mounted(url: string): string {
+    return mountedURL(url, this.program.base);
+  }
+
   /** Whether a page can be given something by that name. */
   takes(page: string, name: string): boolean {
     const { required = [], optional } = this.program.page(page) ?? {};
@@ -269,7 +275,7 @@ export class Renderer {
 
   private helpersFor({ locale, timeZone }: LocaleSettings, assets: ReturnType<Program['assets']>): Helpers {
     return this.helpersByPlace.get(`${locale} ${timeZone}`, () => {
-      const builtIn = createHelpers({ locale, timeZone }, assets, this.fault);
+      const builtIn = createHelpers({ locale, timeZone }, assets, this.fault, this.program.base);
       return { ...builtIn, ...this.options.helpers };
     });
   }

@@ -2,6 +2,7 @@
 import { Compilation } from '../compiler/index.ts';
 import type { TemplateError } from '../diagnostics/index.ts';
 import { type AssetFiles, allErrors, compileOptions, withBuiltIns } from '../loom/index.ts';
+import { baseOf, mountedFiles } from '../page/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
 import type { NodeLoomOptions } from './options.ts';
@@ -20,7 +21,7 @@ export function compileProject({
   templates = 'templates',
   ...options
 }: NodeLoomOptions): CompiledProject {
-  const assets = given === undefined ? undefined : assetFiles(given)();
+  const assets = mountedFiles(given === undefined ? undefined : assetFiles(given)(), baseOf(options.base));
   const files = withBuiltIns(folderStore(pathOf(templates)).read());
   const compilation = new Compilation(files, { ...compileOptions(options), assets });
   return { compilation, assets, errors: allErrors(compilation) };

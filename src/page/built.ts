@@ -63,6 +63,8 @@ export interface BuiltTemplates {
   readonly framesItself: boolean;
   /** Whether a template of the project posts a form. */
   readonly postsForms: boolean;
+  /** Where the site is mounted: `/app`, or '' for the root. */
+  readonly base: string;
   /** Files for `asset(…)`, where templates use it. */
   readonly assets?: ReadonlyMap<string, string>;
 }

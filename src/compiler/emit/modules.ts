@@ -159,6 +159,7 @@ export const built = {
   helpers: ${dataLiteral(own)},
   framesItself: ${compilation.framesItself()},
   postsForms: ${compilation.postsForms()},
+  base: ${dataLiteral(compilation.base)},
 ${files}};
 `;
 }

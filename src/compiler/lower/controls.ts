@@ -19,6 +19,7 @@ import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
 import { argumentCode } from './arguments.ts';
 import { joinedText, valueCode } from './attribute-text.ts';
+import { withBase } from './mounting.ts';
 import type { Completion, Place } from './place.ts';
 import { reportScheme, urlCode } from './url-places.ts';
 
@@ -83,7 +84,8 @@ function takesNonce(element: Element): boolean {
 
 /** A form that posts: its action and method are written at run time, and hidden fields are at its end. */
 function formCompletion(element: Element, at: Place): Completion | undefined {
-  const action = attributeOf(element, 'action');
+  const written = attributeOf(element, 'action');
+  const action = written && withBase(element, written, at.whole.base);
   const method = attributeOf(element, 'method');
   const fixedMethod = keywordOf(method);
   if (fixedMethod === '' || fixedMethod === 'get' || fixedMethod === 'dialog' || !method) return undefined;

@@ -61,6 +61,8 @@ export interface LowerOptions {
   notesUndefined?: boolean;
   /** Files of the project → their URLs. */
   assets?: ReadonlyMap<string, string> | undefined;
+  /** Where the site is mounted: `/app`, or '' for the root. */
+  base?: string;
   /** What the page’s templates place into slots of its layout. */
   placed?: PlacedElements;
   /** URL schemes that may be in a page, in lower case without colon. */
@@ -86,6 +88,7 @@ export function lowerTemplate(
     report: reportIn(template),
     schemes: options.schemes ?? defaultSchemes,
     assets: options.assets,
+    base: options.base ?? '',
     notesUndefined: options.notesUndefined ?? false,
     fillElements: new Set(),
     hoisted: [],

@@ -19,6 +19,8 @@ export interface Lowering {
   schemes: ReadonlySet<string>;
   /** Files of the project → their URLs; missing where it has none. */
   assets: ReadonlyMap<string, string> | undefined;
+  /** Where the site is mounted: `/app`, or '' for the root. */
+  base: string;
   /** In development: whether an `undefined` in text is noted with its place. */
   notesUndefined: boolean;
   /** Elements whose `slot` names a slot of ours. */

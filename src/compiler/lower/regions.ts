@@ -1,7 +1,7 @@
 /** `(region name …)`: parts of a page that can change by themselves, and where they may be. */
 
 import { type Attribute, type Clause, type Element, fixedValue } from '../../language/index.ts';
-import { isRegionName } from '../../page/index.ts';
+import { isRegionName, mountedURL } from '../../page/index.ts';
 import { type Code, constant, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import type { Part } from '../parts.ts';
@@ -53,15 +53,24 @@ function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Place): C
     } else if (item.name === 'when' && fixedText !== 'near') {
       at.whole.report(item, templateDiagnostic('invalid-when'));
     } else {
-      pieces.push(js`${literal(` data-loom-${item.name}="`)} + ${runtime('escapeText')}(${settingText(item)}) + '"'`);
+      pieces.push(
+        js`${literal(` data-loom-${item.name}="`)} + ${runtime('escapeText')}(${settingText(item, at.whole.base)}) + '"'`,
+      );
     }
   }
   return sum(pieces);
 }
 
-function settingText(item: Attribute): Code {
-  if (item.name === 'from') return js`(${urlCode(item) ?? "''"} ?? '')`;
+function settingText(item: Attribute, base: string): Code {
+  if (item.name === 'from') return js`(${urlCode(mountedSetting(item, base)) ?? "''"} ?? '')`;
   return joinedText(item.value ?? []);
+}
+
+/** The URL of a setting below where the site is mounted. */
+function mountedSetting(item: Attribute, base: string): Attribute {
+  const [first, ...rest] = item.value ?? [];
+  if (first?.kind !== 'text') return item;
+  return { ...item, value: [{ ...first, text: mountedURL(first.text, base) }, ...rest] };
 }
 
 function holdsCode(element: Element, at: Place): Code {

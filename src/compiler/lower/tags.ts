@@ -6,6 +6,7 @@ import { fixed, type Part } from '../parts.ts';
 import { namesFiles, withAssets } from './assets.ts';
 import { ownerOf } from './attribute-owner.ts';
 import { joinedText } from './attribute-text.ts';
+import { withBase } from './mounting.ts';
 import type { Completion, Place } from './place.ts';
 import { type AttributePlaces, attributeParts } from './places.ts';
 import { urlCode } from './url-places.ts';
@@ -25,6 +26,7 @@ function isUntouched(element: Element, at: Place): boolean {
     if (item.kind !== 'attribute' || !isFixed(item)) return false;
     if (item.name === 'slot' && at.whole.fillElements.has(element)) return false;
     if (at.whole.assets && namesFiles(item)) return false;
+    if (at.whole.base !== '' && withBase(element, item, at.whole.base) !== item) return false;
   }
   return true;
 }
@@ -149,13 +151,15 @@ function droppedAttributes(
 
 const none: ReadonlySet<Attribute> = new Set();
 
-/** Attributes that name files of the project → the same with the URLs of the files. */
+/** Attributes that name files of the project, or URLs from its root → the same as they are printed. */
 function namedFiles(element: Element, at: Place): ReadonlyMap<Attribute, Attribute> {
-  if (!at.whole.assets) return noFiles;
+  const { assets, base } = at.whole;
+  if (!assets && base === '') return noFiles;
   const named = new Map<Attribute, Attribute>();
   for (const item of element.items) {
-    const changed = item.kind === 'attribute' ? withAssets(element, item, at.whole) : item;
-    if (item.kind === 'attribute' && changed.kind === 'attribute' && changed !== item) named.set(item, changed);
+    if (item.kind !== 'attribute') continue;
+    const changed = withBase(element, withAssets(element, item, at.whole), base);
+    if (changed !== item) named.set(item, changed);
   }
   return named;
 }

@@ -8,10 +8,12 @@ import { HelperArguments, inWords, type OnFault } from './arguments.ts';
  * The helper `asset(path)`.
  * @param files paths → URLs; `undefined` where the project has none
  * @param onFault told of a path that is not there
+ * @param base where the site is mounted
  */
 export function assetHelper(
   files: ReadonlyMap<string, string> | undefined,
   onFault: OnFault,
+  base: string,
 ): (path: string) => string {
   const given = new HelperArguments(onFault);
   return (path) => {
@@ -23,6 +25,6 @@ export function assetHelper(
     if (!named) return path;
     const found = files?.get(named.path);
     if (found === undefined && files) onFault(new RenderError(renderDiagnostic('missing-asset', { path: named.path })));
-    return (found ?? `/${named.path}`) + named.rest;
+    return (found ?? `${base}/${named.path}`) + named.rest;
   };
 }

@@ -5,24 +5,26 @@ import { HelperArguments, inWords, type OnFault } from './arguments.ts';
 import { assetHelper } from './assets.ts';
 import { formatHelpers, type LocaleSettings } from './formats.ts';
 import { json, truncate } from './texts.ts';
-import { urlPath, withQuery } from './urls.ts';
+import { pathTo, urlPath, withQuery } from './urls.ts';
 
 export type { LocaleSettings };
 
 /**
  * The built-in helpers for readers of one locale and time zone.
  * @param files URLs of the project’s files by path; `undefined` where it has none
+ * @param base where the site is mounted
  * @param onFault told of what a helper cannot print, and of a file that is not there
  */
 export function createHelpers(
   locale: LocaleSettings,
   files?: ReadonlyMap<string, string>,
   onFault: OnFault = () => {},
+  base = '',
 ) {
   const given = new HelperArguments(onFault);
   return {
     ...formatHelpers(locale, onFault),
-    asset: assetHelper(files, onFault),
+    asset: assetHelper(files, onFault, base),
     withQuery: (url: URL | string, changes: Record<string, unknown>) => {
       const written = 'withQuery(context.url, { page: 2 })';
       if (typeof url !== 'string' && !(url instanceof URL)) given.fault(written, `${inWords(url)} is not a URL`);
@@ -33,6 +35,12 @@ export function createHelpers(
     urlPath: (...segments: unknown[]) => {
       if (segments.flat().includes(undefined)) given.fault("urlPath('a', 'b')", 'a segment is undefined');
       return urlPath(...segments);
+    },
+    /** `pathTo('/boats', boat.id)`: a URL of the site, wherever it is mounted. */
+    pathTo: (path: string, ...segments: unknown[]) => {
+      if (typeof path !== 'string') given.fault("pathTo('/boats', boat.id)", `${inWords(path)} is not a path`);
+      if (segments.includes(undefined)) given.fault("pathTo('/boats', boat.id)", 'a segment is undefined');
+      return pathTo(base, String(path ?? ''), segments);
     },
     json,
     truncate: (text: unknown, length: number) => {

@@ -1,7 +1,7 @@
 /** Helpers that make URLs. */
 
 import { RenderError } from '../../diagnostics/index.ts';
-import { encodedPath, type URLPath } from '../../page/index.ts';
+import { encodedPath, mountedURL, pathText, type URLPath } from '../../page/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
 
@@ -14,6 +14,17 @@ export function urlPath(...segments: unknown[]): URLPath {
   const climbing = parts.find((part) => part === '.' || part === '..');
   if (climbing !== undefined) throw new RenderError(renderDiagnostic('refused-path-segment', { segment: climbing }));
   return encodedPath(parts.map((part) => encodeURIComponent(part.toWellFormed())).join('/'));
+}
+
+/**
+ * A URL of the site: a path from its root, and segments behind it, each percent-encoded.
+ * @param base where the site is mounted
+ * @throws {RenderError} for a segment that is `.` or `..`
+ */
+export function pathTo(base: string, path: string, segments: readonly unknown[]): string {
+  const start = mountedURL(path, base);
+  if (segments.length === 0) return start;
+  return `${start.replace(/\/$/, '')}/${pathText(urlPath(...segments))}`;
 }
 
 /**

@@ -1,0 +1,113 @@
+/** A site that is mounted below a path. */
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { createLoom } from 'zip-loom';
+import { makeProject, type Project } from '../support/projects.ts';
+import { quietLogger, secret } from '../support/settings.ts';
+import { render } from '../support/templates.ts';
+
+const options = { base: '/app', secret, logger: quietLogger };
+
+describe('URLs from the root of the site', () => {
+  test.each<[string, string]>([
+    ['<a href="/">x</a>', '<a href="/app/">x</a>'],
+    ['<a href=/boats>x</a>', '<a href="/app/boats">x</a>'],
+    ["<a href='/boats?a=1&amp;b=2#c'>x</a>", '<a href="/app/boats?a=1&amp;b=2#c">x</a>'],
+    ['<a href="/boats/${7}/edit">x</a>', '<a href="/app/boats/7/edit">x</a>'],
+    ['<a href="/${7}">x</a>', '<a href="/app/7">x</a>'],
+    ['<a href=" /boats">x</a>', '<a href=" /app/boats">x</a>'],
+    ['<img src="/a.png" srcset="/a.png, /b.png 2x">', '<img src="/app/a.png" srcset="/app/a.png, /app/b.png 2x">'],
+    ['<img srcset="${u} 1x, /b/${7}.png 2x">', '<img srcset="/u 1x, /app/b/7.png 2x">'],
+    ['<a ping="/a /b" href="#">x</a>', '<a ping="/app/a /app/b" href="#">x</a>'],
+    ['<script src="/a.js"></script>', '<script src="/app/a.js"></script>'],
+    ['<link rel="stylesheet" href="/a.css">', '<link rel="stylesheet" href="/app/a.css">'],
+    [
+      '<form action="/search"><button formaction="/b">x</button></form>',
+      '<form action="/app/search"><button formaction="/app/b">x</button></form>',
+    ],
+    [
+      '<form action="/boats/${7}" method="patch"></form>',
+      '<form action="/app/boats/7?_method=patch" method="post"></form>',
+    ],
+    ['<meta http-equiv="refresh" content="5; url=/next">', '<meta http-equiv="refresh" content="5; url=/app/next">'],
+    ['<p (region a from="/tides/${7}")>x</p>', '<p data-loom-region="a" data-loom-from="/app/tides/7">x</p>'],
+    ['<a href="/boats" ${...{ id: 1 }}>x</a>', '<a href="/app/boats" id="1">x</a>'],
+    ['<svg><use href="/icons.svg#a"/></svg>', '<svg><use href="/app/icons.svg#a"/></svg>'],
+    ["${pathTo('/boats', 7, 'a b')}", '/app/boats/7/a%20b'],
+    ["<a href=${pathTo('/boats?x=1')}>x</a>", '<a href="/app/boats?x=1">x</a>'],
+    ["${asset('img/a.png')}", '/app/img/a.png'],
+  ])('%s', async (markup, output) => {
+    expect(await render(`<meta (takes u)>${markup}`, { u: '/u' }, {}, options)).toBe(output);
+  });
+
+  test.each([
+    '<a href="/app">x</a>',
+    '<a href="/app/boats">x</a>',
+    '<a href="/app?x=1">x</a>',
+    '<a href="//other.example/x">x</a>',
+    '<a href="/\\other.example">x</a>',
+    '<a href="https://other.example/x">x</a>',
+    '<a href="boats">x</a>',
+    '<a href="#x">x</a>',
+    '<a href="?x=/a">x</a>',
+    '<a title="/boats" data-href="/boats">x</a>',
+    '<p>/boats</p><!-- /boats -->',
+    '<pre>\n/x</pre>',
+  ])('%s is left alone', async (markup) => {
+    expect(await render(markup, {}, {}, options)).toBe(markup);
+  });
+
+  test('a path that only begins alike is not below it', async () => {
+    expect(await render('<a href="/apple">x</a>', {}, {}, options)).toBe('<a href="/app/apple">x</a>');
+  });
+
+  test('values say themselves where they lead', async () => {
+    expect(await render('<meta (takes u)><a href=${u}>x</a><a href="${u}/y">y</a>', { u: '/u' }, {}, options)).toBe(
+      '<a href="/u">x</a><a href="/u/y">y</a>',
+    );
+  });
+
+  test('without a base nothing is changed', async () => {
+    for (const base of [{}, { base: '/' }])
+      expect(await render("<a href='/boats'>${pathTo('/x')}</a>", {}, {}, base)).toBe("<a href='/boats'>/x</a>");
+  });
+});
+
+test.each([
+  ['/boats', '/app/boats'],
+  ['/app/boats?x=1', '/app/boats?x=1'],
+  ['/', '/app/'],
+  ['http://harbour.test/app/x', '/app/x'],
+  ['//other.example/', '/app/'],
+])('a redirect to %s', async (to, location) => {
+  const loom = await createLoom({ sources: { 'pages/a.html': 'x' }, ...options });
+  const exchange = await loom.exchange(new Request('http://harbour.test/app/y'));
+  expect(exchange.redirect(to).headers.get('location')).toBe(location);
+});
+
+test.each(['app', '/app?x', '//app', 'https://harbour.example/app', ''])('%s is no base', async (base) => {
+  await expect(createLoom({ sources: {}, base })).rejects.toThrow('Give a path that begins with “/”, such as “/app”.');
+});
+
+describe('assets', () => {
+  let project: Project;
+  beforeAll(() => {
+    project = makeProject({
+      'templates/pages/home.html':
+        '<link rel="stylesheet" href="css/site.css"><a href="/boats">${asset("css/site.css")}</a>',
+      'public/css/site.css': '',
+      'zip-loom.config.js': "export default { base: '/app/', assets: { folder: 'public', prefix: '/static' } };",
+      'run.js': `import { built } from './build/templates/index.js';
+import { createBuiltLoom } from 'zip-loom/built';
+console.log(JSON.stringify(await createBuiltLoom({ built }).render('home')));`,
+    });
+  });
+  afterAll(() => project.remove());
+
+  test('have it before their prefix, compiled and built', () => {
+    const page =
+      '<link rel="stylesheet" href="/app/static/css/site.css"><a href="/app/boats">/app/static/css/site.css</a>';
+    expect(project.loom('render', 'home').stdout).toBe(page);
+    expect(project.loom('build')).toMatchObject({ status: 0 });
+    expect(project.run('run.js')).toBe(page);
+  });
+});
