@@ -210,6 +210,11 @@ const wordings = {
       { name: 'default', owner: 'berth-card', file: 'partials/berth-card.html', nearest: undefined },
     ],
   }),
+  'refused-title': worded<{ slot: string }>({
+    message: ({ slot }) => `The slot “${slot}” is in a <title>, where there is only text.`,
+    hint: ({ slot }) => `Write <title slot="${slot}">…</title>, or a <template slot="${slot}"> with text in it.`,
+    examples: [{ slot: 'title' }],
+  }),
   'refused-slot-name': sentence(
     'The name of a slot cannot be substituted.',
     'Write the name as plain text; choose between elements with (if …).',

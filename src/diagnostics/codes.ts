@@ -56,6 +56,7 @@ export type DiagnosticCode =
   | 'refused-slot-name'
   | 'refused-style-value'
   | 'refused-text'
+  | 'refused-title'
   | 'too-many-alternatives'
   | 'unknown-argument'
   | 'unknown-element'

@@ -422,3 +422,41 @@ describe('of several templates with one name the nearest is called', () => {
     expect(await errors('<meta (layout frame)>x', { 'frame.html': '<slot></slot>' })).toEqual([]);
   });
 });
+
+describe('a slot in a title', () => {
+  const layouts = {
+    'layouts/site-layout.html':
+      '<html><head><title><slot name="title">Tern Harbour</slot> · Tern</title></head><body><slot></slot></body></html>',
+    'layouts/staff-layout.html':
+      '<meta (layout site-layout)><title slot="title"><slot (inherited)></slot> (staff)</title><slot></slot>',
+  };
+  const page = async (source: string, layout: string | (() => string) = 'site-layout') => {
+    const loom = await createLoom({ sources: { ...layouts, 'pages/page.html': source }, layouts: { '**': layout } });
+    return /<title>.*<\/title>/.exec(await loom.render('page', source.includes('takes') ? { name: 'A & B' } : {}))?.[0];
+  };
+
+  test.each([
+    ['<h1>x</h1>', '<title>Tern Harbour · Tern</title>'],
+    ['<title slot="title">Berths</title><h1>x</h1>', '<title>Berths · Tern</title>'],
+    ['<meta (takes name)><title slot="title">${name}</title>x', '<title>A &amp; B · Tern</title>'],
+    ['<template slot="title">Berths</template>x', '<title>Berths · Tern</title>'],
+    ['<title slot="title" (if 0)>Berths</title>x', '<title>Tern Harbour · Tern</title>'],
+    ['<title slot="title"><slot (inherited)></slot>: more</title>x', '<title>Tern Harbour: more · Tern</title>'],
+  ])('takes the text of a title: %s', async (source, title) => {
+    expect(await page(source)).toBe(title);
+    expect(await page(source, () => 'site-layout')).toBe(title);
+  });
+
+  test('through another layout', async () => {
+    expect(await page('x', 'staff-layout')).toBe('<title>Tern Harbour (staff) · Tern</title>');
+    expect(await page('<title slot="title">Stays</title>x', 'staff-layout')).toBe('<title>Stays · Tern</title>');
+  });
+
+  test('takes nothing else', async () => {
+    const [error] = await errors('<meta (layout site-layout)><b slot="title">Berths</b>x', layouts);
+    expect([error?.code, error?.hint]).toEqual([
+      'refused-title',
+      'Write <title slot="title">…</title>, or a <template slot="title"> with text in it.',
+    ]);
+  });
+});

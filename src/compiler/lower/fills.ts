@@ -19,6 +19,7 @@ import { placeOfClause } from '../set/placed-elements.ts';
 import { isSlot, slotName } from '../set/slots.ts';
 import type { Template } from '../set/template.ts';
 import type { TemplateSet } from '../set/template-set.ts';
+import { isGroup } from './groups.ts';
 import type { Place } from './place.ts';
 import { companionClause, mostAlternatives } from './siblings.ts';
 
@@ -38,6 +39,8 @@ export interface SlotOwner {
   /** Its file; missing for any layout. */
   file: string | undefined;
   slots: ReadonlySet<string>;
+  /** Those of them that are in a `<title>`. */
+  titles: ReadonlySet<string>;
   /** Whether all of its slots are known. */
   isKnown: boolean;
 }
@@ -45,7 +48,13 @@ export interface SlotOwner {
 /** A template whose slots are filled. */
 export function slotOwner(template: Template, set: TemplateSet): SlotOwner {
   const { name, tree } = template;
-  return { name, file: tree.file, slots: set.openSlots(template), isKnown: !set.broken.has(tree) };
+  return {
+    name,
+    file: tree.file,
+    slots: set.openSlots(template),
+    titles: set.titleSlots(template),
+    isKnown: !set.broken.has(tree),
+  };
 }
 
 /** What fills one slot: elements, each under its condition. */
@@ -164,9 +173,15 @@ function addFilling(
   const items = element.items.map((item) => (decidesFill.has(item.kind) ? placeOfClause(item) : item));
   const printed: Element = { ...element, items };
   at.whole.fillElements.add(printed);
-  const isPlainTemplate =
-    element.name === 'template' && clausesOf(element).every((clause) => decidesFill.has(clause.kind));
-  const nodes = isPlainTemplate ? trimBlock(element.children) : [printed];
+  const isPlain = clausesOf(element).every((clause) => decidesFill.has(clause.kind));
+  const isInTitle = owner.titles.has(slot);
+  // In a title there is only text: of a title that fills a slot there, what is in it.
+  const isWrapper = element.name === 'template' || (isInTitle && element.name === 'title');
+  const nodes = isPlain && isWrapper ? trimBlock(element.children) : [printed];
+  const markup = isInTitle
+    ? nodes.find((node) => node.kind === 'element' && !isSlot(node) && !isGroup(node))
+    : undefined;
+  if (markup) at.whole.report(element.startTag, templateDiagnostic('refused-title', { slot }));
   const isAlternative = clausesOf(element).some((clause) => clause.kind === 'else' || clause.kind === 'else-if');
   fillings.push({ slot, nodes, condition: both(condition, forwardCondition(nodes)), takes, isAlternative });
 }

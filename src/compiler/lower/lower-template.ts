@@ -162,8 +162,10 @@ function layoutCall(at: Place): LayoutCall | undefined {
 /** A layout that is named for each request: the page may fill the slots of any. */
 function chosenLayoutCall(at: Place): LayoutCall {
   const { set, template } = at.whole;
-  const slots = new Set(set.partials.all().flatMap((partial) => [...set.openSlots(partial)]));
-  const fills = fillsOf(template, { name: 'any layout', file: undefined, slots, isKnown: true }, at);
+  const layouts = set.partials.all();
+  const slots = new Set(layouts.flatMap((partial) => [...set.openSlots(partial)]));
+  const titles = new Set(layouts.flatMap((partial) => [...set.titleSlots(partial)]));
+  const fills = fillsOf(template, { name: 'any layout', file: undefined, slots, titles, isKnown: true }, at);
   return { template: undefined, values: js`{}`, fills, handedOn: [] };
 }
 

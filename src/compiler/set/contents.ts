@@ -22,6 +22,8 @@ export interface Contents {
   regions: ReadonlyArray<Extract<Clause, { kind: 'region' }>>;
   /** Names of its slots. */
   slots: readonly string[];
+  /** Names of those of its slots that are in a `<title>`, where there is only text. */
+  titleSlots: readonly string[];
   /** Names of elements that call templates, where there are such templates. */
   calls: readonly string[];
   /** Elements that are in a slot of the layout instead; nothing inside one of them is listed. */
@@ -35,12 +37,14 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
   const clauses = new Set<ClauseKind>();
   const regions: Array<Extract<Clause, { kind: 'region' }>> = [];
   const slots = new Set<string>();
+  const titleSlots = new Set<string>();
   const calls = new Set<string>();
   const placed: Element[] = [];
   let postsForm = false;
   // How deep the walk is in markup whose slots are the browser’s, and in elements that are placed elsewhere.
   let inBrowser = 0;
   let inPlaced = 0;
+  let inTitle = 0;
   const isBrowsers = (element: Element) => belongsToBrowser(element, isBrowserElement);
   const isPlaced = (element: Element) => clauseOf(element, 'into') !== undefined;
   walk(body, {
@@ -50,7 +54,11 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
         if (clause.kind === 'region') regions.push(clause);
       }
       if (isCallName(element.name)) calls.add(element.name);
-      if (inBrowser === 0 && isSlot(element) && !clauseOf(element, 'inherited')) slots.add(slotName(element));
+      if (inBrowser === 0 && isSlot(element) && !clauseOf(element, 'inherited')) {
+        slots.add(slotName(element));
+        if (inTitle > 0) titleSlots.add(slotName(element));
+      }
+      if (isTitle(element)) inTitle++;
       postsForm ||= isPostingForm(element);
       if (isBrowsers(element)) inBrowser++;
       if (isPlaced(element) && inPlaced++ === 0) placed.push(element);
@@ -59,9 +67,22 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
     leave(element) {
       if (isBrowsers(element)) inBrowser--;
       if (isPlaced(element)) inPlaced--;
+      if (isTitle(element)) inTitle--;
     },
   });
-  return { clauses: [...clauses], regions, slots: [...slots], calls: [...calls], placed, postsForm };
+  return {
+    clauses: [...clauses],
+    regions,
+    slots: [...slots],
+    titleSlots: [...titleSlots],
+    calls: [...calls],
+    placed,
+    postsForm,
+  };
+}
+
+function isTitle({ name, namespace }: Element): boolean {
+  return name === 'title' && namespace === 'html';
 }
 
 function isPostingForm(element: Element): boolean {

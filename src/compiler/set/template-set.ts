@@ -38,6 +38,8 @@ export interface TemplateSet {
   chooserOf(template: Template): LayoutChooser | undefined;
   /** Names of the slots that a call or a page can fill; `default` for the one without a name. */
   openSlots(template: Template): ReadonlySet<string>;
+  /** Those of them that are in a `<title>`, where there is only text. */
+  titleSlots(template: Template): ReadonlySet<string>;
 }
 
 /** What one file holds, whatever is in others. */
@@ -100,6 +102,12 @@ export function resolveSet(
     layoutOf,
     chooserOf: (template) => layoutChooser(template, options.layouts ?? {}),
     openSlots,
+    titleSlots: (template) => {
+      const found = new Set<string>();
+      for (let at: Template | undefined = template; at; at = layoutOf(at))
+        for (const name of at.contents.titleSlots) found.add(name);
+      return found;
+    },
   };
 }
 
