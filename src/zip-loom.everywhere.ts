@@ -16,6 +16,7 @@ export type {
   RedirectOptions,
   RenderOptions,
   RespondOptions,
+  Route,
   SendOrder,
   StreamOptions,
   TemplateName,

@@ -1,6 +1,7 @@
 /** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
 import { LoomError, messageOf } from '../diagnostics/index.ts';
 import { ownOptions } from '../security/index.ts';
+import type { BindOptions } from './binding/form-view.ts';
 import { assertFieldNames, assertFormOptions } from './check-settings.ts';
 import { formDiagnostic } from './diagnostics.ts';
 import { Form, type FormDefinition } from './form.ts';
@@ -44,6 +45,11 @@ export function defineForm<const Name extends string, Schema extends StandardSch
       changes: text.includes('"default"'),
     };
   };
+  const make = (model: unknown, bindOptions: BindOptions | undefined) => {
+    const isModel = model === undefined || model === null || (typeof model === 'object' && !Array.isArray(model));
+    if (!isModel) throw new LoomError(formDiagnostic('invalid-model', { form: name, given: messageOf(model) }));
+    return new Form<Name, Input, Output>(definition, model ?? {}, bindOptions ?? {});
+  };
   type Input = InputOf<Schema>;
   type Output = OutputOf<Schema>;
   const definition: FormDefinition<Name, Input, Output> = {
@@ -54,8 +60,8 @@ export function defineForm<const Name extends string, Schema extends StandardSch
       if (!cached || cached.changes) cached = makeShape();
       return cached.shape;
     },
-    blank: (values = {}, bindOptions = {}) => new Form<Name, Input, Output>(definition, values, bindOptions),
-    from: (model, bindOptions = {}) => new Form<Name, Input, Output>(definition, model, bindOptions),
+    blank: (values, bindOptions) => make(values, bindOptions),
+    from: (model, bindOptions) => make(model, bindOptions),
     read: (request, readOptions) => readRequest(definition, request, readOptions),
     readQuery: (url) => readQuery(definition, url),
   };

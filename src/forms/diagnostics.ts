@@ -33,6 +33,12 @@ const wordings = {
     hint: () => 'Leave the field out of the schema.',
     examples: [{ form: 'boat', field: 'photo' }],
   }),
+  'invalid-model': worded<{ form: string; given: string }>({
+    message: ({ form, given }) =>
+      `The form “${form}” cannot show “${given.slice(0, 40)}”: that is no object of fields.`,
+    hint: () => 'Give a model with the values of the fields, or nothing for a blank form.',
+    examples: [{ form: 'boat', given: '17' }],
+  }),
   'invalid-form-name': worded<{ name: string }>({
     message: ({ name }) => `“${name.slice(0, 80)}” cannot be the name of a form.`,
     hint: () => 'Begin with a letter, and use letters, digits and hyphens: the name is part of ids.',

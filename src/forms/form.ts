@@ -30,8 +30,8 @@ export interface FormDefinition<Name extends string = string, Input = unknown, O
   readonly output?: Output;
   /** A form to fill in, with some values given. */
   blank(values?: ModelOf<Input>, options?: BindOptions): Form<Name, Input, Output>;
-  /** A form that shows a model. */
-  from(model: ModelOf<Input> & object, options?: BindOptions): Form<Name, Input, Output>;
+  /** A form that shows a model; without one, a blank form: so one handler serves who creates and who edits. */
+  from(model: (ModelOf<Input> & object) | null | undefined, options?: BindOptions): Form<Name, Input, Output>;
   /**
    * Reads a request without a loom, for APIs and tests. No token is looked for: `token: false` says that this is meant, and
    * without it the answer is a refusal.

@@ -22,4 +22,4 @@ export {
 } from './options.ts';
 
 export { allErrors, type PlaceInFile } from './template-errors.ts';
-export type { DataArguments, DataOf, PageName, Pages, Partials, TemplateName } from './typed-data.ts';
+export type { DataArguments, DataOf, PageName, Pages, Partials, Route, TemplateName } from './typed-data.ts';

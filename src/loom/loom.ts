@@ -17,7 +17,7 @@ import type { Program } from './program.ts';
 import { QuietData } from './quiet-data.ts';
 import { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
-import type { DataArguments, DataOf, PageName, TemplateName } from './typed-data.ts';
+import type { DataArguments, DataOf, PageName, Route, TemplateName } from './typed-data.ts';
 
 export interface Loom {
   /**
@@ -67,6 +67,11 @@ export interface Loom {
   trusted(): Array<{ file: string; line: number; column: number; code: string }>;
   /** The names of all pages. */
   pages(): string[];
+  /**
+   * The pages that need no data, each with its path by its name: a short way to serve them all.
+   * @example for (const { path, page } of loom.routes()) app.get(path, (c) => loom.respond(c.req.raw, page));
+   */
+  routes(): Route[];
   /** All template files, by their names in messages. */
   files(): string[];
   readonly mode: LoomMode;
@@ -145,8 +150,20 @@ export function loomFrom(
     check: () => fresh().check(),
     trusted: () => fresh().trusted(),
     pages: () => fresh().pageNames(),
+    routes: () => {
+      const names = fresh().pageNames();
+      const isStatic = (name: string) => name !== options.errorPage && program.page(name)?.required.length === 0;
+      // Whether a page needs data was just asked.
+      return names.filter(isStatic).map((page) => ({ path: pathOfPage(page, program.base), page: page as never }));
+    },
     files: () => fresh().files(),
   };
+}
+
+/** `about/index` → `/about`. */
+function pathOfPage(name: string, base: string): string {
+  const path = name.replace(/(?:^|\/)index$/, '');
+  return path === '' ? `${base}/` : `${base}/${encodeURI(path)}`;
 }
 
 function contextOf(owner: string, given: RenderOptions | undefined): NonNullable<RenderOptions['context']> {

@@ -31,3 +31,15 @@ export type DataOf<Name> = Name extends keyof Pages
 /** The arguments after a template’s name: its data, which may be left out where it takes nothing, and options. */
 export type DataArguments<Data, Options> =
   Partial<Data> extends Data ? [data?: Data, options?: Options] : [data: Data, options?: Options];
+
+/** The names of pages that need nothing. */
+export type StaticPageName = {
+  [Name in PageName]: Partial<DataOf<Name>> extends DataOf<Name> ? Name : never;
+}[PageName];
+
+/** A page that needs nothing, and where it is. */
+export interface Route {
+  /** From the root of the host: `/about` for the page `about`, `/` for `index`. */
+  path: string;
+  page: StaticPageName;
+}

@@ -24,6 +24,8 @@ export interface Bindable {
   errorsAt(name: string): readonly string[];
   /** Every field in error: its name, where its control is, its label and its messages. */
   summary(): ReadonlyArray<{ name: string; id: string; label: string; messages: readonly string[] }>;
+  /** Names of the fields that somebody has to fill in, with indices left out: required, and without a value. */
+  neededFields(): Iterable<string>;
   /** Names of lists whose items the page went through, for their companions. */
   listsShown(): Iterable<string>;
 }

@@ -35,6 +35,8 @@ export interface OpenForm {
   shown: Map<Bindable, Set<string>>;
   /** Hidden companions that are printed already. */
   companions: Set<string>;
+  /** Whether some of its content is written later. */
+  isPartial?: boolean;
   /** The form itself, for content in it that is written later. */
   around?: OpenForm;
 }

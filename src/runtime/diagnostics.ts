@@ -148,6 +148,13 @@ const wordings = {
       { property: undefined, value: '' },
     ],
   }),
+  'missing-field': worded<{ form: string; field: string }>({
+    severity: 'warning',
+    message: ({ form, field }) => `The form “${form}” requires “${field}”, but the page shows no control for it.`,
+    hint: ({ field }) =>
+      `Write <input name="${field}"> into the form, or make the field optional; whoever sends the form now is refused.`,
+    examples: [{ form: 'boat', field: 'length' }],
+  }),
   'missing-value': worded<{ place: string }>({
     severity: 'warning',
     message: ({ place }) => `${place} prints undefined, so nothing is shown there.`,

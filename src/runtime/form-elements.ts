@@ -34,8 +34,18 @@ export function openForm(
 export function closeForm(out: Output): void {
   const open = out.forms.pop();
   if (!open?.posts) return;
+  if (out.settings.development) noteNeeded(out, open);
   printLists(out, open);
   printSecret(out, open, true);
+}
+
+/** Notes fields that a form does not show and that nobody can send it without. */
+function noteNeeded(out: Output, { shown, isPartial, around }: OpenForm): void {
+  // Who showed what is not known yet, or will not be.
+  if (isPartial || around || !out.settings.security || out.recorder?.only) return;
+  for (const [form, names] of shown)
+    for (const field of form.neededFields())
+      if (!names.has(field)) out.settings.note(renderDiagnostic('missing-field', { form: form.name, field }));
 }
 
 /** Ends content that is written apart from the form around it: it says itself what it showed. */

@@ -10,6 +10,7 @@ export function leavePending(out: Output, pending: PendingSegment | Rows): Pendi
   out.segment.pieces.push(pending);
   const { recorder, depth, forms, segment } = out;
   // What the content shows of a form is listed at its own end, for the form may be closed by then.
+  for (const form of forms) form.isPartial = true;
   const inner = forms.length === 0 ? noForms : forms.map(innerForm);
   return { outer: segment, region: recorder?.current, isWanted: recorder?.only?.isOpen ?? true, depth, forms, inner };
 }

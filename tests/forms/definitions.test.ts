@@ -1,5 +1,6 @@
 /** Definitions: what is wrong with one is told when it is made, and every field that is accepted can be filled in. */
 import { describe, expect, test } from '@jest/globals';
+import { createLoom } from 'zip-loom';
 import { defineForm, type FormOptions } from 'zip-loom/forms';
 import { z } from 'zod';
 import { failure, render } from '../support/templates.ts';
@@ -280,5 +281,60 @@ describe('ids and options of the author', () => {
     ['<select name="kind"><option>Any</option></select>', '<option>Any</option></select>'],
   ])('an option that means no choice keeps the choices: %s', async (markup, expected) => {
     expect(await render(page(markup), { f: form.from({ kind: 'sail' }) })).toContain(expected);
+  });
+});
+
+describe('a model that may not be there', () => {
+  test('makes a blank form', async () => {
+    for (const model of [undefined, null, {}])
+      expect(await render(page('<input name="name">'), { f: form.from(model) })).toBe(
+        await render(page('<input name="name">'), { f: form.blank() }),
+      );
+  });
+
+  test.each([5, 'x', [], true])('cannot be %j', (model) => {
+    expect(() => form.from(model as never)).toThrow('The form “boat” cannot show');
+    expect(() => form.blank(model as never)).toThrow('that is no object of fields');
+  });
+});
+
+describe('in development a required field that the page does not show is noted', () => {
+  const needs = defineForm(
+    'berth',
+    z.object({
+      name: z.string(),
+      note: z.string().optional(),
+      size: z.number().default(3),
+      open: z.boolean(),
+      terms: z.literal(true),
+      kind: z.enum(['a', 'b']).nullable(),
+      address: z.object({ town: z.string() }),
+      tags: z.array(z.string()),
+    }),
+  );
+  const notes = async (markup: string, form: unknown) => {
+    const found: string[] = [];
+    const warn = (details: object, message: string) => {
+      if ((details as { code?: string }).code === 'missing-field')
+        found.push(/requires “(.+?)”/.exec(message)?.[1] ?? '');
+    };
+    const sources = { 'pages/page.html': `<meta (takes f, later?)><form method="post" (bind f)>${markup}</form>` };
+    const loom = await createLoom({ sources, mode: 'development', logger: { warn, error: () => {} } });
+    const later = Promise.resolve(1);
+    await (await loom.respond(new Request('http://harbour.test/'), 'page', { f: form, later })).text();
+    return found;
+  };
+
+  test('by its name', async () => {
+    expect(await notes('<input name="note">', needs.blank())).toEqual(['name', 'terms', 'address.town']);
+    expect(await notes('<input name="name"><input name="terms"><input name="address.town">', needs.blank())).toEqual(
+      [],
+    );
+  });
+
+  test('but not one that the model has, nor where content is still to come', async () => {
+    const model = { name: 'x', terms: true as const, address: { town: 'y' } };
+    expect(await notes('<input name="note">', needs.from(model))).toEqual([]);
+    expect(await notes('<p (await x = later)>${x}</p>', needs.blank())).toEqual([]);
   });
 });

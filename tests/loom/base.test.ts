@@ -111,3 +111,19 @@ console.log(JSON.stringify(await createBuiltLoom({ built }).render('home')));`,
     expect(project.run('run.js')).toBe(page);
   });
 });
+
+test('pages that need no data have routes', async () => {
+  const sources = {
+    'pages/index.html': 'x',
+    'pages/about.html': '<meta (takes wide = false)>x',
+    'pages/help/index.html': 'x',
+    'pages/help/häfen.html': 'x',
+    'pages/boat.html': '<meta (takes boat)>${boat}',
+    'pages/error.html': 'x',
+  };
+  const routes = async (more: object) =>
+    (await createLoom({ sources, errorPage: 'error', ...more })).routes().map(({ path, page }) => `${path} ${page}`);
+  const paths = ['/ index', '/about about', '/help help/index', '/help/h%C3%A4fen help/häfen'];
+  expect((await routes({})).sort()).toEqual(paths);
+  expect((await routes({ base: '/app' })).sort()).toEqual(paths.map((path) => `/app${path}`));
+});

@@ -102,6 +102,10 @@ export class FormView<Model = unknown> implements Bindable {
     return Array.from({ length }, (_, index) => ({ index, path: `${list}[${index}]` }));
   }
 
+  neededFields(): Iterable<string> {
+    return neededIn(this.shape, this.content.model, '');
+  }
+
   listsShown(): Iterable<string> {
     return this.lists ?? nothing;
   }
@@ -263,6 +267,17 @@ export class FormView<Model = unknown> implements Bindable {
     const value = valueAt(this.content.model, path) ?? this.shapeOf(name).fallback;
     return Array.isArray(value) ? value.map((item) => valueText(item, 'text')) : [];
   }
+}
+
+/** Names of required fields of a group that have no value; those of lists are the visitor’s to add. */
+function neededIn(group: Group, model: unknown, before: string): string[] {
+  return [...group.fields].flatMap(([name, field]): string[] => {
+    const value = valueAt(model, [name]);
+    if (field.shape === 'list' || !field.required || field.nullable) return [];
+    if (field.shape === 'group') return neededIn(field, value, `${before}${name}.`);
+    const isBox = field.kind === 'boolean' && !field.mustBeTrue;
+    return isBox || (value !== undefined && value !== null) ? [] : [before + name];
+  });
 }
 
 function hasAny(errors: FieldErrors): boolean {
