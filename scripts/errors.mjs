@@ -7,6 +7,7 @@ run('npx', ['tsc', '-p', 'tsconfig.bench.json']);
 const { commandDiagnostic } = await import('../build/bench/src/cli/diagnostics.js');
 const { templateDiagnostic } = await import('../build/bench/src/compiler/diagnostics.js');
 const { formDiagnostic } = await import('../build/bench/src/forms/diagnostics.js');
+const { requestDiagnostic } = await import('../build/bench/src/http/diagnostics.js');
 const { readingDiagnostic } = await import('../build/bench/src/language/diagnostics.js');
 const { loomDiagnostic } = await import('../build/bench/src/loom/diagnostics.js');
 const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js');
@@ -32,7 +33,12 @@ const parts = [
   [
     'When a loom is called',
     'Thrown by `createLoom`, `render` and the like; warnings are logged.',
-    { ...optionDiagnostic.wordings, ...loomDiagnostic.wordings, ...securityDiagnostic.wordings },
+    {
+      ...optionDiagnostic.wordings,
+      ...requestDiagnostic.wordings,
+      ...loomDiagnostic.wordings,
+      ...securityDiagnostic.wordings,
+    },
   ],
   ['Under Node', 'Files and folders.', nodeDiagnostic.wordings],
   ['On the command line', 'Exit code 2.', commandDiagnostic.wordings],

@@ -106,6 +106,7 @@ export type DiagnosticCode =
   | 'invalid-options'
   | 'unknown-option'
   | 'invalid-build'
+  | 'invalid-call'
   | 'invalid-data'
   | 'invalid-error-page'
   | 'invalid-helper'

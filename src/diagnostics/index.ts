@@ -7,6 +7,7 @@ export { Lines, type Span } from './lines.ts';
 export { didYouMean } from './nearest.ts';
 export {
   anyFunction,
+  anyRecord,
   anyText,
   anything,
   either,
@@ -17,10 +18,11 @@ export {
   oneOf,
   recordOf,
   someText,
+  textOrURL,
   trueOrFalse,
   wholeNumberFrom,
   withMethods,
 } from './option-kinds.ts';
-export { assertOptions, type OptionTable } from './options.ts';
+export { assertArgument, assertOptions, type OptionTable } from './options.ts';
 export { limitedReport, type Report, TooManyDiagnostics } from './report.ts';
 export { asError, describeThrown, isThrown, messageOf } from './thrown.ts';

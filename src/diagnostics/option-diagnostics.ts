@@ -15,6 +15,11 @@ const wordings = {
     hint: ({ kind }) => `Give ${kind}.`,
     examples: [{ owner: 'createLoom', name: 'mode', given: '“dev”', kind: '“development” or “production”' }],
   }),
+  'invalid-call': worded<{ call: string; what: string; given: string; kind: string }>({
+    message: ({ call, what, given }) => `The ${what} of ${call}(…) cannot be ${given}.`,
+    hint: ({ kind }) => `Give ${kind}.`,
+    examples: [{ call: 'redirect', what: 'URL', given: 'undefined', kind: 'text or a URL' }],
+  }),
   'invalid-options': worded<{ owner: string; given: string; known: readonly string[] }>({
     message: ({ owner, given }) => `The options of ${owner} cannot be ${given}.`,
     hint: ({ known }) => `Give an object with any of ${known.join(', ')}.`,

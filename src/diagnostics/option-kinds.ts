@@ -21,6 +21,14 @@ export const trueOrFalse: OptionKind = { words: 'true or false', holds: (value) 
 
 export const anyFunction: OptionKind = { words: 'a function', holds: (value) => typeof value === 'function' };
 
+/** An object of names and values: what is of a class of the language, as a `Map`, is none. */
+export const anyRecord: OptionKind = { words: 'an object', holds: (value) => isRecord(value) };
+
+export const textOrURL: OptionKind = {
+  words: 'text or a URL',
+  holds: (value) => typeof value === 'string' || value instanceof URL,
+};
+
 /** Anything at all: somebody else looks at it. */
 export const anything: OptionKind = { words: 'a value', holds: () => true };
 

@@ -5,7 +5,7 @@
 import { LoomError } from './errors.ts';
 import { didYouMean } from './nearest.ts';
 import { optionDiagnostic } from './option-diagnostics.ts';
-import type { OptionKind } from './option-kinds.ts';
+import { anyRecord, type OptionKind } from './option-kinds.ts';
 
 /** All options of a function and what each may be. */
 export type OptionTable<Options extends object> = { readonly [Name in keyof Required<Options>]: OptionKind };
@@ -21,36 +21,46 @@ export function assertOptions<Options extends object>(
   table: OptionTable<Options>,
 ): asserts given is Options | undefined {
   if (given === undefined) return;
-  if (typeof given !== 'object' || given === null || Array.isArray(given))
+  if (!anyRecord.holds(given))
     throw new LoomError(optionDiagnostic('invalid-options', { owner, given: inWords(given), known: namesOf(table) }));
-  for (const [name, value] of Object.entries(given)) {
-    if (!Object.hasOwn(table, name)) {
-      const known = namesOf(table);
-      throw new LoomError(optionDiagnostic('unknown-option', { owner, name, nearest: didYouMean(name, known), known }));
-    }
+  for (const [name, value] of Object.entries(given as object)) {
+    if (!Object.hasOwn(table, name)) throw unknownOption(owner, name, name, namesOf(table));
     if (value !== undefined) assertKind(owner, name, value, table[name as keyof Options]);
   }
 }
 
+/**
+ * Checks one argument of a function.
+ * @param call the function, as messages name it: `redirect`
+ * @param what the argument, in words: `URL`
+ * @throws {LoomError} for a value of another kind
+ */
+export function assertArgument(call: string, what: string, value: unknown, kind: OptionKind): void {
+  if (!kind.holds(value))
+    throw new LoomError(optionDiagnostic('invalid-call', { call, what, given: inWords(value), kind: kind.words }));
+}
+
 /** @throws {LoomError} for a value of another kind; `path` is where it is, such as `assets.folder` */
 function assertKind(owner: string, path: string, value: unknown, kind: OptionKind): void {
-  if (!kind.holds(value)) {
-    const [inner, wrong] = kind.each ? (partsOf(value).find(([, one]) => !kind.each?.holds(one)) ?? []) : [];
-    if (inner !== undefined && kind.each) assertKind(owner, path + inner, wrong, kind.each);
-    throw new LoomError(
-      optionDiagnostic('invalid-option', { owner, name: path, given: inWords(value), kind: kind.words }),
-    );
-  }
-  if (!kind.inside || typeof value !== 'object' || value === null) return;
-  const known = Object.keys(kind.inside);
-  for (const [name, inner] of Object.entries(value)) {
-    const own = Object.hasOwn(kind.inside, name) ? kind.inside[name] : undefined;
-    if (!own)
-      throw new LoomError(
-        optionDiagnostic('unknown-option', { owner, name: `${path}.${name}`, nearest: didYouMean(name, known), known }),
-      );
+  const { inside } = kind;
+  const named = inside && anyRecord.holds(value) ? Object.entries(value as object) : [];
+  for (const [name, inner] of named) {
+    const own = inside && Object.hasOwn(inside, name) ? inside[name] : undefined;
+    if (!own) throw unknownOption(owner, `${path}.${name}`, name, Object.keys(inside ?? {}));
     if (inner !== undefined) assertKind(owner, `${path}.${name}`, inner, own);
   }
+  if (kind.holds(value)) return;
+  const [inner, wrong] = kind.each ? (partsOf(value).find(([, one]) => !kind.each?.holds(one)) ?? []) : [];
+  if (inner !== undefined && kind.each) assertKind(owner, path + inner, wrong, kind.each);
+  throw new LoomError(
+    optionDiagnostic('invalid-option', { owner, name: path, given: inWords(value), kind: kind.words }),
+  );
+}
+
+function unknownOption(owner: string, path: string, name: string, known: readonly string[]): LoomError {
+  return new LoomError(
+    optionDiagnostic('unknown-option', { owner, name: path, nearest: didYouMean(name, known), known }),
+  );
 }
 
 /** The items of a list and the values of an object, each with what leads there. */
@@ -68,7 +78,7 @@ function namesOf(table: object): string[] {
 /** What was given, in a few words. Only short texts are repeated: a number may be a secret. */
 function inWords(value: unknown): string {
   if (typeof value === 'string') return `“${value.length > 40 ? `${value.slice(0, 40)}…` : value}”`;
-  if (value === null || typeof value === 'boolean') return String(value);
+  if (value === null || value === undefined || typeof value === 'boolean') return String(value);
   if (Array.isArray(value)) return 'a list';
   return typeof value === 'object' ? 'an object' : `a ${typeof value}`;
 }

@@ -3,12 +3,14 @@ import {
   anyFunction,
   anyText,
   anything,
+  assertArgument,
   assertOptions,
   didYouMean,
   either,
   groupOf,
   LoomError,
   listOf,
+  messageOf,
   numberFrom,
   type OptionKind,
   type OptionTable,
@@ -97,11 +99,35 @@ export function assertBindOptions(form: string, shape: Group, given: BindOptions
 }
 
 /** @throws {LoomError} for the name of a field that the form does not have */
-export function assertField(form: string, shape: Group, name: string): void {
+export function assertField(form: string, shape: Group, given: string): void {
+  const name = messageOf(given);
   const path = parsePath(name, deepestName);
   if (path && shapeAt(shape, path)) return;
   const known = [...shape.fields.keys()];
   throw new LoomError(formDiagnostic('unknown-field', { form, field: name, nearest: didYouMean(name, known), known }));
+}
+
+/** A definition, or a form that one has made. */
+const readable: OptionKind = {
+  words: 'what defineForm makes, or a form from it: boatForm, boatForm.from(boat)',
+  holds: (value) =>
+    typeof value === 'object' &&
+    value !== null &&
+    (isDefinition(value) || ('definition' in value && isDefinition(value.definition))),
+};
+
+export const someForms: OptionKind = {
+  words: 'a list of forms: [detailsForm, passwordForm]',
+  holds: (value) => Array.isArray(value) && value.length > 0 && value.every((one) => readable.holds(one)),
+};
+
+/** @throws {LoomError} for anything that is no form */
+export function assertReadable(call: string, value: unknown): void {
+  assertArgument(call, 'form', value, readable);
+}
+
+function isDefinition(value: unknown): boolean {
+  return typeof value === 'object' && value !== null && 'settings' in value && 'shape' in value && 'blank' in value;
 }
 
 /** How deep names are that code writes. */

@@ -1,5 +1,5 @@
 /** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
-import { LoomError, messageOf } from '../diagnostics/index.ts';
+import { anyRecord, LoomError, messageOf } from '../diagnostics/index.ts';
 import { ownOptions } from '../security/index.ts';
 import type { BindOptions } from './binding/form-view.ts';
 import { assertFieldNames, assertFormOptions } from './check-settings.ts';
@@ -46,8 +46,8 @@ export function defineForm<const Name extends string, Schema extends StandardSch
     };
   };
   const make = (model: unknown, bindOptions: BindOptions | undefined) => {
-    const isModel = model === undefined || model === null || (typeof model === 'object' && !Array.isArray(model));
-    if (!isModel) throw new LoomError(formDiagnostic('invalid-model', { form: name, given: messageOf(model) }));
+    if (model !== undefined && model !== null && !anyRecord.holds(model))
+      throw new LoomError(formDiagnostic('invalid-model', { form: name, given: messageOf(model) }));
     return new Form<Name, Input, Output>(definition, model ?? {}, bindOptions ?? {});
   };
   type Input = InputOf<Schema>;

@@ -2,6 +2,7 @@
 export { type BindOptions, type FieldErrors, FormView } from './binding/form-view.ts';
 export type { ChoiceLists, Field } from './binding/labels.ts';
 export { formTemplates } from './binding/templates.ts';
+export { assertReadable, someForms } from './check-settings.ts';
 export { defineForm } from './definition.ts';
 export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
 export { defaultLimits, type Limits } from './limits.ts';

@@ -1,4 +1,5 @@
 /** Requests and answers as the library sees them, whatever server they belong to; and the Fetch standard’s beside them. */
+export { assertRequest } from './assert-request.ts';
 export { byteStream } from './byte-stream.ts';
 export { FetchBody } from './fetch-body.ts';
 export { carriesIncoming, incomingOf } from './fetch-incoming.ts';

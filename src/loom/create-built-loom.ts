@@ -1,5 +1,5 @@
 /** `createBuiltLoom` wherever there is no cryptography of the platform’s that answers at once: in browsers above all. */
-import { assertOptions } from '../diagnostics/index.ts';
+import { assertArgument, assertOptions } from '../diagnostics/index.ts';
 import { ownOptions, portableCodes } from '../security/index.ts';
 import { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
 import type { Loom } from './loom.ts';
@@ -12,6 +12,7 @@ import { loomOptionTable } from './option-table.ts';
  */
 export function createBuiltLoom(given: BuiltLoomOptions): Loom {
   assertOptions('createBuiltLoom', given, loomOptionTable);
+  assertArgument('createBuiltLoom', 'option “built”', given?.built, loomOptionTable.built);
   const options = ownOptions(given);
   return builtLoom(options.built, options, options.mode ?? 'production', portableCodes);
 }

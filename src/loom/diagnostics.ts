@@ -1,12 +1,6 @@
 /** What can be wrong with a call of a loom, its options and its data, and what is logged of requests. */
 import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 
-const requestHints = {
-  node: 'Use respondTo(loom, req, res, page, data) or nodeExchange(loom, req, res) of “zip-loom/node”.',
-  wrapped: 'Give the request inside it: c.req.raw of Hono; of Fastify, request.raw and reply.raw to “zip-loom/node”.',
-  other: 'Give a Request; under Node, “zip-loom/node” has nodeListener, respondTo and nodeExchange.',
-};
-
 const wordings = {
   'missing-argument': worded<{ page: string; missing: readonly string[]; given: readonly string[] }>({
     message: ({ page, missing, given }) =>
@@ -82,14 +76,6 @@ const wordings = {
     message: ({ page }) => `The data for “${page}” is not an object.`,
     hint: () => 'Give names and values, such as { berths }.',
     examples: [{ page: 'berths/list' }],
-  }),
-  'invalid-request': worded<{ kind: 'node' | 'wrapped' | 'other' }>({
-    message: ({ kind }) =>
-      kind === 'node'
-        ? 'This is a request of Node’s, not one of the Fetch standard.'
-        : 'What was given is not a request of the Fetch standard.',
-    hint: ({ kind }) => requestHints[kind],
-    examples: [{ kind: 'node' }, { kind: 'wrapped' }, { kind: 'other' }],
   }),
   'invalid-policy': worded<{ directive: string }>({
     message: ({ directive }) => `The addition “${directive}” to the policy is not a directive with its sources.`,

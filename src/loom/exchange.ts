@@ -1,6 +1,6 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
-import { assertOptions, type Diagnostic, LoomError } from '../diagnostics/index.ts';
-import { type Readable, readQuery, type Sent } from '../forms/index.ts';
+import { assertArgument, assertOptions, type Diagnostic, LoomError, textOrURL } from '../diagnostics/index.ts';
+import { assertReadable, type Readable, readQuery, type Sent, someForms } from '../forms/index.ts';
 import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { headers as names } from '../protocol/index.ts';
@@ -19,7 +19,7 @@ import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { FailurePage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
-import { flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
+import { flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
 import { pageReply } from './page-reply.ts';
 import { QuietData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
@@ -99,6 +99,7 @@ export class Exchange {
     form: Readable<Name, Input, Output>,
     options?: ReadOptions,
   ): Promise<Sent<Name, Input, Output>> {
+    assertReadable('read', form);
     assertOptions('read', options, readOptionTable);
     return this.submission.read(form, options, this.context);
   }
@@ -110,6 +111,7 @@ export class Exchange {
   readOneOf<const Forms extends readonly [AnyReadable, ...AnyReadable[]]>(
     forms: Forms,
   ): Promise<SentOf<Forms[number]>> {
+    assertArgument('readOneOf', 'list of forms', forms, someForms);
     return this.submission.readOneOf(forms, this.context);
   }
 
@@ -117,6 +119,7 @@ export class Exchange {
   readQuery<Name extends string, Input, Output>(
     form: Readable<Name, Input, Output>,
   ): Promise<Sent<Name, Input, Output>> {
+    assertReadable('readQuery', form);
     return readQuery(form, this.incoming.url, this.context.locale);
   }
 
@@ -140,7 +143,8 @@ export class Exchange {
 
   /** A message for the next page that shows messages: this one, or after a redirect the next. */
   flash(message: Flash): void {
-    assertOptions('flash', { message }, flashTable);
+    assertArgument('flash', 'message', message, flashKind);
+    assertOptions('flash', typeof message === 'string' ? undefined : message, flashTable);
     this.visitor.addMessage(flashMessage(message));
   }
 
@@ -169,6 +173,7 @@ export class Exchange {
    * the start page, unless `external` allows it.
    */
   redirect(to: string | URL, given?: RedirectOptions): Response {
+    assertArgument('redirect', 'URL', to, textOrURL);
     assertOptions('redirect', given, redirectOptionTable);
     const options = ownOptions(given);
     this.reportUnchecked();
@@ -192,7 +197,8 @@ export class Exchange {
   }
 
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
-  redirectToReferrer(otherwise: string, options?: RedirectOptions): Response {
+  redirectToReferrer(otherwise: string | URL, options?: RedirectOptions): Response {
+    assertArgument('redirectToReferrer', 'URL', otherwise, textOrURL);
     const referrer = this.incoming.header('referer');
     const isOurs = referrer !== undefined && readURL(referrer)?.origin === this.visitor.origin;
     return this.redirect(isOurs ? referrer : otherwise, options);

@@ -1,9 +1,9 @@
 /** Makes the exchanges of one loom, of requests. */
 
-import { carriesIncoming, type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
+import { anyRecord, assertArgument } from '../diagnostics/index.ts';
+import { assertRequest, carriesIncoming, type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
 import { isPromise, type LoomContext } from '../page/index.ts';
 import { comesOverTLS, publicOrigin, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
-import { assertRequest } from './assert-request.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
@@ -42,6 +42,7 @@ export function exchangeMaker(
   };
   return (request, server) => {
     if (!carriesIncoming(request)) assertRequest(request);
+    if (server !== undefined) assertArgument('exchange', 'object of the server', server, anyRecord);
     const incoming = incomingOf(request);
     const make = (own: LoomContext | undefined) => {
       noteTLS(incoming);

@@ -1,6 +1,7 @@
 /** The options of a loom, and of its calls: what each may be. Comments and defaults are where the types are. */
 import {
   anyFunction,
+  anyRecord,
   anyText,
   anything,
   either,
@@ -63,16 +64,18 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
 };
 
 /** A message for visitors. */
-const flash = either(anyText, groupOf({ text: anyText, role: oneOf('status', 'alert') }));
+export const flashTable = { text: anyText, role: oneOf('status', 'alert') };
+const flashObject: OptionKind = {
+  ...groupOf(flashTable),
+  words: 'an object with text, and perhaps a role',
+  holds: (value) => anyRecord.holds(value) && typeof (value as { text?: unknown }).text === 'string',
+};
 
-export const flashTable = { message: flash };
+export const flashKind = either(anyText, flashObject);
 
 const order = oneOf('source', 'late');
 
-const context: OptionKind = {
-  words: 'an object',
-  holds: (value) => typeof value === 'object' && value !== null && !Array.isArray(value),
-};
+const context = anyRecord;
 
 export const renderOptionTable: OptionTable<RenderOptions> = { context };
 
@@ -86,7 +89,7 @@ export const respondOptionTable: OptionTable<RespondOptions> = {
 };
 
 export const redirectOptionTable: OptionTable<RedirectOptions> = {
-  flash,
+  flash: flashKind,
   status: oneOf(301, 302, 303, 307, 308),
   external: trueOrFalse,
 };

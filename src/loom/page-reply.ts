@@ -34,7 +34,10 @@ export function pageReply(
   const failed = (error: unknown): Reply => {
     closeSources(data);
     const number = failureNumber();
-    renderer.logger.error({ err: error, page: name, url: to.incoming.url, number }, `The page “${name}” failed.`);
+    renderer.logger.error(
+      { err: error, page: name, url: to.incoming.url, number },
+      `The page “${messageOf(name)}” failed.`,
+    );
     headers.set('content-type', 'text/html; charset=utf-8');
     headers.set('cache-control', 'no-store');
     const kind: AnswerKind = renderer.mode === 'development' ? 'error' : 'failure';
@@ -42,12 +45,12 @@ export function pageReply(
     return finished(renderer, to, { status: 500, headers, body: pageOfFailure(renderer, to, { error, data, number }) });
   };
   try {
-    if (given) assertOptions('respond', given, respondOptionTable);
+    if (given !== undefined) assertOptions('respond', given, respondOptionTable);
     const options = ownOptions(given);
     headers = ReplyHeaders.of(options.headers);
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
     headers.append('vary', to.context.isNegotiated ? `${vary}, Accept-Language` : vary);
-    const status = assertStatus(options.status ?? statusOf(data));
+    const status = assertStatus(options.status === undefined ? statusOf(data) : options.status);
     const rendered = renderAnswer(renderer, name, data, to, {
       status,
       order: options.order,

@@ -1,6 +1,6 @@
 /** Runs templates for requests and for callers: finds them, makes their output, turns errors into places. */
 
-import { didYouMean, LoomError, type RenderError } from '../diagnostics/index.ts';
+import { anyRecord, assertArgument, didYouMean, LoomError, type RenderError, someText } from '../diagnostics/index.ts';
 import {
   bare,
   defaultSchemes,
@@ -92,6 +92,7 @@ export class Renderer {
    * @throws {TemplateError} for a error in the page or in anything that it calls
    */
   find(name: string, context: LoomContext): FoundPage {
+    assertArgument('render', 'page', name, pageName);
     this.program.refresh(name);
     const template = this.program.page(name);
     if (!template) {
@@ -170,6 +171,7 @@ export class Renderer {
   }
 
   private findPartial(name: string): LoadedTemplate {
+    assertArgument('partial', 'template', name, pageName);
     this.program.refresh(name);
     const template = this.program.partial(name) ?? this.program.page(name);
     if (!template) {
@@ -218,7 +220,7 @@ export class Renderer {
     context: LoomContext,
     settings: RequestSettings,
   ): Rendering {
-    if (typeof data !== 'object' || data === null) throw new LoomError(loomDiagnostic('invalid-data', { page: name }));
+    if (!anyRecord.holds(data)) throw new LoomError(loomDiagnostic('invalid-data', { page: name }));
     this.orClose(data, () => this.assertGiven(template, name, data));
     const { render } = template;
     const out = new Output({
@@ -280,6 +282,8 @@ export class Renderer {
     });
   }
 }
+
+const pageName = { ...someText, words: 'a name, such as “berths/list”' };
 
 /** What is known of a page and the layout that was chosen for it. */
 function bothFacts(page: LoadedTemplate['facts'], layout: LoadedTemplate['facts']): LoadedTemplate['facts'] {

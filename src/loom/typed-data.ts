@@ -33,7 +33,7 @@ export type DataArguments<Data, Options> =
   Partial<Data> extends Data ? [data?: Data, options?: Options] : [data: Data, options?: Options];
 
 /** The names of pages that need nothing. */
-export type StaticPageName = {
+type StaticPageName = {
   [Name in PageName]: Partial<DataOf<Name>> extends DataOf<Name> ? Name : never;
 }[PageName];
 

@@ -1,5 +1,5 @@
 /** A loom of built templates under Node. */
-import { assertOptions } from '../diagnostics/index.ts';
+import { assertArgument, assertOptions } from '../diagnostics/index.ts';
 import { type BuiltLoomOptions, builtLoom, type Loom } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { nodeCodes } from './codes.ts';
@@ -12,6 +12,7 @@ import { nodeOptionTable } from './option-table.ts';
  */
 export function createBuiltLoom(given: BuiltLoomOptions): Loom {
   assertOptions('createBuiltLoom', given, nodeOptionTable);
+  assertArgument('createBuiltLoom', 'option “built”', given?.built, nodeOptionTable.built);
   const options = ownOptions(given);
   return builtLoom(options.built, options, options.mode ?? 'production', nodeCodes);
 }

@@ -1,6 +1,6 @@
 /** Servers that end without cutting an answer off. */
 import type { Server, ServerResponse } from 'node:http';
-import { anyFunction, assertOptions, numberFrom } from '../diagnostics/index.ts';
+import { anyFunction, assertArgument, assertOptions, numberFrom, withMethods } from '../diagnostics/index.ts';
 
 /** How a server is closed. */
 export interface ClosingOptions {
@@ -73,6 +73,7 @@ function onSignal(): void {
  * @example closeOnSignals(createServer(nodeListener(handler)).listen(3000), { afterwards: () => database.close() })
  */
 export function closeOnSignals(server: Server, options: ClosingOptions = {}): void {
+  assertArgument('closeOnSignals', 'server', server, withMethods('a server of Node’s', 'close', 'once', 'listen'));
   assertOptions('closeOnSignals', options, { afterwards: anyFunction, limit: numberFrom(0) });
   owned.add(server);
   leave(server);

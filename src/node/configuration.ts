@@ -3,7 +3,7 @@
 import { existsSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { assertOptions, LoomError, messageOf } from '../diagnostics/index.ts';
+import { anyRecord, assertArgument, assertOptions, LoomError, messageOf } from '../diagnostics/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { nodeOptionTable } from './option-table.ts';
 import type { NodeLoomOptions } from './options.ts';
@@ -32,8 +32,13 @@ export async function findProject(start: string): Promise<Project> {
   }
 }
 
-/** Types the object that a configuration file exports. */
+/**
+ * Types the object that a configuration file exports.
+ * @throws {LoomError} for options that are none
+ */
 export function defineConfiguration(options: NodeLoomOptions): NodeLoomOptions {
+  assertArgument('defineConfiguration', 'configuration', options, anyRecord);
+  assertOptions('defineConfiguration', options, nodeOptionTable);
   return options;
 }
 

@@ -12,6 +12,7 @@ import type {
   RedirectOptions,
   RespondOptions,
 } from '../loom/index.ts';
+import { assertPair } from './assert-pair.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
 import { send } from './sending.ts';
@@ -36,6 +37,7 @@ export async function nodeExchange(
   res: ServerResponse | Http2ServerResponse,
   server?: ServerObjects,
 ): Promise<NodeExchange> {
+  assertPair('nodeExchange', loom, req, res);
   const incoming = nodeIncoming(req, res, { standardObjects: false, server });
   if (!incoming) throw new LoomError(nodeDiagnostic('unreadable-url'));
   return new NodeExchange(await loom.exchange(incoming.request), incoming, res);
@@ -89,7 +91,7 @@ export class NodeExchange {
   }
 
   /** Answers by sending the visitor back to the page of this site that they came from, else to `otherwise`. */
-  redirectToReferrer(otherwise: string, options?: RedirectOptions): Promise<void> {
+  redirectToReferrer(otherwise: string | URL, options?: RedirectOptions): Promise<void> {
     return this.send(this.exchange.redirectToReferrer(otherwise, options));
   }
 

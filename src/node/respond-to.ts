@@ -2,6 +2,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import type { DataArguments, DataOf, Loom, PageName, RespondOptions } from '../loom/index.ts';
+import { assertPair } from './assert-pair.ts';
 import { nodeIncoming } from './incoming.ts';
 import { handle, type Next, refuseURL } from './listener.ts';
 
@@ -17,6 +18,7 @@ export function respondTo<Name extends PageName>(
   page: Name,
   ...rest: DataArguments<DataOf<Name>, RespondOptions>
 ): Promise<void> {
+  assertPair('respondTo', loom, req, res);
   const incoming = nodeIncoming(req, res, { standardObjects: false });
   if (!incoming) {
     refuseURL(res);

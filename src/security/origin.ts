@@ -1,5 +1,6 @@
 /** Where an unsafe request comes from (Fetch Metadata; RFC 6454 for `Origin`), and the method that it means. */
-import { type IncomingRequest, incomingOf } from '../http/index.ts';
+import { anyText, assertArgument } from '../diagnostics/index.ts';
+import { assertRequest, type IncomingRequest, incomingOf } from '../http/index.ts';
 import { methodParameter } from '../protocol/index.ts';
 
 /** `same`: proved to be this site’s. `foreign`: proved to be another’s. `unknown`: the headers do not tell. */
@@ -31,6 +32,8 @@ const overrides = new Set(['PUT', 'PATCH', 'DELETE']);
  * @param origin this site’s origin where a proxy hides it; default: that of the request
  */
 export function effectiveMethod(request: Request, origin?: string): string {
+  if (typeof request?.method !== 'string' || typeof request.url !== 'string') assertRequest(request);
+  if (origin !== undefined) assertArgument('effectiveMethod', 'origin', origin, anyText);
   // Most requests need not be looked at more closely.
   if (request.method !== 'POST' || !request.url.includes(methodParameter)) return request.method;
   return methodMeant(incomingOf(request), origin);

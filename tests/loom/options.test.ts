@@ -1,4 +1,5 @@
 /** Options that are none: each is told at once, with the nearest name or what would be right. */
+import { createServer } from 'node:http';
 import { describe, expect, test } from '@jest/globals';
 import { createLoom, type LoomOptions } from 'zip-loom';
 import { createBuiltLoom } from 'zip-loom/built';
@@ -114,7 +115,7 @@ describe('other functions', () => {
     [
       'flash',
       async () => (await (await loose({})).exchange(request())).flash({ message: 'x' } as never),
-      'no option “message.message” of flash',
+      'The message of flash(…) cannot be an object. Give text or an object with text',
     ],
     [
       'nodeListener',
@@ -127,7 +128,7 @@ describe('other functions', () => {
       'What was given to nodeListener is not a function.',
     ],
     ['effectiveMethodMiddleware', () => effectiveMethodMiddleware({ orign: 'x' } as never), 'Did you mean “origin”?'],
-    ['closeOnSignals', () => closeOnSignals({} as never, { limit: '5' } as never), 'Give a number, 0 or more.'],
+    ['closeOnSignals', () => closeOnSignals(createServer(), { limit: '5' } as never), 'Give a number, 0 or more.'],
   ];
   test.each(wrong)('%s', async (_name, call, message) => {
     await expect((async () => call())()).rejects.toThrow(message);

@@ -1,6 +1,6 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
 
-import { didYouMean, RenderError } from '../../diagnostics/index.ts';
+import { didYouMean, messageOf, RenderError } from '../../diagnostics/index.ts';
 import {
   type Bindable,
   bindable,
@@ -231,7 +231,9 @@ export class FormView<Model = unknown> implements Bindable {
     return name === '' ? start : `${start}-${name.replace(/[^\w-]+/g, '-').replace(/-$/, '')}`;
   }
 
-  private pathOf(name: string) {
+  private pathOf(given: string) {
+    // Whoever writes a template may give anything.
+    const name = messageOf(given);
     const path = parsePath(name, deepestName);
     if (path && shapeAt(this.shape, path)) return path;
     const known = [...this.shape.fields.keys()];

@@ -1,7 +1,14 @@
 /** Entries → raw values → typed values → result. */
 
-import { assertOptions, listOf, type OptionTable, someText } from '../../diagnostics/index.ts';
-import { incomingOf } from '../../http/index.ts';
+import {
+  assertArgument,
+  assertOptions,
+  listOf,
+  type OptionTable,
+  someText,
+  textOrURL,
+} from '../../diagnostics/index.ts';
+import { assertRequest, incomingOf } from '../../http/index.ts';
 import { formField, methodParameter, tokenField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import type { BindOptions } from '../binding/form-view.ts';
@@ -65,6 +72,7 @@ export function readQuery<Name extends string, Input, Output>(
   url: string | URL,
   locale?: string,
 ): Promise<Sent<Name, Input, Output>> {
+  assertArgument('readQuery', 'URL', url, textOrURL);
   const definition = readable instanceof Form ? readable.definition : readable;
   const query = new URL(url, 'http://base.invalid').search.slice(1);
   return readForm(readable, urlEncodedEntries(query, definition.settings.limitsInForce), { locale });
@@ -76,6 +84,7 @@ export async function readRequest<Name extends string, Input, Output>(
   request: Request,
   options: ReadRequestOptions = {},
 ): Promise<Sent<Name, Input, Output>> {
+  assertRequest(request);
   const definition = readable instanceof Form ? readable.definition : readable;
   assertOptions('read', options, readRequestOptionTable);
   const { token, only } = ownOptions(options);

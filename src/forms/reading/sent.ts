@@ -1,4 +1,5 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
+import { assertArgument, someText } from '../../diagnostics/index.ts';
 import { ownValue } from '../../security/index.ts';
 import { type BindOptions, type FormContent, FormView } from '../binding/form-view.ts';
 import { assertField } from '../check-settings.ts';
@@ -97,6 +98,7 @@ export class SentForm extends FormView {
 
   refuse(field: string, message: string): SentForm {
     if (field !== '') assertField(this.name, this.form, field);
+    assertArgument('refuse', 'message', message, someText);
     const { settings, form, content, options, button, unknown } = this;
     const errors = { ...this.errors, [field]: [...(ownValue(this.errors, field) ?? []), message] };
     const status = this.ok ? 422 : this.status;
