@@ -85,8 +85,7 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
   app.route('/boats', boatRoutes({ database, loom, notFound }));
   app.route('/staff', staffRoutes({ database, loom, today, notFound }));
   app.route('/', peopleRoutes({ database, loom, sessions }));
-  app.get('/about', (c) => loom.respond(c.req.raw, 'about'));
-  app.get('/rules', (c) => loom.respond(c.req.raw, 'rules'));
+  for (const { path, page } of loom.routes()) app.get(path, (c) => loom.respond(c.req.raw, page));
   app.notFound((c) => notFound(c.req.raw));
 
   async function notFound(request: Request): Promise<Response> {

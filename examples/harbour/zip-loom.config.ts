@@ -8,6 +8,7 @@ const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
 export default {
   layouts: { '**': 'site-layout', 'staff/**': 'staff-layout' },
   assets: { folder: here('./public'), manifest: here('../../build/harbour/.vite/manifest.json') },
+  errorPage: 'error',
   // Written for each page from what it uses.
   policy: 'strict',
   locale: 'en-GB',
