@@ -22,6 +22,7 @@ const template = `<meta (takes title, code, place, message, hint, frame, calls, 
       .code { color: var(--mark); font-weight: 600; margin: 0 0 .5rem; }
       .quiet { color: var(--quiet); overflow-wrap: anywhere; }
       pre { background: var(--box); border-left: .25rem solid var(--mark); font: .9rem/1.5 ui-monospace, monospace; margin: 1rem 0; overflow-x: auto; padding: .75rem 1rem; }
+      .data { overflow-wrap: anywhere; white-space: pre-wrap; }
     </style>
   </head>
   <body>
@@ -38,7 +39,7 @@ const template = `<meta (takes title, code, place, message, hint, frame, calls, 
       </template>
       <template (if data)>
       <h2>What the page was given</h2>
-      <pre tabindex="0" aria-label="What the page was given">\${data}</pre>
+      <pre class="data" tabindex="0" aria-label="What the page was given">\${data}</pre>
       </template>
       <template (if stack)>
       <h2>Where it came from</h2>

@@ -338,3 +338,40 @@ describe('in development a required field that the page does not show is noted',
     expect(await notes('<p (await x = later)>${x}</p>', needs.blank())).toEqual([]);
   });
 });
+
+describe('what is said of a body that cannot be read is the project’s to word', () => {
+  const codes = [
+    'body-type',
+    'body-encoded',
+    'body-unreadable',
+    'body-too-large',
+    'body-too-many',
+    'name-too-long',
+    'body-used',
+  ];
+  const wording = Object.fromEntries(codes.map((code) => [code, `[${code}]`]));
+  const worded = defineForm('worded', z.object({ a: z.string() }), {
+    messages: { de: wording, ...wording },
+    limits: { body: 100, fields: 3, name: 5 },
+  });
+  const urlEncoded = 'application/x-www-form-urlencoded';
+  test.each<[string, number, string, string, Record<string, string>?]>([
+    ['body-type', 415, 'text/plain', 'x'],
+    ['body-encoded', 415, urlEncoded, 'a=1', { 'content-encoding': 'gzip' }],
+    ['body-unreadable', 400, 'application/json', '{'],
+    ['body-unreadable', 400, 'application/json', '[]'],
+    ['body-too-large', 413, urlEncoded, 'a='.padEnd(200, 'x')],
+    ['body-too-many', 413, urlEncoded, 'a=1&b=1&c=1&d=1'],
+    ['name-too-long', 413, urlEncoded, 'abcdef=1'],
+  ])('%s', async (code, status, type, body, headers = {}) => {
+    const request = new Request('http://harbour.test/', {
+      method: 'POST',
+      headers: { 'content-type': type, ...headers },
+      body,
+    });
+    const sent = await worded.read(request, { token: false });
+    expect([sent.status, sent.errors]).toEqual([status, { '': [`[${code}]`] }]);
+    if (code === 'body-type') return;
+    expect((await worded.read(request, { token: false })).errors['']?.[0]).toMatch(/^\[body-/);
+  });
+});

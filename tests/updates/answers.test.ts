@@ -236,16 +236,17 @@ describe('an answer', () => {
 
 describe('mistakes', () => {
   test.each([
-    ['a name twice', '<p (region a)></p><p (region a)></p>', 'duplicate-region'],
-    ['a reserved name', '<p (region page)></p>', 'invalid-region-name'],
-    ['a malformed name', '<p (region a/b)></p>', 'invalid-region-name'],
-  ])('%s is an error in development and a notice in production', async (_name, template, code) => {
+    ['a name twice', '<p (region a)></p><p (region ${n})></p>', 'a', 'duplicate-region'],
+    ['a reserved name', '<p (region ${n})></p>', 'page', 'invalid-region-name'],
+    ['a malformed name', '<p (region ${n})></p>', 'a/b', 'invalid-region-name'],
+  ])('%s is an error in development and a notice in production', async (_name, markup, n, code) => {
+    const template = `<meta (takes n)>${markup}`;
     const logged: object[] = [];
     const logger = { warn: (details: object) => logged.push(details), error: () => {} };
     const development = await createLoom({ sources: { 'pages/a.html': template }, mode: 'development' });
-    expect(() => development.renderSync('a')).toThrow(expect.objectContaining({ code }));
+    expect(() => development.renderSync('a', { n })).toThrow(expect.objectContaining({ code }));
     const production = await createLoom({ sources: { 'pages/a.html': template }, logger });
-    expect(production.renderSync('a')).toContain('data-loom-region=');
+    expect(production.renderSync('a', { n })).toContain('data-loom-region=');
     expect(logged).toMatchObject([{ code }]);
   });
 
