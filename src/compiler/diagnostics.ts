@@ -53,6 +53,12 @@ const wordings = {
       { name: 'home', isPage: true, nearest: undefined },
     ],
   }),
+  'misplaced-page': worded<{ pages: string }>({
+    severity: 'warning',
+    message: () => 'This is a whole document that no template uses, and it is no page.',
+    hint: ({ pages }) => `If it is one, move it below ${pages}`,
+    examples: [{ pages: 'pages/' }],
+  }),
   'refused-document': worded<{ layout: string }>({
     message: ({ layout }) => `This is a whole document, but its layout “${layout}” makes one around it.`,
     hint: () => 'Leave out <!doctype>, <html>, <head> and <body>, or write (layout none).',

@@ -32,6 +32,7 @@ export type DiagnosticCode =
   | 'invalid-when'
   | 'layout-circle'
   | 'lost-attribute'
+  | 'misplaced-page'
   | 'missing-argument'
   | 'missing-asset'
   | 'missing-await'

@@ -24,10 +24,22 @@ function nearest(name: string, candidates: Iterable<string>): string | undefined
   return best;
 }
 
-/** “Did you mean “berth”?”, or nothing when no candidate is near. */
+/** “Did you mean “berth”?”, or nothing when no candidate is near. Names of templates may be written as paths of files. */
 export function didYouMean(name: string, candidates: Iterable<string>): string | undefined {
-  const found = nearest(name, candidates);
+  const known = [...candidates];
+  const found = fileNamed(name, known) ?? nearest(name, known);
   return found === undefined ? undefined : `Did you mean “${found}”?`;
+}
+
+/** The candidate that the path of a file means: `/pages/berths/list.html` → `berths/list`. */
+function fileNamed(name: string, candidates: readonly string[]): string | undefined {
+  if (name.length > longestName || !/[/.]/.test(name)) return undefined;
+  const parts = name
+    .replace(/\.\w+$/, '')
+    .split('/')
+    .filter((part) => part !== '' && part !== '.');
+  const ends = parts.map((_, index) => parts.slice(index).join('/'));
+  return ends.find((end) => end !== name && candidates.includes(end));
 }
 
 /** How many letters must be added, taken away, changed or swapped with their neighbour (optimal string alignment). */

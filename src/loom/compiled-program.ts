@@ -43,7 +43,8 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     partialNames: () => [...state.compilation.set.partials.names()],
     whereIsPage(name) {
       const path = `${name}.html`;
-      const found = [...state.files].find(([known]) => known === path || known.endsWith(`/${path}`));
+      const pages = new Set([...state.compilation.set.pages.values()].map(({ id }) => id));
+      const found = [...state.files].find(([known]) => !pages.has(known) && `/${known}`.endsWith(`/${path}`));
       const [shown] = state.files;
       // Messages name files as from where the program was started.
       const root = shown ? shown[1].file.slice(0, shown[1].file.length - shown[0].length) : '';

@@ -102,10 +102,19 @@ const wordings = {
     hint: () => 'Pass the same “layouts” as then.',
     examples: [{ page: 'berths/list' }],
   }),
-  'invalid-helper': worded<{ name: string }>({
-    message: ({ name }) => `The helper “${name}” is not a function.`,
-    hint: () => 'Helpers are plain functions; pass other values as data or in the context.',
-    examples: [{ name: 'siteName' }],
+  'invalid-helper': worded<{ name: string; kind: 'value' | 'name' }>({
+    message: ({ name, kind }) =>
+      kind === 'value'
+        ? `The helper “${name}” is not a function.`
+        : `“${name.slice(0, 80)}” cannot be the name of a helper.`,
+    hint: ({ kind }) =>
+      kind === 'value'
+        ? 'Helpers are plain functions; pass other values as data or in the context.'
+        : 'Give a name that can be called in an expression; context, slots, helpers and errors mean something else.',
+    examples: [
+      { name: 'siteName', kind: 'value' },
+      { name: 'upper-case', kind: 'name' },
+    ],
   }),
   'unreadable-body': sentence(
     'The body of this request was read before the exchange could read it.',

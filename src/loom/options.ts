@@ -1,6 +1,7 @@
 /** What a loom is made with. */
 import type { ServerObjects } from '../http/index.ts';
 import type { BuiltTemplates, LayoutRules, LoomContext } from '../page/index.ts';
+import { consoleLogger, type Logger } from './console-logger.ts';
 import type { PolicyOption } from './content-policy.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
@@ -88,13 +89,7 @@ export interface LoomOptions {
 /** Files of the project: path below the folder of assets, or name in the manifest → URL. */
 export type AssetFiles = ReadonlyMap<string, string>;
 
-/** The part of a logger that a loom uses: details first, as pino has it. */
-export interface Logger {
-  /** For what is worth knowing and no fault. */
-  info?(details: object, message: string): void;
-  warn(details: object, message: string): void;
-  error(details: object, message: string): void;
-}
+export type { Logger };
 
 /** Where templates come from. */
 export interface TemplateStore {
@@ -111,13 +106,6 @@ export function memoryStore(sources: Readonly<Record<string, string>>): Template
   const files = new Map(Object.entries(sources).map(([path, source]) => [path, { source, file: path }]));
   return { read: () => files };
 }
-
-/** Writes to the console of the browser or of Node. */
-const consoleLogger: Logger = {
-  info: (_details, message) => console.info(message),
-  warn: (details, message) => console.warn(message, details),
-  error: (details, message) => console.error(message, details),
-};
 
 const silentLogger: Logger = { warn: () => {}, error: () => {} };
 

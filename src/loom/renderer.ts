@@ -18,6 +18,7 @@ import {
   stopRows,
 } from '../page/index.ts';
 import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
+import { assertHelpers } from './assert-helpers.ts';
 import { dataFaults } from './data-faults.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { FaultLog } from './fault-log.ts';
@@ -69,9 +70,7 @@ export class Renderer {
   private assets: AssetFiles | undefined;
 
   constructor(program: Program, options: LoomOptions, mode: LoomMode) {
-    for (const [name, helper] of Object.entries(options.helpers ?? {})) {
-      if (typeof helper !== 'function') throw new LoomError(loomDiagnostic('invalid-helper', { name }));
-    }
+    assertHelpers(options.helpers ?? {});
     this.program = program;
     this.options = options;
     this.mode = mode;

@@ -178,9 +178,9 @@ describe('mistakes in calls', () => {
     [
       'a page that lies elsewhere',
       'x',
-      { 'home.html': '<html></html>' },
-      'missing-hyphen',
-      /a page belongs below pages\//,
+      { 'about-us.html': '<html></html>' },
+      'misplaced-page',
+      /move it below pages\//,
     ],
     [
       'a page as a layout',

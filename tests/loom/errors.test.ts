@@ -1,6 +1,6 @@
 /** What developers see when something is wrong. */
 
-import { describe, expect, test } from '@jest/globals';
+import { describe, expect, jest, test } from '@jest/globals';
 import { createLoom, LoomError, TemplateError } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
@@ -121,6 +121,36 @@ describe('a wrong call', () => {
       'about-us.html is no page, for it lies outside: move it to pages/, or render it with partial(…).',
     );
     await expect(loom.partial('x')).rejects.toThrow(LoomError);
+  });
+
+  test.each([
+    'pages/berths/list',
+    '/berths/list',
+    'berths/list.html',
+    'templates/pages/berths/list.html',
+    './berths/list',
+  ])('a page by its path: %s', async (name) => {
+    const loom = await createLoom({ sources: { 'pages/berths/list.html': 'x', 'partials/a-b.html': 'y' } });
+    await expect(loom.render(name)).rejects.toThrow('Did you mean “berths/list”?');
+    await expect(loom.partial('partials/a-b.html')).rejects.toThrow('Did you mean “a-b”?');
+  });
+
+  test('an error is printed once on the console, with its frame and what caused it', async () => {
+    const printed: unknown[][] = [];
+    const spy = jest.spyOn(console, 'error').mockImplementation((...args) => void printed.push(args));
+    const loom = await createLoom({ sources: { 'pages/x.html': '<meta (takes a)>${a.b.c}' } });
+    await loom.respond(new Request('http://harbour.test/'), 'x', { a: {} });
+    spy.mockRestore();
+    expect(printed).toEqual([[expect.any(String)]]);
+    const lines = String(printed[0]?.[0]).split('\n');
+    expect(lines[0]).toMatch(/^The page “x” failed\. \(page: x, url: http:\/\/harbour\.test\/, number: \d{4}-\d{4}\)$/);
+    expect(lines.slice(1, 5)).toEqual([
+      'pages/x.html:1:23  failed-expression',
+      '  1 | <meta (takes a)>${a.b.c}',
+      expect.stringMatching(/^ {4}\| +~$/),
+      "  Cannot read properties of undefined (reading 'c').",
+    ]);
+    expect(lines[5]).toBe("Caused by TypeError: Cannot read properties of undefined (reading 'c')");
   });
 
   test('no templates at all', async () => {

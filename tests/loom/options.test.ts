@@ -23,6 +23,8 @@ describe('createLoom', () => {
     [{ elements: 'my-*' }, 'The option “elements” of createLoom cannot be “my-*”. Give a list'],
     [{ helpers: [] }, 'The option “helpers” of createLoom cannot be a list.'],
     [{ helpers: { a: 5 } }, 'The helper “a” is not a function.'],
+    [{ helpers: { 'upper-case': String } }, '“upper-case” cannot be the name of a helper.'],
+    [{ helpers: { context: String } }, '“context” cannot be the name of a helper.'],
     [{ logger: true }, 'The option “logger” of createLoom cannot be true. Give false or an object with the methods'],
     [{ logger: { warn() {} } }, 'The option “logger”'],
     [{ sources: 'x' }, 'The option “sources”'],

@@ -119,9 +119,13 @@ function reportNames(
   report: SetReport,
 ): void {
   const used = new Set(layouts.values());
+  const called = new Set(templates.flatMap(({ contents }) => contents.calls));
   for (const template of templates) {
-    const { name, kind, id } = template;
+    const { name, kind, id, isDocument, contents } = template;
     if (kind === 'page') continue;
+    const isIdle = !used.has(template) && !called.has(name) && contents.slots.length === 0;
+    if (isDocument && isIdle)
+      report(template, placeOfName(template), templateDiagnostic('misplaced-page', { pages: pagesFolder }));
     if (!/^[a-z][a-z0-9._-]*$/.test(name))
       report(template, placeOfName(template), templateDiagnostic('invalid-template-name', { name }));
     else if (!name.includes('-') && !used.has(template) && !/(?:^|\/)layouts\//.test(id))
