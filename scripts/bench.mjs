@@ -2,6 +2,7 @@
 import { run } from './run.mjs';
 import { requireNode, requirePackages, requirePrograms } from './setup.mjs';
 
+process.env['NODE_ENV'] = 'production';
 requireNode();
 requirePackages();
 requirePrograms(['chromium', 'wrk']);

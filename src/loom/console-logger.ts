@@ -11,7 +11,8 @@ export interface Logger {
 
 /** Each error is printed once, with its frame; what else is known is in one line behind the message. */
 export const consoleLogger: Logger = {
-  info: (_details, message) => console.info(message),
+  // Under Node it goes where errors go: what a program prints may be its product.
+  info: (_details, message) => console.warn(message),
   warn: (details, message) => console.warn(inLines(details, message)),
   error: (details, message) => console.error(inLines(details, message)),
 };

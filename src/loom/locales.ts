@@ -22,6 +22,9 @@ export class Places {
   /** By what browsers send: a few, not any number. */
   private readonly chosen = new Shelf<string>(200);
   private readonly onUnknown: OnUnknownPlace;
+  /** The last of a context: most are as the one before. */
+  private last: { given: unknown; locale: string } = { given: undefined, locale: '' };
+  private lastZone: string | undefined;
 
   constructor({ locale, locales = [], timeZone }: PlaceOptions, onUnknown: OnUnknownPlace) {
     this.locales = locales.map((one) => canonicalLocale(one) ?? one);
@@ -33,15 +36,20 @@ export class Places {
   /** The locale of a context; where it says none, what the browser asks for, as `Accept-Language` has it. */
   localeOf(given: unknown, asked: string | undefined): string {
     if (given === undefined || given === null) return this.negotiated(asked);
+    if (given === this.last.given) return this.last.locale;
     const locale = canonicalLocale(given);
-    if (locale === undefined) this.onUnknown('locale', String(given));
+    if (locale !== undefined) this.last = { given, locale };
+    else this.onUnknown('locale', String(given));
     return locale ?? this.negotiated(asked);
   }
 
   /** The time zone of a context. */
   timeZoneOf(given: unknown): string {
     if (given === undefined || given === null) return this.fallback.timeZone;
-    if (isTimeZone(given)) return given;
+    if (given === this.lastZone || isTimeZone(given)) {
+      this.lastZone = given as string;
+      return this.lastZone;
+    }
     this.onUnknown('time zone', String(given));
     return this.fallback.timeZone;
   }

@@ -25,6 +25,7 @@ import { FaultLog } from './fault-log.ts';
 import { Places } from './locales.ts';
 import { logDiagnostic } from './log.ts';
 import { type AssetFiles, type Logger, type LoomMode, type LoomOptions, loggerOf } from './options.ts';
+import { PlainContext } from './plain-context.ts';
 import type { Program } from './program.ts';
 import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
@@ -146,11 +147,8 @@ export class Renderer {
       if (page !== undefined) given.page = page;
       return given;
     }
-    const place = {
-      locale: this.places.localeOf(given.locale, undefined),
-      timeZone: this.places.timeZoneOf(given.timeZone),
-    };
-    return page === undefined ? { ...given, ...place } : { ...given, ...place, page };
+    const locale = this.places.localeOf(given.locale, undefined);
+    return new PlainContext(given, locale, this.places.timeZoneOf(given.timeZone), page);
   }
 
   /** A whole page as text, which must not wait for anything. */

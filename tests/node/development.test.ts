@@ -74,8 +74,9 @@ describe('production', () => {
       join(project.folder, 'main.js'),
       "import { createLoom } from 'zip-loom';\nawait createLoom({ templates: 'templates', ...JSON.parse(process.env.OPTIONS ?? '{}') });\n",
     );
-    expect(run({}).stdout).toContain(said);
-    expect(run({}).stdout).toContain('NODE_ENV=development');
+    const { stdout, stderr } = run({});
+    expect([stdout, stderr]).toEqual(['', expect.stringContaining(said)]);
+    expect(stderr).toContain('NODE_ENV=development');
     for (const environment of [
       { NODE_ENV: 'production' },
       { NODE_ENV: 'test' },

@@ -9,12 +9,6 @@ import { plain } from '../text.ts';
 /** Told of a value that a helper cannot print. In development it throws the error. */
 export type OnFault = (error: RenderError) => void;
 
-/** A point in time, and whether the text for it was a day or a time of day alone, which mean the same in every time zone. */
-export interface Moment {
-  time: Date;
-  isLocal: boolean;
-}
-
 /** Checks for the helpers of one page’s reader. */
 export class HelperArguments {
   private readonly onFault: OnFault;
@@ -34,7 +28,7 @@ export class HelperArguments {
   }
 
   /** The moment of a helper; `undefined` where there is nothing to print. */
-  moment(value: unknown): Moment | undefined {
+  moment(value: unknown): Date | undefined {
     if (value === null || value === '') return undefined;
     const moment = momentOf(value);
     if (!moment) this.report(renderDiagnostic('invalid-date', { value: inWords(value) }));
@@ -83,29 +77,44 @@ const isoText =
 /** As `Date` itself and HTTP write it (RFC 9110 §5.6.7). */
 const dateText = /^(?:Mon|Tue|Wed|Thu|Fri|Sat|Sun),? /;
 
-function momentOf(value: unknown): Moment | undefined {
-  if (value instanceof Date || typeof value === 'number') return valid(new Date(value), false);
+function momentOf(value: unknown): Date | undefined {
+  if (value instanceof Date || typeof value === 'number') return valid(new Date(value));
   if (typeof value !== 'string') return undefined;
+  // Most texts are days, and most days are in every month.
+  if (isDayAlone(value)) {
+    const isReal = isDay(Number(value.slice(0, 4)), Number(value.slice(5, 7)), Number(value.slice(8)));
+    return isReal ? new Date(value) : undefined;
+  }
   const day = isoText.exec(value);
   if (day) {
     const [, year, month = '01', date = '01'] = day;
     if (!isDay(Number(year), Number(month), Number(date))) return undefined;
-    return valid(
-      new Date(value.replace(/([+-]\d\d)$/, value.length > 10 ? '$1:00' : '$1')),
-      /^\d{4}-\d\d-\d\d$/.test(value),
-    );
+    // Some databases write an offset of whole hours.
+    const isShort = value.length > 10 && /[+-]\d\d$/.test(value);
+    return valid(new Date(isShort ? `${value}:00` : value));
   }
-  if (/^\d\d:\d\d(?::\d\d)?$/.test(value)) return valid(new Date(`1970-01-01T${value}Z`), true);
-  return dateText.test(value) ? valid(new Date(value), false) : undefined;
+  if (isTimeAlone(value)) return valid(new Date(`1970-01-01T${value}Z`));
+  return dateText.test(value) ? valid(new Date(value)) : undefined;
 }
 
-function valid(time: Date, isLocal: boolean): Moment | undefined {
-  return Number.isNaN(time.getTime()) ? undefined : { time, isLocal };
+/** Whether text is a day without a time. */
+export function isDayAlone(value: unknown): boolean {
+  return typeof value === 'string' && value.length === 10 && /^\d{4}-\d\d-\d\d$/.test(value);
+}
+
+/** Whether text is a time of day. */
+export function isTimeAlone(value: unknown): boolean {
+  return typeof value === 'string' && value.length <= 8 && /^\d\d:\d\d(?::\d\d)?$/.test(value);
+}
+
+function valid(time: Date): Date | undefined {
+  return Number.isNaN(time.getTime()) ? undefined : time;
 }
 
 /** Whether the calendar has that day: `Date` takes 31 June for 1 July. */
 function isDay(year: number, month: number, day: number): boolean {
-  return month >= 1 && month <= 12 && day >= 1 && day <= new Date(Date.UTC(year, month, 0)).getUTCDate();
+  if (month < 1 || month > 12 || day < 1) return false;
+  return day <= 28 || day <= new Date(Date.UTC(year, month, 0)).getUTCDate();
 }
 
 /** Items as text, where the value is a list of any kind; `undefined` where it is none. */

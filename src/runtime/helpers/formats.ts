@@ -2,7 +2,7 @@
 
 import { messageOf } from '../../diagnostics/index.ts';
 import { Shelf } from '../../page/index.ts';
-import { HelperArguments, inWords, itemsOf, type OnFault } from './arguments.ts';
+import { HelperArguments, inWords, isDayAlone, isTimeAlone, itemsOf, type OnFault } from './arguments.ts';
 
 /** How the reader writes dates and numbers. */
 export interface LocaleSettings {
@@ -66,46 +66,38 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnF
     }
   };
 
-  const date = (value: Time, style: unknown, usual: DateStyle, written: string) => {
-    const moment = given.moment(value);
-    return moment && { ...moment, style: given.word(style, dateStyles, usual, written) };
-  };
-  const format = (
-    found: ReturnType<typeof date>,
+  const styleOf = (style: unknown, usual: DateStyle, written: string): DateStyle =>
+    style === undefined ? usual : given.word(style, dateStyles, usual, written);
+  const write = (
+    moment: Date | undefined,
+    isLocal: boolean,
     dateStyle: DateStyle | undefined,
     timeStyle: DateStyle | undefined,
   ): string => {
-    if (!found) return '';
-    // A date without a time means that day everywhere, and a time of day that time: they are not moved to the reader’s zone.
-    const isLocal = found.isLocal && (dateStyle === undefined || timeStyle === undefined);
+    if (!moment) return '';
     const zone = isLocal ? 'UTC' : timeZone;
     const key = `${dateStyle} ${timeStyle} ${zone}`;
     const make = () => new Intl.DateTimeFormat(locale, { dateStyle, timeStyle, timeZone: zone });
-    return kept(dates, key, () => formatters.dates.get(`${locale} ${key}`, make)).format(found.time);
+    return kept(dates, key, () => formatters.dates.get(`${locale} ${key}`, make)).format(moment);
   };
 
   return {
+    // A date without a time means that day everywhere, and a time of day that time: they are not moved to the reader’s zone.
     /** `date(d, style?)`: 12 June 2026. */
-    date: (value: Time, style?: DateStyle) => {
-      const found = date(value, style, 'long', "date(day, 'short')");
-      return format(found, found?.style, undefined);
-    },
+    date: (value: Time, style?: DateStyle) =>
+      write(given.moment(value), isDayAlone(value), styleOf(style, 'long', "date(day, 'short')"), undefined),
     /** `time(d, style?)`: 14:05. */
-    time: (value: Time, style?: DateStyle) => {
-      const found = date(value, style, 'short', "time(moment, 'short')");
-      return format(found, undefined, found?.style);
-    },
+    time: (value: Time, style?: DateStyle) =>
+      write(given.moment(value), isTimeAlone(value), undefined, styleOf(style, 'short', "time(moment, 'short')")),
     /** `dateTime(d, style?)`: 12 Jun 2026, 14:05. */
-    dateTime: (value: Time, style?: DateStyle) => {
-      const found = date(value, style, 'medium', "dateTime(moment, 'medium')");
-      return format(found, found?.style, 'short');
-    },
+    dateTime: (value: Time, style?: DateStyle) =>
+      write(given.moment(value), false, styleOf(style, 'medium', "dateTime(moment, 'medium')"), 'short'),
     /** `relativeTime(d)`: 3 minutes ago, in 2 days. `now` may be given. */
     relativeTime: (value: Time, now: Time = Date.now()) => {
       const moment = given.moment(value);
       const present = given.moment(now);
       if (!moment || !present) return '';
-      const seconds = (moment.time.getTime() - present.time.getTime()) / 1000;
+      const seconds = (moment.getTime() - present.getTime()) / 1000;
       const [, unit, size] = timeSteps.find(([below]) => Math.abs(seconds) < below)!;
       const format = formatters.relative.get(locale, () => new Intl.RelativeTimeFormat(locale, { numeric: 'auto' }));
       return format.format(Math.trunc(seconds / size), unit);
@@ -122,7 +114,7 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnF
       const found = given.number(value, written);
       if (found === undefined) return '';
       // ECMA-402 §6.3.1, IsWellFormedCurrencyCode
-      if (typeof of === 'string' && /^[a-z]{3}$/i.test(of)) return currency(of).format(found);
+      if (currencies.has(of) || (typeof of === 'string' && /^[a-z]{3}$/i.test(of))) return currency(of).format(found);
       given.fault(written, `${inWords(of)} is not the code of a currency`);
       return plainNumber(found);
     },
