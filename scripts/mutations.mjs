@@ -347,11 +347,103 @@ const mutations = [
   ],
   ['files that come and go', 'folder-store.ts', 'if (!isStill(path, version)) return false;', ''],
   ['files that change within a tick', 'folder-store.ts', "Date.now() - found.mtimeMs < coarsest ? '' : ", ''],
+  // What is told instead of taken in silence.
+  [
+    'names of options',
+    'options.ts',
+    'if (!Object.hasOwn(table, name)) throw unknownOption(owner, name, name, namesOf(table));',
+    '',
+  ],
+  ['kinds of options', 'options.ts', '  if (kind.holds(value)) return;', '  return;'],
+  [
+    'arguments of functions',
+    'options.ts',
+    "  if (!kind.holds(value))\n    throw new LoomError(optionDiagnostic('invalid-call'",
+    "  if (!kind)\n    throw new LoomError(optionDiagnostic('invalid-call'",
+  ],
+  ['names of fields in options', 'check-settings.ts', '  if (path && shapeAt(shape, path)) return;', '  return;'],
+  [
+    'fields that nobody can fill in',
+    'shape-from-schema.ts',
+    "(depth < deepest ? this.refuse(path) : 'text')",
+    "'text'",
+  ],
+  [
+    'locales that are none',
+    'locales.ts',
+    '    if (given === this.last.given) return this.last.locale;',
+    '    return String(given);',
+  ],
+  ['a better language than none', 'locales.ts', 'if (exact !== undefined) return exact;', 'return exact;'],
+  ['Vary by language', 'page-reply.ts', 'to.context.isNegotiated ? `${vary}, Accept-Language` : vary', 'vary'],
+  [
+    'names that a page does not take',
+    'data-faults.ts',
+    'if (optional === undefined || !isPlain(data)) return none;',
+    'return none;',
+  ],
+  ['parts of URLs that are undefined', 'urls.ts', 'if (value === undefined) missingPart(out, before);', ''],
+  [
+    'parts of attributes that are undefined',
+    'text.ts',
+    '  if (value === undefined)\n    out.settings.fault',
+    '  if (out === undefined)\n    out.settings.fault',
+  ],
+  [
+    'days that do not exist',
+    'arguments.ts',
+    'return day <= 28 || day <= new Date(Date.UTC(year, month, 0)).getUTCDate();',
+    'return true;',
+  ],
+  [
+    'a mistake is logged once',
+    'fault-log.ts',
+    'if (this.logged.has(key) || this.logged.size >= mostPlaces) return;',
+    '',
+  ],
+  [
+    'paths that only begin like the base',
+    'mounting.ts',
+    "const isBelow = path === base || rest === '/' || rest === '?' || rest === '#';",
+    'const isBelow = path.startsWith(base);',
+  ],
+  ['other hosts below a base', 'mounting.ts', '(\\/(?![/\\\\\\t\\n\\r]).*)', '(\\/.*)'],
+  [
+    'what only follows from what cannot be read',
+    'compilation.ts',
+    'return span.start < (this.breaks.get(file) ?? Number.POSITIVE_INFINITY);',
+    'return true;',
+  ],
+  ['two templates that are equally near', 'partials.ts', 'return nearest.length > 1 ? nearest : [];', 'return [];'],
+  [
+    'another page is told at once',
+    'answer-page.ts',
+    'return !facts.hasRegions || asked.page !== facts.chain;',
+    'return false;',
+  ],
+  [
+    'the title does not count',
+    'regions.ts',
+    'if (!recorder || recorder.isInBody || recorder.current !== recorder.page) return;',
+    'return;',
+  ],
 ];
 
 /** The quick tests first; what takes long only where they see nothing. */
 const tests = [
   ['tests/loom/values.test.ts', 'tests/loom/code-places.test.ts'],
+  [
+    'tests/loom/options.test.ts',
+    'tests/loom/arguments.test.ts',
+    'tests/loom/locales.test.ts',
+    'tests/loom/data.test.ts',
+    'tests/loom/base.test.ts',
+    'tests/loom/guesses.test.ts',
+    'tests/loom/calls.test.ts',
+    'tests/forms/definitions.test.ts',
+    'tests/runtime/helpers.test.ts',
+    'tests/updates/answers.test.ts',
+  ],
   [
     'tests/forms/exchange.test.ts',
     'tests/forms/binding.test.ts',

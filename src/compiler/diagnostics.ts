@@ -1,10 +1,9 @@
 /** What can be wrong between templates, and in the places of values. */
 import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+import { placeWordings } from './place-wordings.ts';
 
 /** A name as messages show it, however long it is. */
 const shortened = (name: string): string => (name.length > 80 ? `${name.slice(0, 80)}…` : name);
-
-const refused = (where: string): string => `A value is not allowed in ${where}.`;
 
 const wordings = {
   'unknown-name': worded<{ name: string; nearest: string | undefined; instead: string | undefined }>({
@@ -30,12 +29,16 @@ const wordings = {
   }),
   'unknown-element': worded<{ name: string; hint: string }>({
     severity: 'warning',
-    message: ({ name }) => `HTML has no element <${name}>, so it is printed as it is.`,
+    message: ({ name }) => `HTML has no element <${shortened(name)}>, so it is printed as it is.`,
     hint: ({ hint }) => hint,
     examples: [
       {
         name: 'include',
         hint: 'A template is called by its name as an element: <berth-card berth=${berth}></berth-card>.',
+      },
+      {
+        name: 'BoatForm',
+        hint: 'Browsers make no difference of capital letters. A template is called by a name with a hyphen: <boat-form>.',
       },
     ],
   }),
@@ -75,10 +78,14 @@ const wordings = {
     hint: ({ proposal, pages }) => `Rename it, for example to ${proposal}; a page belongs below ${pages}`,
     examples: [{ name: 'card', proposal: 'site-card', pages: 'pages/' }],
   }),
-  'invalid-template-name': worded<{ name: string }>({
-    message: ({ name }) => `“${name}” cannot be a tag.`,
-    hint: () => 'Use lower-case letters, digits and hyphens, beginning with a letter.',
-    examples: [{ name: 'Berth-Card' }],
+  'invalid-template-name': worded<{ name: string; proposal: string | undefined }>({
+    message: ({ name }) => `“${shortened(name)}” cannot be a tag.`,
+    hint: ({ proposal }) =>
+      `Use lower-case letters, digits and hyphens, beginning with a letter${proposal === undefined ? '' : `: ${proposal}`}.`,
+    examples: [
+      { name: 'BerthCard', proposal: 'berth-card' },
+      { name: '7', proposal: undefined },
+    ],
   }),
   'duplicate-template': worded<{ name: string; files: readonly string[] }>({
     message: ({ name, files }) => `“${name}” could be ${files.join(' or ')}: they are equally near.`,
@@ -244,50 +251,7 @@ const wordings = {
     hint: ({ name }) => `Call helpers.${name}(…), or give the parameter another name.`,
     examples: [{ name: 'date' }],
   }),
-  'refused-event-handler': worded<{ name: string }>({
-    message: ({ name }) => refused(`the event handler “${name}”`),
-    hint: () => 'Keep the code in a script, and give it data through a data- attribute or a JSON script.',
-    examples: [{ name: 'onclick' }],
-  }),
-  'refused-attribute': worded<{ name: string; element: string }>({
-    message: ({ name, element }) => refused(`“${name}” of <${element}>`),
-    hint: () => 'Write it as fixed text; choose between elements with (if …).',
-    examples: [{ name: 'srcdoc', element: 'iframe' }],
-  }),
-  'refused-text': worded<{ element: string }>({
-    message: ({ element }) => refused(`<${element}>`),
-    hint: ({ element }) =>
-      `Nothing in a <${element}> can be escaped; put the value into an element, or write \\\${ for the characters.`,
-    examples: [{ element: 'xmp' }],
-  }),
-  'refused-script-value': sentence(
-    refused('a script or style sheet'),
-    'Pass the value in a <script type="application/json"> or a data- attribute.',
-  ),
-  'refused-style-value': worded<{ place: string }>({
-    message: ({ place }) => refused(place),
-    hint: () => 'Give values to fixed declarations, such as style="--depth: ${depth}", or choose a class.',
-    examples: [{ place: 'the place of a whole style' }, { place: 'url(…) of a style' }],
-  }),
-  'refused-scheme': worded<{ scheme: string }>({
-    message: ({ scheme }) => refused(`a URL that begins with “${scheme}:”`),
-    hint: () => 'Only http, https, mailto, tel, sms and relative URLs take values; add more in the configuration.',
-    examples: [{ scheme: 'javascript' }],
-  }),
-  'refused-refresh': sentence(
-    refused('the “content” of a refresh'),
-    'Write content="5; url=${url}", so that the value is a URL.',
-  ),
-  'refused-code-url': worded<{ what: string }>({
-    message: ({ what }) => refused(`the beginning of ${what}, which loads code`),
-    hint: () => 'Begin with fixed text such as /scripts/, or give the whole value as ${trustedURL(…)}.',
-    examples: [{ what: '“src” of <script>' }],
-  }),
-  'invalid-json-script': worded<{ reason: string }>({
-    message: ({ reason }) => `With a 0 in place of each substitution, this script is not JSON: ${reason}.`,
-    hint: () => 'Put each substitution where a JSON value or a part of a JSON string can be.',
-    examples: [{ reason: 'Unexpected token' }],
-  }),
+  ...placeWordings,
 };
 
 export const templateDiagnostic = catalogue(wordings);

@@ -174,6 +174,13 @@ describe('mistakes in calls', () => {
       'missing-hyphen',
       /to site-card; a page belongs below pages\//,
     ],
+    [
+      'a name in capitals',
+      'x',
+      { 'partials/BoatForm.html': 'x' },
+      'invalid-template-name',
+      /beginning with a letter: boat-form\./,
+    ],
     ['such a name in a folder that says more', 'x', { 'boats/card.html': 'x' }, 'missing-hyphen', /to boats-card;/],
     [
       'a page that lies elsewhere',

@@ -139,6 +139,7 @@ test.each([
   ['<yield></yield>', '<slot name="sidebar"></slot>'],
   ['<extends name="x">', '(layout site-layout)'],
   ['<if a></if>', 'Write a clause on an element'],
+  ['<BoatForm>x</BoatForm>', 'A template is called by a name with a hyphen: <boat-form>.'],
 ])('%s is printed, with a warning', async (markup, hint) => {
   expect(await render(markup, {}, {}, { logger: false })).toBe(markup);
   const [warning] = await errors(markup);
@@ -147,6 +148,14 @@ test.each([
     'warning',
     expect.stringContaining(hint),
   ]);
+});
+
+test.each([
+  '<HTML><HEAD></HEAD><BODY>x</BODY></HTML>',
+  '<svg><linearGradient/><foreignObject></foreignObject></svg>',
+  '<Div>x</Div>',
+])('%s is HTML like any other', async (markup) => {
+  expect(await errors(markup)).toEqual([]);
 });
 
 describe('what cannot be read comes alone: what only follows from it is not told', () => {

@@ -1,6 +1,7 @@
 /** Elements that HTML does not have, and what is meant by them: they would be printed as they are. */
 import type { Element } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
+import { hyphenated } from '../set/hyphenated.ts';
 import type { Place } from './place.ts';
 
 const call = 'A template is called by its name as an element: <berth-card berth=${berth}></berth-card>.';
@@ -23,10 +24,14 @@ export function reportElementGuess(element: Element, at: Place): void {
   const hint = namespace === 'html' ? guesses.get(name) : undefined;
   if (hint !== undefined) report(span, templateDiagnostic('unknown-element', { name, hint }));
   const written = template.tree.source.slice(span.start, span.end);
-  if (!/^[A-Z][a-z0-9]*[A-Z]/.test(written)) return;
-  const meant = written.replace(/(?<=[a-z0-9])(?=[A-Z])/g, '-').toLowerCase();
+  if (namespace !== 'html' || !/^[A-Z][a-z0-9]*[a-z0-9][A-Z]/.test(written)) return;
+  const meant = hyphenated(written);
   if (set.partials.called(meant, template)) report(span, templateDiagnostic('refused-element', { written, meant }));
+  else report(span, templateDiagnostic('unknown-element', { name: written, hint: capitals(meant) }));
 }
+
+const capitals = (meant: string) =>
+  `Browsers make no difference of capital letters. A template is called by a name with a hyphen: <${meant}>.`;
 
 function same(hint: string, ...names: readonly string[]): Array<[string, string]> {
   return names.map((name) => [name, hint]);

@@ -6,6 +6,7 @@ import type { TemplateDiagnostic } from '../../diagnostics/index.ts';
 import type { TemplateTree } from '../../language/index.ts';
 import type { LayoutChooser, LayoutRules } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
+import { hyphenated } from './hyphenated.ts';
 import { layoutChooser, layoutsOf } from './layouts.ts';
 import { Partials } from './partials.ts';
 import { collecting, placeOfName, type Reading, type SetReport, type Template, templatesOfFile } from './template.ts';
@@ -127,7 +128,11 @@ function reportNames(
     if (isDocument && isIdle)
       report(template, placeOfName(template), templateDiagnostic('misplaced-page', { pages: pagesFolder }));
     if (!/^[a-z][a-z0-9._-]*$/.test(name))
-      report(template, placeOfName(template), templateDiagnostic('invalid-template-name', { name }));
+      report(
+        template,
+        placeOfName(template),
+        templateDiagnostic('invalid-template-name', { name, proposal: kebabName(name) }),
+      );
     else if (!name.includes('-') && !used.has(template) && !/(?:^|\/)layouts\//.test(id))
       report(
         template,
@@ -135,6 +140,12 @@ function reportNames(
         templateDiagnostic('missing-hyphen', { name, proposal: proposedName(template), pages: pagesFolder }),
       );
   }
+}
+
+/** `BerthCard` → `berth-card`; `undefined` where that makes no name either. */
+function kebabName(name: string): string | undefined {
+  const kebab = hyphenated(name);
+  return /^[a-z][a-z0-9]*(?:-[a-z0-9]+)+$/.test(kebab) ? kebab : undefined;
 }
 
 /** Folders that say what is in them, not what it is about. */
