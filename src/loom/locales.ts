@@ -56,7 +56,7 @@ export class Places {
 
   private negotiated(asked: string | undefined): string {
     if (!this.negotiates || asked === undefined) return this.fallback.locale;
-    const choose = () => bestLocale(asked, this.locales) ?? this.fallback.locale;
+    const choose = () => bestLocale(asked.slice(0, mostRead), this.locales) ?? this.fallback.locale;
     return asked.length > longestWish ? choose() : this.chosen.get(asked, choose);
   }
 }
@@ -77,6 +77,9 @@ function bestLocale(asked: string, locales: readonly string[]): string | undefin
 function languageOf(locale: string): string {
   return locale.split('-')[0]!;
 }
+
+/** So much of a wish is read: browsers send a tenth of it, and reading more would take long. */
+const mostRead = 1000;
 
 /** Longer wishes are not remembered. */
 const longestWish = 200;
