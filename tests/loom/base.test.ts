@@ -1,5 +1,6 @@
 /** A site that is mounted below a path. */
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { createLoom } from 'zip-loom';
 import { makeProject, type Project } from '../support/projects.ts';
 import { quietLogger, secret } from '../support/settings.ts';
@@ -126,4 +127,28 @@ test('pages that need no data have routes', async () => {
   const paths = ['/ index', '/about about', '/help help/index', '/help/h%C3%A4fen help/häfen'];
   expect((await routes({})).sort()).toEqual(paths);
   expect((await routes({ base: '/app' })).sort()).toEqual(paths.map((path) => `/app${path}`));
+});
+
+test('the base leads no URL to another host, and is there once', async () => {
+  const loom = await createLoom({ sources: { 'pages/a.html': '<meta (takes u)>${pathTo(u)}' }, ...options });
+  const url = fc.string({
+    unit: fc.constantFrom('/', '\\', 'a', 'app', '.', '?', '#', ':', '\t', ' ', 'http:'),
+    maxLength: 8,
+  });
+  const read = (text: string) => {
+    try {
+      return new URL(text, 'http://harbour.test/app/x');
+    } catch {
+      return undefined;
+    }
+  };
+  fc.assert(
+    fc.property(url, (text) => {
+      const mounted = loom.renderSync('a', { u: text });
+      const [before, after] = [read(text), read(mounted)];
+      expect(after?.host).toBe(before?.host);
+      expect(loom.renderSync('a', { u: mounted })).toBe(mounted);
+    }),
+    { numRuns: 1000 },
+  );
 });

@@ -1,5 +1,6 @@
 /** The language and the time zone of a page: from the context, the browser, the options. */
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { createLoom, type LoomContext, type LoomOptions } from 'zip-loom';
 
 const sources = {
@@ -46,6 +47,12 @@ describe('the language that a browser asks for', () => {
     expect(response.status).toBe(200);
     expect(response.headers.get('vary')).toContain('Accept-Language');
     expect(await response.text()).toContain(start);
+  });
+
+  test('is met by another kind of it, before another language', async () => {
+    const { loom } = await site({ locales: ['de', 'en-GB'] });
+    expect(await (await loom.respond(asking('en-US'), 'day')).text()).toContain(english);
+    expect(await (await loom.respond(asking('fr'), 'day')).text()).toContain(german);
   });
 
   test('means nothing where the context knows better, or there is one language', async () => {
@@ -100,4 +107,28 @@ test('a context without them has them in templates all the same', async () => {
   const { loom } = await site({});
   expect(await loom.render('day')).toBe('<html lang="en">June 12, 2026 UTC day</html>');
   expect(loom.renderSync('day', {}, { context: { locale: 'de-at' } })).toContain('<html lang="de-AT">12. Juni 2026');
+});
+
+test('whatever a browser or a context says, there is a page, in a language that there is', async () => {
+  const text = fc.oneof(
+    fc.string(),
+    fc.string({ unit: fc.constantFrom(...'enGBde-_;,q=.0159* '), maxLength: 40 }),
+    fc.constantFrom('de', 'EN-gb', 'x-klingon', 'und', 'i-default', 'de-DE-u-co-phonebk', 'Europe/Berlin', '+02:00'),
+  );
+  const { loom } = await site({
+    locales: ['en-GB', 'de'],
+    context: (request) => JSON.parse(request.headers.get('x') ?? '{}') as LoomContext,
+  });
+  const header = text.filter((one) => /^[\x20-\x7e]*$/.test(one));
+  await fc.assert(
+    fc.asyncProperty(header, fc.option(text), fc.option(text), async (asked, locale, timeZone) => {
+      const own = JSON.stringify({ locale, timeZone }).replace(/[^\x20-\x7e]/g, '?');
+      const request = new Request('http://harbour.test/', { headers: { 'accept-language': asked, x: own } });
+      const response = await loom.respond(request, 'day');
+      const [, lang = ''] = /<html lang="([^"]+)">/.exec(await response.text()) ?? [];
+      expect(response.status).toBe(200);
+      expect(Intl.getCanonicalLocales(lang)).toEqual([lang]);
+    }),
+    { numRuns: 500 },
+  );
 });
