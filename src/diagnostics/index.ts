@@ -3,6 +3,7 @@ export { catalogue, sentence, worded } from './catalogue.ts';
 export type { DiagnosticCode } from './codes.ts';
 export { type Diagnostic, placed, type Severity, type TemplateDiagnostic } from './diagnostic.ts';
 export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, TemplateError } from './errors.ts';
+export { guessTable } from './guesses.ts';
 export { Lines, type Span } from './lines.ts';
 export { didYouMean } from './nearest.ts';
 export {

@@ -1,5 +1,7 @@
 /** Words that people try for a clause, and what is written instead. One table: who looks for a word of theirs finds it here. */
 
+import { guessTable } from '../diagnostics/index.ts';
+
 const loop = '(for item of items) on the element that is repeated';
 const choice = '(if a) … (else if b) … (else) on elements that follow each other';
 const naming = '(let name = value)';
@@ -21,15 +23,15 @@ const nothing = 'nothing: a clause ends with its element';
 const channel = 'nothing yet: there are no channels so far';
 
 /** What is written instead of each word, after “write”. */
-export const clauseGuesses: ReadonlyMap<string, string> = new Map([
-  ...same(loop, 'foreach', 'for-each', 'each', 'repeat', 'loop', 'iterate', 'map', 'while', 'of', 'in'),
-  ...same('(if !condition)', 'unless', 'ifnot', 'if-not', 'not', 'hide', 'hidden-if'),
-  ...same('(else if condition)', 'elseif', 'else-if', 'elsif', 'elif'),
-  ...same('(else) after the (for …)', 'empty', 'for-else', 'none', 'otherwise'),
-  ...same(choice, 'switch', 'case', 'match', 'when', 'default', 'choose'),
-  ...same('(if condition)', 'show', 'visible', 'cond', 'test'),
-  ...same(naming, 'with', 'set', 'var', 'const', 'assign', 'define', 'declare', 'alias'),
-  ...same(
+export const clauseGuesses: ReadonlyMap<string, string> = guessTable(
+  [loop, 'foreach', 'for-each', 'each', 'repeat', 'loop', 'iterate', 'map', 'while', 'of', 'in'],
+  ['(if !condition)', 'unless', 'ifnot', 'if-not', 'not', 'hide', 'hidden-if'],
+  ['(else if condition)', 'elseif', 'else-if', 'elsif', 'elif'],
+  ['(else) after the (for …)', 'empty', 'for-else', 'none', 'otherwise'],
+  [choice, 'switch', 'case', 'match', 'when', 'default', 'choose'],
+  ['(if condition)', 'show', 'visible', 'cond', 'test'],
+  [naming, 'with', 'set', 'var', 'const', 'assign', 'define', 'declare', 'alias'],
+  [
     parameters,
     'props',
     'params',
@@ -43,65 +45,27 @@ export const clauseGuesses: ReadonlyMap<string, string> = new Map([
     'data',
     'prop',
     'take',
-  ),
-  ...same(
-    call,
-    'include',
-    'partial',
-    'component',
-    'render',
-    'use',
-    'call',
-    'insert',
-    'embed',
-    'is',
-    'view',
-    'fragment',
-  ),
-  ...same(around, 'extends', 'extend', 'inherits', 'inherit', 'wrap', 'wrapper', 'master', 'base', 'parent-layout'),
-  ...same(slot, 'block', 'yield', 'content', 'section', 'fill', 'outlet', 'children', 'slot', 'placeholder', 'slotted'),
-  ...same(
-    '(named row-name) on a top-level <template>',
-    'template',
-    'macro',
-    'mixin',
-    'def',
-    'function',
-    'name',
-    'snippet',
-  ),
-  ...same(markup, 'raw', 'html', 'safe', 'unescaped', 'unescape', 'noescape', 'autoescape', 'verbatim', 'inner-html'),
-  ...same(messages, 'error', 'errors-for', 'field-error', 'field-errors', 'validation', 'invalid', 'message'),
-  ...same(replaced, 'super', 'parent', 'inherited-content', 'append', 'prepend'),
-  ...same(polling, 'poll', 'polls', 'polling', 'refresh', 'interval', 'every', 'reload'),
-  ...same('(region name)', 'live', 'update', 'target', 'swap', 'replace', 'dynamic', 'regions', 'key'),
-  ...same(lazy, 'lazy', 'near', 'load', 'from', 'src'),
-  ...same(
-    waiting,
-    'async',
-    'promise',
-    'suspense',
-    'then',
-    'fetch',
-    'pending',
-    'loading',
-    'fallback',
-    'waiting',
-    'defer',
-  ),
-  ...same('(catch error)', 'rescue', 'on-error', 'failed', 'try', 'finally'),
-  ...same('(bind form) on the <form>', 'form', 'model', 'field', 'form-for', 'control', 'input'),
-  ...same(head, 'head', 'push', 'stack', 'script', 'style', 'styles', 'scripts', 'once', 'portal', 'teleport'),
-  ...same(script, 'on', 'click', 'onclick', 'on-click', 'event', 'submit', 'change', 'action'),
-  ...same(attribute, 'class', 'attr', 'id', 'href', 'value', 'checked', 'selected', 'disabled', 'hidden', 'spread'),
-  ...same(text, 'text', 'print', 'echo', 'out', 'output', 'expression', 'inner-text', 'value-of'),
-  ...same('<!--( … )--> for a note that is not sent', 'comment', 'note', 'todo', 'ignore'),
-  ...same('(import { Type } from "…")', 'require', 'imports', 'type', 'types', 'using'),
-  ...same(nothing, 'end', 'endif', 'end-if', 'endfor', 'end-for', 'endforeach', 'endblock', 'fi', 'done', 'close'),
-  ...same(channel, 'channel', 'channels', 'subscribe', 'stream', 'socket', 'listen'),
-  ...same('context.token is not needed: a form that posts has its token by itself', 'csrf', 'token'),
-]);
-
-function same(instead: string, ...words: readonly string[]): Array<[string, string]> {
-  return words.map((word) => [word, instead]);
-}
+  ],
+  [call, 'include', 'partial', 'component', 'render', 'use', 'call', 'insert', 'embed', 'is', 'view', 'fragment'],
+  [around, 'extends', 'extend', 'inherits', 'inherit', 'wrap', 'wrapper', 'master', 'base', 'parent-layout'],
+  [slot, 'block', 'yield', 'content', 'section', 'fill', 'outlet', 'children', 'slot', 'placeholder', 'slotted'],
+  ['(named row-name) on a top-level <template>', 'template', 'macro', 'mixin', 'def', 'function', 'name', 'snippet'],
+  [markup, 'raw', 'html', 'safe', 'unescaped', 'unescape', 'noescape', 'autoescape', 'verbatim', 'inner-html'],
+  [messages, 'error', 'errors-for', 'field-error', 'field-errors', 'validation', 'invalid', 'message'],
+  [replaced, 'super', 'parent', 'inherited-content', 'append', 'prepend'],
+  [polling, 'poll', 'polls', 'polling', 'refresh', 'interval', 'every', 'reload'],
+  ['(region name)', 'live', 'update', 'target', 'swap', 'replace', 'dynamic', 'regions', 'key'],
+  [lazy, 'lazy', 'near', 'load', 'from', 'src'],
+  [waiting, 'async', 'promise', 'suspense', 'then', 'fetch', 'pending', 'loading', 'fallback', 'waiting', 'defer'],
+  ['(catch error)', 'rescue', 'on-error', 'failed', 'try', 'finally'],
+  ['(bind form) on the <form>', 'form', 'model', 'field', 'form-for', 'control', 'input'],
+  [head, 'head', 'push', 'stack', 'script', 'style', 'styles', 'scripts', 'once', 'portal', 'teleport'],
+  [script, 'on', 'click', 'onclick', 'on-click', 'event', 'submit', 'change', 'action'],
+  [attribute, 'class', 'attr', 'id', 'href', 'value', 'checked', 'selected', 'disabled', 'hidden', 'spread'],
+  [text, 'text', 'print', 'echo', 'out', 'output', 'expression', 'inner-text', 'value-of'],
+  ['<!--( … )--> for a note that is not sent', 'comment', 'note', 'todo', 'ignore'],
+  ['(import { Type } from "…")', 'require', 'imports', 'type', 'types', 'using'],
+  [nothing, 'end', 'endif', 'end-if', 'endfor', 'end-for', 'endforeach', 'endblock', 'fi', 'done', 'close'],
+  [channel, 'channel', 'channels', 'subscribe', 'stream', 'socket', 'listen'],
+  ['context.token is not needed: a form that posts has its token by itself', 'csrf', 'token'],
+);

@@ -1,4 +1,5 @@
 /** Elements that HTML does not have, and what is meant by them: they would be printed as they are. */
+import { guessTable } from '../../diagnostics/index.ts';
 import type { Element } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { hyphenated } from '../set/hyphenated.ts';
@@ -9,12 +10,12 @@ const slot = 'Write <slot name="sidebar"></slot> in the layout, and slot="sideba
 const clause = 'Write a clause on an element, or on a <template> around several: (if …), (for item of items).';
 
 /** Words that people try, and the hint for each. */
-const guesses: ReadonlyMap<string, string> = new Map([
-  ...same(call, 'include', 'partial', 'component', 'render', 'use-template', 'insert', 'embed-template', 'call'),
-  ...same('Write <meta (layout site-layout)> at the start of the file.', 'extends', 'extend', 'layout'),
-  ...same(slot, 'block', 'yield', 'outlet', 'children', 'fill'),
-  ...same(clause, 'if', 'else', 'elseif', 'for', 'foreach', 'each', 'unless', 'switch', 'case', 'fragment', 'await'),
-]);
+const guesses: ReadonlyMap<string, string> = guessTable(
+  [call, 'include', 'partial', 'component', 'render', 'insert', 'call'],
+  ['Write <meta (layout site-layout)> at the start of the file.', 'extends', 'extend', 'layout'],
+  [slot, 'block', 'yield', 'outlet', 'children', 'fill'],
+  [clause, 'if', 'else', 'elseif', 'for', 'foreach', 'each', 'unless', 'switch', 'case', 'fragment', 'await'],
+);
 
 /** Reports an element that is mostly meant as something else. One whose name is that of a template is an error. */
 export function reportElementGuess(element: Element, at: Place): void {
@@ -32,7 +33,3 @@ export function reportElementGuess(element: Element, at: Place): void {
 
 const capitals = (meant: string) =>
   `Browsers make no difference of capital letters. A template is called by a name with a hyphen: <${meant}>.`;
-
-function same(hint: string, ...names: readonly string[]): Array<[string, string]> {
-  return names.map((name) => [name, hint]);
-}

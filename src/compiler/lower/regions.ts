@@ -1,5 +1,6 @@
 /** `(region name …)`: parts of a page that can change by themselves, and where they may be. */
 
+import { guessTable } from '../../diagnostics/index.ts';
 import { type Attribute, type Clause, type Element, fixedValue } from '../../language/index.ts';
 import { isRegionName, mountedURL } from '../../page/index.ts';
 import { type Code, constant, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
@@ -27,16 +28,12 @@ export function regionCompletion(clause: Extract<Clause, { kind: 'region' }>, el
 const settings = ['poll', 'from', 'when'];
 
 /** What people try for a setting, and what is written instead. */
-const settingGuesses: ReadonlyMap<string, string> = new Map([
-  ...['polls', 'polling', 'every', 'interval', 'refresh', 'reload', 'repeat', 'seconds'].map(meaning('poll="2s"')),
-  ...['src', 'url', 'href', 'path', 'source', 'load', 'get', 'fetch'].map(meaning('from="/path"')),
-  ...['lazy', 'near', 'loading', 'visible', 'defer', 'trigger'].map(meaning('when="near"')),
-  ...['name', 'id', 'key'].map(meaning('the name alone, as in (region stay-${stay.id})')),
-]);
-
-function meaning(instead: string) {
-  return (word: string): [string, string] => [word, instead];
-}
+const settingGuesses = guessTable(
+  ['poll="2s"', 'polls', 'polling', 'every', 'interval', 'refresh', 'reload', 'repeat', 'seconds'],
+  ['from="/path"', 'src', 'url', 'href', 'path', 'source', 'load', 'get', 'fetch'],
+  ['when="near"', 'lazy', 'near', 'loading', 'visible', 'defer', 'trigger'],
+  ['the name alone, as in (region stay-${stay.id})', 'name', 'id', 'key'],
+);
 
 /** ` data-loom-poll="2s"` and the like, as code. */
 function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Place): Code {

@@ -1,5 +1,7 @@
 /** Names that people try in expressions, and what is meant. */
 
+import { guessTable } from '../../diagnostics/index.ts';
+
 const take = 'Take each value by its name: <meta (takes title, berths)> at the start of the file.';
 const request =
   'What belongs to the request is in “context”, as your own context function makes it: context.user, context.url.';
@@ -12,8 +14,8 @@ const token = 'Nothing is needed: a form that posts has its token by itself. For
 const messages = 'Messages of a field are shown by (errors field) inside of (bind form).';
 
 /** The hint for each name. */
-export const nameGuesses: ReadonlyMap<string, string> = new Map([
-  ...same(
+export const nameGuesses: ReadonlyMap<string, string> = guessTable(
+  [
     take,
     'props',
     'locals',
@@ -28,8 +30,8 @@ export const nameGuesses: ReadonlyMap<string, string> = new Map([
     'args',
     'scope',
     'state',
-  ),
-  ...same(
+  ],
+  [
     request,
     'request',
     'req',
@@ -43,26 +45,14 @@ export const nameGuesses: ReadonlyMap<string, string> = new Map([
     'url',
     'path',
     'locale',
-  ),
-  ...same(browser, 'window', 'document', 'navigator', 'localStorage', 'globalThis', 'self'),
-  ...same(
-    program,
-    'process',
-    'require',
-    'module',
-    'exports',
-    'global',
-    'console',
-    'fetch',
-    'Buffer',
-    'env',
-    '__dirname',
-  ),
-  ...same(row, 'loop', '$index', 'forloop', 'idx'),
-  ...same(slot, 'children', 'yield', 'slot', 'outlet', '$slots', '$children'),
-  ...same(token, 'csrf', 'csrfToken', 'csrf_token', 'csrfField', '_csrf', 'token'),
-  ...same(messages, 'errorMessage'),
-  ...same(
+  ],
+  [browser, 'window', 'document', 'navigator', 'localStorage', 'globalThis', 'self'],
+  [program, 'process', 'require', 'module', 'exports', 'global', 'console', 'fetch', 'Buffer', 'env', '__dirname'],
+  [row, 'loop', '$index', 'forloop', 'idx'],
+  [slot, 'children', 'yield', 'slot', 'outlet', '$slots', '$children'],
+  [token, 'csrf', 'csrfToken', 'csrf_token', 'csrfField', '_csrf', 'token'],
+  [messages, 'errorMessage'],
+  [
     'Write trustedHTML(text), for markup that no visitor can write.',
     'raw',
     'html',
@@ -70,8 +60,8 @@ export const nameGuesses: ReadonlyMap<string, string> = new Map([
     'unescaped',
     'markup',
     'unescape',
-  ),
-  ...same(
+  ],
+  [
     'Write date(value), time(value) or dateTime(value).',
     'formatDate',
     'dateFormat',
@@ -79,27 +69,27 @@ export const nameGuesses: ReadonlyMap<string, string> = new Map([
     'strftime',
     'moment',
     'datetime',
-  ),
-  ...same("Write money(amount, 'GBP').", 'formatCurrency', 'toMoney'),
-  ...same('Write number(value).', 'formatNumber', 'numberFormat'),
-  ...same("Write plural(count, 'berth', 'berths').", 'pluralize', 'pluralise', 'ngettext'),
-  ...same('Write relativeTime(moment).', 'timeAgo', 'timeago', 'fromNow', 'ago'),
-  ...same(
+  ],
+  ["Write money(amount, 'GBP').", 'formatCurrency', 'toMoney'],
+  ['Write number(value).', 'formatNumber', 'numberFormat'],
+  ["Write plural(count, 'berth', 'berths').", 'pluralize', 'pluralise', 'ngettext'],
+  ['Write relativeTime(moment).', 'timeAgo', 'timeago', 'fromNow', 'ago'],
+  [
     'Write the path as it is, as href="css/site.css", or asset(\'css/site.css\').',
     'static',
     'assetPath',
     'asset_path',
     'staticFile',
-  ),
-  ...same(
+  ],
+  [
     'A template is called by its name as an element: <berth-card berth=${berth}></berth-card>.',
     'include',
     'partial',
     'component',
     'render',
     'block',
-  ),
-  ...same(
+  ],
+  [
     'Values are escaped by themselves, for the place where each one is.',
     'escape',
     'escapeHTML',
@@ -107,8 +97,8 @@ export const nameGuesses: ReadonlyMap<string, string> = new Map([
     'e',
     'h',
     'encode',
-  ),
-  ...same(
+  ],
+  [
     'Strings have methods of their own: name.toUpperCase(), name.toLowerCase(), name.trim().',
     'upper',
     'lower',
@@ -116,9 +106,5 @@ export const nameGuesses: ReadonlyMap<string, string> = new Map([
     'lowercase',
     'capitalize',
     'trim',
-  ),
-]);
-
-function same(hint: string, ...names: readonly string[]): Array<[string, string]> {
-  return names.map((name) => [name, hint]);
-}
+  ],
+);
