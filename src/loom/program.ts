@@ -17,7 +17,7 @@ export interface Program {
   whereIsPage(name: string): { folder: string; elsewhere: string | undefined };
   /** What names the layout of a page for each request, where that is so. */
   chooserOf(page: LoadedTemplate): LayoutChooser | undefined;
-  /** @throws {TemplateError} for a error in the template or in anything that it calls */
+  /** @throws {TemplateError} for an error in the template or in anything that it calls */
   assertSound(template: LoadedTemplate): void;
   /** The error for data that a template does not take, or that leaves a parameter of that name out. */
   argumentError(template: LoadedTemplate, diagnostic: Diagnostic, name: string): DiagnosticError;

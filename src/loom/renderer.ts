@@ -89,7 +89,7 @@ export class Renderer {
   /**
    * Finds a page and its layout.
    * @throws {LoomError} for a name that is not known
-   * @throws {TemplateError} for a error in the page or in anything that it calls
+   * @throws {TemplateError} for an error in the page or in anything that it calls
    */
   find(name: string, context: LoomContext): FoundPage {
     assertArgument('render', 'page', name, pageName);
@@ -272,7 +272,7 @@ export class Renderer {
     return helpers;
   }
 
-  private helpersFor({ locale, timeZone }: LocaleSettings, assets: ReturnType<Program['assets']>): Helpers {
+  private helpersFor({ locale, timeZone }: LocaleSettings, assets: AssetFiles | undefined): Helpers {
     return this.helpersByPlace.get(`${locale} ${timeZone}`, () => {
       const builtIn = createHelpers({ locale, timeZone }, assets, this.fault, this.program.base);
       return { ...builtIn, ...this.options.helpers };

@@ -31,6 +31,10 @@ describe('URLs from the root of the site', () => {
     ],
     ['<meta http-equiv="refresh" content="5; url=/next">', '<meta http-equiv="refresh" content="5; url=/app/next">'],
     ['<p (region a from="/tides/${7}")>x</p>', '<p data-loom-region="a" data-loom-from="/app/tides/7">x</p>'],
+    [
+      '<p (region a from="/tides?a=1&amp;b=2")>x</p>',
+      '<p data-loom-region="a" data-loom-from="/app/tides?a=1&amp;b=2">x</p>',
+    ],
     ['<a href="/boats" ${...{ id: 1 }}>x</a>', '<a href="/app/boats" id="1">x</a>'],
     ['<svg><use href="/icons.svg#a"/></svg>', '<svg><use href="/app/icons.svg#a"/></svg>'],
     ["${pathTo('/boats', 7, 'a b')}", '/app/boats/7/a%20b'],

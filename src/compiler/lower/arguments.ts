@@ -6,6 +6,7 @@ import { type Code, commaList, js, propertyName, quietCode } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { declarationOf, type Template } from '../set/template.ts';
 import { valueCode } from './attribute-text.ts';
+import type { Place } from './place.ts';
 
 /** `show-price` → `showPrice`. */
 export function argumentName(attributeName: string): string {
@@ -35,9 +36,12 @@ export function argumentsCode(
   items: ReadonlyArray<Attribute | Spread>,
   template: Template,
   span: Element['startTag'],
-  report: Report,
+  at: Place,
   form?: Code,
 ): Code {
+  const { set, report: say } = at.whole;
+  // What a template takes is not known where its file could not be read.
+  const report: Report = set.broken.has(template.tree) ? () => {} : say;
   const isGiven = items.some((item) => item.kind === 'attribute' && item.name === 'form');
   const entries: Code[] = form && !isGiven ? [js`form: ${form}`] : [];
   const given = new Set<string>(entries.length > 0 ? ['form'] : []);

@@ -41,9 +41,7 @@ export function readCall(element: Element, at: Place): Call | undefined {
   const isOwn =
     template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');
   const handedOn = at.bound && isOwn ? js`${at.bound}` : undefined;
-  // What a template takes is not known where its file could not be read.
-  const say = set.broken.has(template.tree) ? () => {} : report;
-  const values = argumentsCode(items, template, element.startTag, say, handedOn);
+  const values = argumentsCode(items, template, element.startTag, at, handedOn);
   return { template, values, owner: slotOwner(template, set) };
 }
 

@@ -146,13 +146,12 @@ function ownNodes(template: Template): Template['body'] {
 }
 
 function layoutCall(at: Place): LayoutCall | undefined {
-  const { set, template, report } = at.whole;
+  const { set, template } = at.whole;
   if (set.chooserOf(template)) return chosenLayoutCall(at);
   const layout = set.layoutOf(template);
   if (!layout) return undefined;
   const clause = template.layoutClause;
-  const say = set.broken.has(layout.tree) ? () => {} : report;
-  const values = argumentsCode(clause?.items ?? [], layout, clause ?? { start: 0, end: 1 }, say);
+  const values = argumentsCode(clause?.items ?? [], layout, clause ?? { start: 0, end: 1 }, at);
   const fills = fillsOf(template, slotOwner(layout, set), at);
   const own = template.contents.slots;
   const handedOn = template.kind === 'page' ? [] : [...set.openSlots(layout)].filter((name) => !own.includes(name));

@@ -6,35 +6,40 @@ import { ownerOf } from './attribute-owner.ts';
 
 /** The attribute with the base in it, or the very same where it has no URL from the root of the site. */
 export function withBase(element: Element, attribute: Attribute, base: string): Attribute {
-  const [first, ...rest] = attribute.value ?? [];
-  if (base === '' || first?.kind !== 'text' || !first.text.includes('/')) {
-    return base !== '' && isList(element, attribute) ? changeList(attribute, base) : attribute;
-  }
+  if (base === '') return attribute;
   const owner = ownerOf(element);
   switch (attributeKind(owner, attribute.name)) {
     case 'url':
     case 'image-url':
     case 'code-url':
-      return changed(attribute, [withText(first, (text) => mountedURL(text, base)), ...rest]);
+      return mountedURLValue(attribute, base);
     case 'url-list':
     case 'url-tokens':
       return changeList(attribute, base);
-    default: {
-      if (!owner.refresh || attribute.name !== 'content') return attribute;
-      // HTML §4.2.5.3, “Refresh state”
-      const mount = (text: string) =>
-        text.replace(
-          /^(\s*\d+\s*[;,]\s*url\s*=\s*["']?)(.*)$/is,
-          (_, before: string, url: string) => before + mountedURL(url, base),
-        );
-      return changed(attribute, [withText(first, mount), ...rest]);
-    }
+    default:
+      return owner.refresh && attribute.name === 'content' ? changeRefresh(attribute, base) : attribute;
   }
 }
 
-function isList(element: Element, { name }: Attribute): boolean {
-  const kind = attributeKind(ownerOf(element), name);
-  return kind === 'url-list' || kind === 'url-tokens';
+/** An attribute that is one URL, below where the site is mounted. */
+export function mountedURLValue(attribute: Attribute, base: string): Attribute {
+  return changeStart(attribute, (text) => mountedURL(text, base));
+}
+
+/** HTML §4.2.5.3, “Refresh state” */
+function changeRefresh(attribute: Attribute, base: string): Attribute {
+  return changeStart(attribute, (text) =>
+    text.replace(
+      /^(\s*\d+\s*[;,]\s*url\s*=\s*["']?)(.*)$/is,
+      (_, before: string, url: string) => before + mountedURL(url, base),
+    ),
+  );
+}
+
+/** Changes the fixed text that a value begins with. */
+function changeStart(attribute: Attribute, change: (text: string) => string): Attribute {
+  const [first, ...rest] = attribute.value ?? [];
+  return first?.kind === 'text' ? changed(attribute, [withText(first, change), ...rest]) : attribute;
 }
 
 /** Several URLs: each begins at the start, or behind whitespace. */

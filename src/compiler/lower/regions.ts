@@ -2,12 +2,13 @@
 
 import { guessTable } from '../../diagnostics/index.ts';
 import { type Attribute, type Clause, type Element, fixedValue } from '../../language/index.ts';
-import { isRegionName, mountedURL } from '../../page/index.ts';
+import { isRegionName } from '../../page/index.ts';
 import { type Code, constant, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import type { Part } from '../parts.ts';
 import { regionsWithin } from '../set/regions-within.ts';
 import { joinedText } from './attribute-text.ts';
+import { mountedURLValue } from './mounting.ts';
 import type { Completion, Place } from './place.ts';
 import { urlCode } from './url-places.ts';
 
@@ -59,15 +60,8 @@ function settingsCode(clause: Extract<Clause, { kind: 'region' }>, at: Place): C
 }
 
 function settingText(item: Attribute, base: string): Code {
-  if (item.name === 'from') return js`(${urlCode(mountedSetting(item, base)) ?? "''"} ?? '')`;
+  if (item.name === 'from') return js`(${urlCode(mountedURLValue(item, base)) ?? "''"} ?? '')`;
   return joinedText(item.value ?? []);
-}
-
-/** The URL of a setting below where the site is mounted. */
-function mountedSetting(item: Attribute, base: string): Attribute {
-  const [first, ...rest] = item.value ?? [];
-  if (first?.kind !== 'text') return item;
-  return { ...item, value: [{ ...first, text: mountedURL(first.text, base) }, ...rest] };
 }
 
 function holdsCode(element: Element, at: Place): Code {
