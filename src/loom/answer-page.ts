@@ -2,7 +2,7 @@
 
 import type { IncomingRequest, TextSource } from '../http/index.ts';
 import type { Recorder, TemplateFacts } from '../page/index.ts';
-import { clientCookie, headers as names, orderParameter } from '../protocol/index.ts';
+import { clientCookie, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ContentPolicy } from './content-policy.ts';
@@ -66,7 +66,8 @@ export function renderAnswer(
 
 /** Whether the client is on another page than this one, so that it has to go there itself: nothing of the page need run. */
 function isElsewhere({ facts }: FoundPage, { asked, incoming }: PageRequest): boolean {
-  if (!asked || asked.only !== undefined || !isSafeMethod(incoming.method)) return false;
+  // Whoever asks on behalf of the whole page takes another one too.
+  if (!asked || asked.only !== undefined || asked.region === pageRegion || !isSafeMethod(incoming.method)) return false;
   return !facts.hasRegions || asked.page !== facts.chain;
 }
 
@@ -153,7 +154,7 @@ function wholeAnswer(begun: BegunAnswer, to: PageRequest, { status }: AnswerOpti
   if (asked) {
     const isSafe = isSafeMethod(incoming.method);
     // A page without regions is never part of another.
-    let answer: Answer = { kind: isSafe ? 'none' : 'page' };
+    let answer: Answer = { kind: isSafe && asked.region !== pageRegion ? 'none' : 'page' };
     if (recorder && mark !== undefined) {
       const token = ofSamePage(asked, facts.chain) ? visitor.tokenInUse() : undefined;
       const page = { name: facts.chain, recorder, mark, token, placed: facts.placed };

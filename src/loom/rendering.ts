@@ -1,6 +1,7 @@
 /** One page that has been begun: its synchronous code has run, and parts of it may still be to come. */
 import type { TextSource } from '../http/index.ts';
 import {
+  allWritten,
   type Failure,
   firstFailure,
   isWaiting,
@@ -63,18 +64,18 @@ export class Rendering {
   }
 
   /**
-   * Waits for everything, for the one region that is wanted, or until nobody reads it any more.
+   * Waits for everything, for the only regions that are wanted, or until nobody reads it any more.
    * @throws what failed, the first in the order of the page
    */
   async whole(): Promise<void> {
-    const wanted = () => this.out.recorder?.only?.written;
-    const isEnough = () => this.isStopped || wanted() !== undefined;
-    await this.orLeft(whole(this.page, isEnough));
-    const region = wanted();
-    if (region) await this.orLeft(whole(region, () => this.isStopped));
+    const only = this.out.recorder?.only;
+    const hasAll = () => only !== undefined && allWritten(only);
+    await this.orLeft(whole(this.page, () => this.isStopped || hasAll()));
+    const segments = only && hasAll() ? [...only.written.values()] : [this.page];
+    for (const segment of segments) await this.orLeft(whole(segment, () => this.isStopped));
     if (this.isStopped) return;
     this.stop();
-    this.assertSound(region);
+    for (const segment of segments) this.assertSound(segment);
   }
 
   /** The page, once it waits for nothing any more. @param atEnd is before the end of `<body>`, or of the page */

@@ -8,27 +8,32 @@ export class Recorder {
   readonly page: RegionNode;
   readonly regions = new Map<string, RegionNode>();
   /** Missing where all of the page is wanted. */
-  readonly only: OnlyRegion | undefined;
+  readonly only: OnlyRegions | undefined;
   current: RegionNode;
   /** Whether the content of `<body>` has begun. */
   isInBody = false;
 
-  /** @param only the name of the only region that is wanted */
-  constructor(only?: string) {
-    // What is around the only region that is wanted is not counted.
+  /** @param only the names of the only regions that are wanted */
+  constructor(only?: readonly string[]) {
+    // What is around the only regions that are wanted is not counted.
     this.page = makeRegion(pageRegion, 'body', undefined, only === undefined);
     this.current = this.page;
-    this.only = only === undefined ? undefined : { name: only, isOpen: false, written: undefined };
+    this.only = only === undefined ? undefined : { names: new Set(only), open: undefined, written: new Map() };
   }
 }
 
-/** The only region that is wanted; what comes after it is not written. */
-interface OnlyRegion {
-  readonly name: string;
-  /** Whether what is written now is inside of it. */
-  isOpen: boolean;
-  /** The region, once it is written to its end. */
-  written: RegionNode | undefined;
+/** The only regions that are wanted; what comes after the last of them is not written. */
+interface OnlyRegions {
+  readonly names: ReadonlySet<string>;
+  /** The outermost of them that what is written now is inside of. */
+  open: string | undefined;
+  /** Those that are written to their end. */
+  readonly written: Map<string, RegionNode>;
+}
+
+/** Whether each of them is written to its end. */
+export function allWritten({ names, written }: OnlyRegions): boolean {
+  return written.size === names.size;
 }
 
 export function makeRegion(name: string, tag: string, parent: RegionNode | undefined, counts = true): RegionNode {

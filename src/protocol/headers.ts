@@ -3,11 +3,11 @@
 export const headers = {
   /** Request: the region that the visitor acted in, or `page`. */
   region: 'loom-region',
-  /** Request: the template and layouts of the page in the browser. */
+  /** Request: the template and layouts of the page in the browser; names beyond ASCII percent-encoded. */
   page: 'loom-page',
   /** Request: the digests of the regions in the browser. */
   digests: 'loom-digests',
-  /** Request: the one region that is wanted. */
+  /** Request: the only regions that are wanted, with commas between them. */
   only: 'loom-only',
   /** Request: the session’s token, for requests without a form. */
   token: 'loom-token',

@@ -12,7 +12,7 @@ export function leavePending(out: Output, pending: PendingSegment | Rows): Pendi
   // What the content shows of a form is listed at its own end, for the form may be closed by then.
   for (const form of forms) form.isPartial = true;
   const inner = forms.length === 0 ? noForms : forms.map(innerForm);
-  return { outer: segment, region: recorder?.current, isWanted: recorder?.only?.isOpen ?? true, depth, forms, inner };
+  return { outer: segment, region: recorder?.current, wanted: recorder?.only?.open, depth, forms, inner };
 }
 
 const noForms: OpenForm[] = [];
@@ -26,8 +26,8 @@ export interface PendingPlace {
   /** The segment around it. */
   outer: Segment;
   region: RegionNode | undefined;
-  /** Whether it is inside the only region that is wanted, where only one is. */
-  isWanted: boolean;
+  /** The outermost region around it that is wanted, where only some are. */
+  wanted: string | undefined;
   depth: number;
   forms: OpenForm[];
   /** The same forms, as its content sees them. */
@@ -42,7 +42,7 @@ export function enter(out: Output, segment: Segment, place: PendingPlace): void 
   out.forms = [...place.inner];
   if (out.recorder && place.region) {
     out.recorder.current = place.region;
-    if (out.recorder.only) out.recorder.only.isOpen = place.isWanted;
+    if (out.recorder.only) out.recorder.only.open = place.wanted;
   }
 }
 

@@ -1,6 +1,6 @@
 /** What regions and the ends of `<head>` and `<body>` call. */
 import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
-import { escapeText, isRegionName, makeRegion, type Output, printUncounted } from '../page/index.ts';
+import { allWritten, escapeText, isRegionName, makeRegion, type Output, printUncounted } from '../page/index.ts';
 import { markAttribute, regionAttribute } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
@@ -23,7 +23,8 @@ export function enterRegion(
   out.regions.add(name);
   if (recorder) {
     const { only } = recorder;
-    if (only && !only.isOpen && (only.written || (only.name !== name && !mayHold(holds, only.name)))) return false;
+    if (only && only.open === undefined && (isDone(out) || (!only.names.has(name) && !mayHoldWanted(holds, only))))
+      return false;
     out.take();
     const region = makeRegion(name, tag, recorder.current);
     region.outer = out.segment;
@@ -33,11 +34,19 @@ export function enterRegion(
     recorder.regions.set(name, region);
     recorder.current = region;
     out.segment = region;
-    if (only?.name === name) only.isOpen = true;
+    if (only?.names.has(name)) only.open ??= name;
   }
   out.s += `<${tag} ${regionAttribute}="${escapeText(name)}"${more}`;
   if (settings.mark !== undefined) printUncounted(out, ` ${markAttribute}="${settings.mark}"`);
   return true;
+}
+
+function mayHoldWanted(
+  holds: true | ReadonlyArray<readonly string[]>,
+  { names, written }: { names: ReadonlySet<string>; written: ReadonlyMap<string, unknown> },
+): boolean {
+  for (const name of names) if (!written.has(name) && mayHold(holds, name)) return true;
+  return false;
 }
 
 function mayHold(holds: true | ReadonlyArray<readonly string[]>, name: string): boolean {
@@ -66,23 +75,24 @@ export function leaveRegion(out: Output): void {
   out.take();
   const { current, only } = recorder;
   const { name, parent, outer } = current;
-  if (only?.name === name) {
-    only.written = current;
-    only.isOpen = false;
+  if (only?.names.has(name)) {
+    only.written.set(name, current);
+    if (only.open === name) only.open = undefined;
   }
   recorder.current = parent ?? recorder.page;
   out.segment = outer ?? recorder.page;
 }
 
-/** Whether calls and lists that hold no region may be left out: only one region is wanted, and this is not in it. */
+/** Whether calls and lists that hold no region may be left out: only some regions are wanted, and this is in none of them. */
 export function skips(out: Output): boolean {
-  return out.recorder?.only?.isOpen === false;
+  const only = out.recorder?.only;
+  return only !== undefined && only.open === undefined;
 }
 
-/** Whether the only region that is wanted is written: no part that could hold it need run. */
+/** Whether the only regions that are wanted are written: no part that could hold one need run. */
 export function isDone(out: Output): boolean {
   const only = out.recorder?.only;
-  return only !== undefined && only.written !== undefined && !only.isOpen;
+  return only !== undefined && only.open === undefined && allWritten(only);
 }
 
 /** The request’s nonce for a script or a style sheet that was written in a template. */

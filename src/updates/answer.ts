@@ -51,7 +51,8 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
   const { recorder } = page;
   const asksPage = asked.region === pageRegion;
   const isSame = asked.page === page.name && (asksPage || recorder.regions.has(asked.region));
-  if (!isSame) return { kind: isSafe ? 'none' : 'page' };
+  // Whoever asks on behalf of the whole page takes another one too.
+  if (!isSame) return { kind: isSafe && !asksPage ? 'none' : 'page' };
   const differs = (region: RegionNode) => {
     if (region.name === asked.region && !isSafe) return true;
     if (refused && !asksPage) return region.name === asked.region || region.showsFlash;
@@ -60,6 +61,7 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
   };
   const keeps = (region: RegionNode) => !holdsDifferent(region, differs);
   const parts: string[] = [];
+  const sent: RegionNode[] = [];
   let showsFlash = false;
   const noteFlash = (region: RegionNode): void => {
     showsFlash ||= region.showsFlash;
@@ -67,6 +69,7 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
   };
   const send = (region: RegionNode, content: Segment = region) => {
     noteFlash(region);
+    sent.push(region);
     // An inner region that is unchanged becomes a stub, one that changed comes whole.
     const text = segmentText(content, (inner) => (!differs(inner) && keeps(inner) ? regionStub(inner) : undefined));
     parts.push(`<template ${mergeIntoAttribute}="${escapeText(region.name)}">${text}</template>`);
@@ -77,22 +80,36 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
       else walk(inner);
     }
   };
-  if (differs(recorder.page)) send(recorder.page, bodyOf(recorder.page));
-  else walk(recorder.page);
-  return { kind: 'parts', body: titleOf(recorder) + parts.join('\n') + closing(page), showsFlash };
+  let start = titleOf(recorder);
+  if (differs(recorder.page)) {
+    start += documentTags(recorder);
+    send(recorder.page, bodyOf(recorder.page));
+  } else walk(recorder.page);
+  // After a refusal the browser keeps what was not sent, whatever it is now.
+  const digests = refused && !asksPage ? sent.flatMap(digestsBelow) : undefined;
+  return { kind: 'parts', body: start + parts.join('\n') + closing(page, digests), showsFlash };
 }
 
-/** The one region that was asked for, or nothing where it is not on the page. */
-export function answerOnly(page: RenderedPage, only: string, asked: PartialRequest): Answer {
-  const region = page.recorder.regions.get(only);
-  if (!region) return { kind: 'none' };
-  const body = `<template ${mergeIntoAttribute}="${escapeText(only)}">${segmentText(region)}</template>`;
+/** The regions that were asked for, or nothing where none of them is on the page. */
+export function answerOnly(page: RenderedPage, only: readonly string[], asked: PartialRequest): Answer {
+  const wanted = new Set(only.flatMap((name) => page.recorder.regions.get(name) ?? []));
+  // One that is inside another comes with it.
+  const regions = [...wanted].filter((region) => !isInside(region, wanted));
+  if (regions.length === 0) return { kind: 'none' };
+  const parts = regions.map(
+    (region) => `<template ${mergeIntoAttribute}="${escapeText(region.name)}">${segmentText(region)}</template>`,
+  );
   // A region may come from another page than the one it is shown on.
   const head =
     asked.page === page.name || page.placed.length === 0
       ? ''
       : `\n<template ${headAttribute}>${page.placed.join('')}</template>`;
-  return { kind: 'parts', body: body + head + closing(page, digestsBelow(region)), showsFlash: region.showsFlash };
+  const showsFlash = regions.some((region) => region.showsFlash);
+  return { kind: 'parts', body: parts.join('\n') + head + closing(page, regions.flatMap(digestsBelow)), showsFlash };
+}
+
+function isInside({ parent }: RegionNode, regions: ReadonlySet<RegionNode>): boolean {
+  return parent !== undefined && (regions.has(parent) || isInside(parent, regions));
 }
 
 /** What a whole page ends with: its name, and where a client runs the digests of its regions. */
@@ -127,10 +144,23 @@ function holdsDifferent(region: RegionNode, differs: (region: RegionNode) => boo
   return differs(region) || innerRegions(region).some((inner) => holdsDifferent(inner, differs));
 }
 
+/** What is before the content of `<body>`. */
+function headOf(recorder: Recorder): string {
+  const { pieces } = recorder.page;
+  return segmentText({ pieces: pieces.slice(0, Math.max(0, placeOf('body-start', pieces))), digest: undefined });
+}
+
+/** The start tags of `<html>` and `<body>`, whose attributes belong to the page: language, direction, colour scheme. */
+function documentTags(recorder: Recorder): string {
+  const head = headOf(recorder);
+  const [, html = ''] = /^(?:\s|<!doctype[^>]*>|<!--[\s\S]*?-->)*(<html(?:"[^"]*"|'[^']*'|[^'">])*>)/i.exec(head) ?? [];
+  const [body = ''] = /<body(?:"[^"]*"|'[^']*'|[^'">])*>$/i.exec(head) ?? [];
+  return html || body ? `${html}${body}\n` : '';
+}
+
 /** The page’s `<title>`, as it is in its head. */
 function titleOf(recorder: Recorder): string {
-  const { pieces } = recorder.page;
-  const head = segmentText({ pieces: pieces.slice(0, Math.max(0, placeOf('body-start', pieces))), digest: undefined });
+  const head = headOf(recorder);
   const start = head.search(/<title[\s>]/i);
   const end = start === -1 ? -1 : head.slice(start).search(/<\/title/i);
   return end === -1 ? '\n' : `${head.slice(start, start + end)}</title>\n`;

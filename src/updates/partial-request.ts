@@ -10,15 +10,26 @@ export interface PartialRequest {
   page: string;
   /** What the browser has. */
   digests: Digests;
-  /** The one region that is wanted. */
-  only: string | undefined;
+  /** The only regions that are wanted; never an empty list. */
+  only: readonly string[] | undefined;
 }
 
 /** Reads the headers of a request; `undefined` where no client asks. */
 export function readPartialRequest(request: Pick<IncomingRequest, 'header'>): PartialRequest | undefined {
-  const only = request.header(names.only) || undefined;
-  const region = request.header(names.region) ?? only;
+  const wanted = (request.header(names.only) ?? '').split(',').flatMap((name) => name.trim() || []);
+  const only = wanted.length > 0 ? wanted : undefined;
+  const region = request.header(names.region) ?? only?.[0];
   if (!region) return undefined;
   const digests = readDigests(request.header(names.digests) ?? '');
-  return { region, page: request.header(names.page) ?? '', digests, only };
+  return { region, page: decoded(request.header(names.page) ?? ''), digests, only };
+}
+
+/** Names beyond ASCII come percent-encoded. What is no such text is the name of no page. */
+function decoded(text: string): string {
+  if (!text.includes('%')) return text;
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return '';
+  }
 }
