@@ -1,5 +1,6 @@
 /** Which clicks and submits are answered in place, and what each asks for. The page is only read here. */
-import { fromAttribute, pageRegion, regionAttribute, updateAttribute, urlAttribute } from '../protocol/index.ts';
+import { fromAttribute, pageRegion, submitOnAttribute, updateAttribute, urlAttribute } from '../protocol/index.ts';
+import { withoutFragment } from './urls.ts';
 
 /** A link or a form that is answered in place. */
 export interface Action {
@@ -16,19 +17,28 @@ export interface Action {
 
 type Regions = ReadonlyMap<string, HTMLElement>;
 
+/** Files that no page is behind: the browser fetches them itself, so that they have their URL and are fetched once. */
+const file =
+  /\.(?:7z|avi|avif|bmp|csv|docx?|epub|gif|gz|ics|jpe?g|json|m4a|mp[34]|od[pst]|ogg|pdf|png|pptx?|svg|tar|txt|wav|webm|webp|xlsx?|xml|zip)$/i;
+
 /** What a click asks for; nothing where the browser has to follow it. */
 export function clickAction(event: MouseEvent, regions: Regions): { action: Action; link: Element } | undefined {
-  const link = event.target instanceof Element ? event.target.closest<HTMLAnchorElement>('a[href]') : null;
+  // Through the shadow trees of elements of the page’s own, too.
+  const link = event
+    .composedPath()
+    .find(
+      (one): one is HTMLAnchorElement | HTMLAreaElement => one instanceof Element && one.matches('a[href],area[href]'),
+    );
   const hasModifier = event.metaKey || event.ctrlKey || event.shiftKey || event.altKey;
   if (!link || event.defaultPrevented || event.button !== 0 || hasModifier) return undefined;
-  const url = new URL(link.href, location.href);
-  const isOurs =
-    url.origin === location.origin && (link.target === '' || link.target === '_self') && !link.hasAttribute('download');
-  const isPlaceOnPage = url.hash !== '' && url.pathname === location.pathname && url.search === location.search;
-  const region = isOurs && !isPlaceOnPage ? regionFor(link, regions) : undefined;
+  // A link of a drawing has no URL as text.
+  if (typeof link.href !== 'string') return undefined;
+  const url = new URL(link.href);
+  const isOurs = isHere(url, link.target) && !link.hasAttribute('download') && !file.test(url.pathname);
+  const isPlaceOnPage = link.href.includes('#') && withoutFragment(link.href) === withoutFragment(location.href);
+  const region = isOurs && !isPlaceOnPage && !link.isContentEditable ? regionFor(link, regions) : undefined;
   if (region === undefined) return undefined;
-  const urlChange = keepsURL(link) ? 'keep' : 'push';
-  return { action: { region, url: url.href, method: 'GET', urlChange }, link };
+  return { action: { region, url: url.href, method: 'GET', urlChange: keepsURL(link) ? 'keep' : 'push' }, link };
 }
 
 /** What a form asks for when it is submitted; nothing where the browser has to send it. */
@@ -38,41 +48,59 @@ export function submitAction(
   urlChange: 'push' | 'replace',
   regions: Regions,
 ): Action | undefined {
-  const method = (submitter?.getAttribute('formmethod') ?? form.getAttribute('method') ?? 'get').toUpperCase();
-  const target = submitter?.getAttribute('formtarget') ?? form.getAttribute('target') ?? '';
-  const url = new URL(submitter?.getAttribute('formaction') ?? form.getAttribute('action') ?? '', location.href);
-  if (method === 'DIALOG' || url.origin !== location.origin || (target !== '' && target !== '_self')) return undefined;
+  const said = (name: string) => submitter?.getAttribute(`form${name}`) ?? form.getAttribute(name) ?? '';
+  const method = said('method').toUpperCase() === 'POST' ? 'POST' : 'GET';
+  const encoding = said('enctype').toLowerCase();
+  // Without a URL a form goes to that of the page, whatever its base is (HTML §4.10.21.3).
+  const url = said('action') === '' ? new URL(location.href) : new URL(said('action'), document.baseURI);
+  if (said('method').toUpperCase() === 'DIALOG' || encoding === 'text/plain' || !isHere(url, said('target')))
+    return undefined;
   const region = regionFor(submitter ?? form, regions) ?? regionFor(form, regions);
   if (region === undefined) return undefined;
-  const data = new FormData(form, submitter as HTMLButtonElement | undefined);
-  const change = keepsURL(submitter ?? form) ? 'keep' : urlChange;
+  const data = new FormData(form, submitter);
+  const action: Action = {
+    region,
+    url: url.href,
+    method,
+    form,
+    submitter,
+    urlChange: keepsURL(submitter ?? form) ? 'keep' : urlChange,
+  };
   if (method === 'GET') {
-    url.search = new URLSearchParams(textsOf(data)).toString();
-    return { region, url: url.href, method, form, urlChange: change };
+    let texts = textsOf(data);
+    // A search that is typed begins with most of its fields empty.
+    if (form.hasAttribute(submitOnAttribute)) texts = texts.filter(([, value]) => value !== '');
+    url.search = new URLSearchParams(texts).toString();
+    return { ...action, url: url.href };
   }
-  const hasFiles = [...data.values()].some((value) => value instanceof File);
-  const body = hasFiles ? data : new URLSearchParams(textsOf(data));
-  return { region, url: url.href, method: 'POST', body, form, submitter, urlChange: change };
+  const hasFiles = [...data.values()].some((value) => value instanceof File && value.size > 0);
+  return {
+    ...action,
+    body: hasFiles || encoding === 'multipart/form-data' ? data : new URLSearchParams(textsOf(data)),
+  };
+}
+
+/** Whether a URL is on this site and shown in this window. */
+function isHere(url: URL, target: string): boolean {
+  const wanted = target || (document.querySelector<HTMLBaseElement>('base[target]')?.target ?? '');
+  return url.origin === location.origin && (wanted === '' || wanted.toLowerCase() === '_self');
 }
 
 /** The region on whose behalf an element acts; nothing where it is an ordinary one. */
 function regionFor(element: Element, regions: Regions): string | undefined {
   const said = element.closest(`[${updateAttribute}]`);
-  const region = [...ancestors(element)].find((one) => regions.get(one.getAttribute(regionAttribute) ?? '') === one);
+  // The innermost comes last.
+  const [name, region] = [...regions].filter(([, one]) => one.contains(element)).at(-1) ?? [];
   // What is said nearer than the region counts, also further out when there is no region.
   const wish =
     said && (!region || region.contains(said) || said.contains(region)) ? said.getAttribute(updateAttribute) : null;
   if (wish === 'none') return undefined;
-  return wish ?? region?.getAttribute(regionAttribute) ?? undefined;
+  return wish ?? name;
 }
 
 function keepsURL(element: Element): boolean {
   const said = element.closest(`[${urlAttribute}], [${fromAttribute}]`);
   return said !== null && (said.hasAttribute(fromAttribute) || said.getAttribute(urlAttribute) === 'keep');
-}
-
-function* ancestors(element: Element): Iterable<Element> {
-  for (let one: Element | null = element; one; one = one.parentElement) yield one;
 }
 
 function textsOf(data: FormData): Array<[string, string]> {

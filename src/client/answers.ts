@@ -1,213 +1,208 @@
-/** Puts answers into the page. */
+/** Puts answers into the page. What was applied, and only that, counts as had. */
 import {
-  digestsAttribute,
-  fromAttribute,
   headAttribute,
-  mergeAttribute,
   mergeIntoAttribute,
-  pageAttribute,
   pageRegion,
   regionAttribute,
   tokenAttribute,
   tokenField,
-  writeDigests,
 } from '../protocol/index.ts';
+import { announce } from './announcer.ts';
+import type { Base } from './base.ts';
+import { resetForm } from './controls.ts';
 import { send } from './events.ts';
-import { parseDocument, trust } from './markup.ts';
-import { type MergeOptions, mergeChildren, mergeElement } from './merge.ts';
-import { adopt, isMarked, type PageState, readList, regionsOf, unmarkedRegions } from './page.ts';
+import { keepFocus, removeAll } from './focus.ts';
+import { freshScript, parseDocument, withNonce } from './markup.ts';
+import { isStub, type Merge, mergeAttributes, mergeChildren, mergeElement, renamed } from './merge.ts';
+import { adopt, isMarked, liveRegions, nameOf, type PageState, regionsOf, takeList } from './page.ts';
+import { now } from './typing.ts';
 
-export interface ApplyOptions {
-  /** When the request was sent. */
-  since: number;
+export interface ApplyOptions extends Pick<Merge, 'since' | 'isBackground' | 'refusedForm'> {
+  /** The form that was sent and taken: its fields show what the server says, although their markup is as before. */
   sentForm?: HTMLFormElement | undefined;
 }
 
+/** What has been done with an answer. */
+export interface Applied {
+  /** The parts that were merged, each with the regions that came inside. */
+  parts: Map<string, string[]>;
+  /** Regions whose content is now what the answer says. */
+  regions: Set<string>;
+  /** Elements that are new on the page. */
+  fresh: Element[];
+}
+
 /** Merges the regions of an answer, or where `page` is in it everything outside of regions too. */
-export function applyParts(state: PageState, text: string, { since, sentForm }: ApplyOptions): void {
+export function applyParts(
+  state: PageState,
+  text: string,
+  options: ApplyOptions,
+  isWanted: (name: string) => boolean = () => true,
+): Applied {
   const answer = parseDocument(text);
-  const list = readList(answer);
-  const options: MergeOptions = { since, sentForm, regions: regionsOf(document, state.mark) };
-  // Only templates at the top of the answer are obeyed: what is deeper may be a visitor’s.
-  const templates = [
-    ...answer.querySelectorAll<HTMLTemplateElement>(
-      `head > template[${mergeIntoAttribute}], body > template[${mergeIntoAttribute}]`,
-    ),
-  ];
-  for (const template of templates) {
-    const name = template.getAttribute(mergeIntoAttribute) ?? '';
-    adopt(template.content, isMarked(list?.mark ?? ''), state.mark);
-    // Until the server says otherwise, nothing is known of what has changed.
-    state.digests.delete(name);
-    if (name === pageRegion) applyBody(template.content, options);
-    else applyRegion(name, template.content.firstElementChild, options);
+  const list = takeList(answer);
+  const done = merging(state, options, (merge, applied) => {
+    // Only templates at the top of the answer are obeyed: what is deeper may be a visitor’s.
+    for (const template of topTemplates(answer, mergeIntoAttribute)) {
+      const name = template.getAttribute(mergeIntoAttribute)!;
+      if (!isWanted(name)) continue;
+      adopt(template.content, isMarked(list.mark), state.mark);
+      // Until the server says otherwise, nothing is known of what has changed.
+      state.digests.delete(name);
+      if (name !== pageRegion) {
+        applyRegion(name, template.content.firstElementChild, merge, applied);
+      } else if (mayApply(document.body, pageRegion, template.content, applied)) {
+        const body = state.base.querySelector('body')!;
+        mergeAttributes(state.base, answer.documentElement);
+        mergeAttributes(body, answer.body);
+        mergeChildren(body, template.content, merge);
+      }
+    }
+  });
+  addToHead(state, topTemplates(answer, headAttribute));
+  if (answer.title) setTitle(answer.title);
+  for (const template of topTemplates(answer, tokenAttribute))
+    rewriteTokens(state, template.getAttribute(tokenAttribute) ?? '');
+  // What the list says of what was not sent, as of a region alone, is true only where it was known before.
+  const isWhole = list.digests.has(pageRegion);
+  const present = regionsOf(state.base, state.mark);
+  for (const name of [pageRegion, ...present.keys()]) {
+    const digest = list.digests.get(name);
+    if (digest !== undefined && done.regions.has(name)) state.digests.set(name, digest);
+    else if (isWhole && state.digests.get(name) !== digest) state.digests.delete(name);
   }
-  const head = answer.querySelector<HTMLTemplateElement>(
-    `head > template[${headAttribute}], body > template[${headAttribute}]`,
-  );
-  if (head) addToHead([...head.content.children]);
-  const title = answer.querySelector('title')?.textContent;
-  if (title && document.title !== title) {
-    document.title = title;
-    announce(title);
-  }
-  rewriteTokens(answer.querySelector<HTMLElement>(`template[${tokenAttribute}]`)?.getAttribute(tokenAttribute));
-  if (list) {
-    // A region alone comes with its own digest; what came from another URL says nothing of this page.
-    const isWhole = list.digests.has(pageRegion);
-    const present = regionsOf(document, state.mark);
-    const isHere = ([name]: [string, string]) =>
-      name === pageRegion || (present.has(name) && !present.get(name)?.hasAttribute(fromAttribute));
-    state.digests = new Map(
-      [...(isWhole ? [] : state.digests), ...[...list.digests].filter(isHere)].filter(
-        ([name]) => name === pageRegion || present.has(name),
-      ),
-    );
-    if (isWhole) state.name = list.name;
-    writeList(state);
-  }
+  for (const name of state.digests.keys()) if (name !== pageRegion && !present.has(name)) state.digests.delete(name);
+  return done;
 }
 
-/** Shows a whole page: its title, its styles, its body. Returns what is known of it now. */
-export function applyPage(text: string, options: ApplyOptions): PageState {
+/** Shows a whole page: its title, its styles, its body. Changes what is known of the page. */
+export function applyPage(state: PageState, text: string, options: ApplyOptions): Applied {
   const answer = parseDocument(text);
-  document.title = answer.title;
-  announce(answer.title);
-  mergeHead(answer);
-  for (const { name } of [...document.body.attributes]) document.body.removeAttribute(name);
-  for (const { name, value } of [...answer.body.attributes]) document.body.setAttribute(name, value);
-  mergeChildren(document.body, answer.body, { since: options.since, regions: new Map() });
-  return readList(document) ?? { name: '', mark: '', digests: new Map() };
+  const list = takeList(answer);
+  const mark = state.mark || list.mark;
+  adopt(answer, isMarked(list.mark), mark);
+  const done = merging(state, options, (merge, applied) => {
+    if (mayApply(document.body, pageRegion, answer, applied)) showDocument(state, answer.documentElement, merge);
+  });
+  setTitle(answer.title);
+  Object.assign(state, list, { mark });
+  // What somebody minded is not there.
+  if (done.regions.size === 0) state.digests.clear();
+  return done;
 }
 
-/** Picks the regions of this page out of a page that knows nothing of us; false when the one that was asked for is not there. */
-export function applyForeignPage(state: PageState, text: string, region: string, options: ApplyOptions): boolean {
+/** Shows a page that was left: the nodes that it had, where they are not on the page. */
+export function applySnapshot(state: PageState, left: PageState): void {
+  merging(state, { since: now() }, (merge) => showDocument(state, left.base, merge));
+  state.name = left.name;
+  state.digests = new Map(left.digests);
+  state.sources = new Map(left.sources);
+  if (state.token !== undefined) rewriteTokens(state, state.token);
+}
+
+function showDocument(state: PageState, theirs: HTMLElement, merge: Merge): void {
+  theirs.querySelector('head > title')?.remove();
+  mergeElement(state.base, theirs, merge);
+}
+
+/** Picks the regions of this page out of a page that knows nothing of us; nothing where the one that was asked for is not there. */
+export function applyForeignPage(
+  state: PageState,
+  text: string,
+  region: string,
+  options: ApplyOptions,
+): Applied | undefined {
   const answer = parseDocument(text);
-  const list = readList(answer);
-  const found = list ? regionsOf(answer, list.mark) : unmarkedRegions(answer);
-  if (region !== pageRegion && !found.has(region)) return false;
-  const regions = regionsOf(document, state.mark);
-  // Without marks only what the page has already is taken for a region.
-  adopt(answer.body, (element) => regions.has(nameOf(element)) && found.get(nameOf(element)) === element, state.mark);
-  for (const [name, source] of found) {
-    // Inner regions come with the outer ones.
-    if (regions.has(name) && !source.parentElement?.closest(`[${regionAttribute}]`))
-      applyRegion(name, source, { ...options, regions });
-  }
+  const { mark } = takeList(answer);
+  // Without marks the first of a name counts.
+  const found = new Map<string, Element>();
+  for (const one of answer.querySelectorAll(`[${regionAttribute}]`))
+    if (!found.has(nameOf(one)) && (mark === '' || isMarked(mark)(one))) found.set(nameOf(one), one);
+  if (region !== pageRegion && !found.has(region)) return undefined;
+  const done = merging(state, options, (merge, applied) => {
+    // Only what the page has already is taken for a region.
+    const isRegion = (one: Element) => merge.regions.has(nameOf(one)) && found.get(nameOf(one)) === one;
+    adopt(answer, isRegion, state.mark);
+    for (const [name, source] of found) {
+      // Inner regions come with the outer ones.
+      if (!source.parentElement?.closest(`[${regionAttribute}]`)) applyRegion(name, source, merge, applied);
+    }
+  });
   state.digests.clear();
-  if (answer.title) document.title = answer.title;
+  if (answer.title) setTitle(answer.title);
+  return done;
+}
+
+/** Merges, and sees to what belongs to every merge: what goes, the focus, the form that was sent, events. */
+function merging(
+  state: PageState,
+  { sentForm, ...options }: ApplyOptions,
+  work: (merge: Merge, applied: Applied['parts']) => void,
+): Applied {
+  const merge: Merge = { ...options, regions: regionsOf(state.base, state.mark), gone: [], fresh: [] };
+  const parts: Applied['parts'] = new Map();
+  keepFocus(() => {
+    work(merge, parts);
+    removeAll(
+      merge.gone.filter((one) => !state.base.contains(one)).map(({ live }) => live),
+      [...liveRegions(state).values()],
+    );
+  });
+  const shown = liveRegions(state);
+  const targets = [...parts.keys()].map((name) => shown.get(name) ?? document.body);
+  if (sentForm?.isConnected && targets.some((target) => target.contains(sentForm))) resetForm(sentForm, options.since);
+  for (const [at, region] of [...parts.keys()].entries()) send(targets[at]!, 'loom:updated', { region });
+  return { parts, regions: new Set([...parts].flatMap(([name, inner]) => [name, ...inner])), fresh: merge.fresh };
+}
+
+function applyRegion(name: string, source: Element | null, merge: Merge, applied: Applied['parts']): void {
+  const base = merge.regions.get(name);
+  if (!source || !base?.live?.isConnected || !mayApply(base.live, name, source, applied)) return;
+  mergeElement(base.nodeName === source.nodeName ? base : renamed(base, source, merge), source, merge);
+}
+
+/** Whether nobody minds. What is applied is noted, and which regions come with it. */
+function mayApply(target: Element, name: string, content: ParentNode & Node, applied: Applied['parts']): boolean {
+  if (!send(target, 'loom:before-update', { region: name, content })) return false;
+  const inner = [...content.querySelectorAll(`[${regionAttribute}]`)];
+  applied.set(name, inner.filter((one) => !isStub(one)).map(nameOf));
   return true;
 }
 
-function nameOf(element: Element): string {
-  return element.getAttribute(regionAttribute) ?? '';
+function topTemplates(answer: Document, attribute: string): HTMLTemplateElement[] {
+  return [
+    ...answer.querySelectorAll<HTMLTemplateElement>(`head > template[${attribute}], body > template[${attribute}]`),
+  ];
 }
 
-/** Rewrites the token in every form of this page that posts to this site. */
-function rewriteTokens(token: string | null | undefined): void {
-  if (token === null || token === undefined) return;
-  for (const field of document.querySelectorAll<HTMLInputElement>(`input[type=hidden][name=${tokenField}]`)) {
-    const action = field.form && new URL(field.form.getAttribute('action') ?? '', location.href);
-    if (action?.origin === location.origin && field.value !== token) field.setAttribute('value', token);
+/** Rewrites the token in every form of this page that posts to this site, and in what the server said of them. */
+function rewriteTokens(state: PageState, token: string): void {
+  state.token = token;
+  for (const root of [document, state.base]) {
+    for (const field of root.querySelectorAll<HTMLInputElement>(`input[type=hidden][name=${tokenField}]`)) {
+      const action = field.form && new URL(field.form.getAttribute('action') ?? '', document.baseURI);
+      if (action?.origin === location.origin && field.value !== token) field.setAttribute('value', token);
+    }
   }
 }
 
-/** A sentence for screen readers, said when they are free. */
-function announce(text: string): void {
-  let region = document.getElementById('loom-announcer');
-  if (!region) {
-    region = document.createElement('p');
-    region.id = 'loom-announcer';
-    region.setAttribute('aria-live', 'polite');
-    region.setAttribute('role', 'status');
-    region.setAttribute(mergeAttribute, 'none');
-    // Out of sight, not out of hearing; through the object model, so that no inline style is needed.
-    Object.assign(region.style, {
-      position: 'absolute',
-      width: '1px',
-      height: '1px',
-      overflow: 'hidden',
-      clipPath: 'inset(50%)',
-      whiteSpace: 'nowrap',
-      margin: '0',
-    });
-    document.documentElement.append(region);
-  }
-  region.textContent = text;
-}
-
-function applyRegion(name: string, source: Element | null, options: MergeOptions): void {
-  const target = options.regions.get(name);
-  if (!target || !source || !target.isConnected) return;
-  if (!send(target, 'loom:before-update', { region: name, content: source })) return;
-  mergeElement(target, source, options);
-  send(target, 'loom:updated', { region: name });
-}
-
-function applyBody(content: DocumentFragment, options: MergeOptions): void {
-  if (!send(document.body, 'loom:before-update', { region: pageRegion, content })) return;
-  const list = document.body.querySelector(`:scope > template[${pageAttribute}]:last-of-type`);
-  // The list is not part of the answer’s body; it is at the end of ours.
-  if (list) content.append(list.cloneNode(true));
-  mergeChildren(document.body, content, options);
-  send(document.body, 'loom:updated', { region: pageRegion });
-}
-
-/** Keeps the page’s own list true, for a page that is kept for later. */
-function writeList(state: PageState): void {
-  const list = [...document.querySelectorAll<HTMLTemplateElement>(`body > template[${pageAttribute}]`)].at(-1);
-  if (!list) return;
-  list.setAttribute(pageAttribute, state.name);
-  list.setAttribute(digestsAttribute, writeDigests(state.digests));
+function setTitle(title: string): void {
+  if (document.title === title) return;
+  document.title = title;
+  announce(title);
 }
 
 /** Style sheets and scripts that the page does not have yet. */
-function addToHead(elements: Element[]): void {
-  for (const element of elements) {
+function addToHead(state: PageState, templates: HTMLTemplateElement[]): void {
+  for (const element of templates.flatMap(({ content }) => [...content.children]) as Array<Base<Element>>) {
     const same = [...document.querySelectorAll(element.localName)];
-    if (!same.some((one) => contentOf(one) === contentOf(element))) document.head.append(fresh(element));
+    if (same.some((one) => contentOf(one) === contentOf(element))) continue;
+    element.live = withNonce(freshScript(element));
+    document.head.append(element.live);
+    state.base.querySelector('head')?.append(element);
   }
 }
 
 function contentOf(element: Element): string {
   return element.getAttribute('src') ?? element.getAttribute('href') ?? element.textContent;
-}
-
-/** An element as if the page had come with it: scripts of a parsed answer never run (HTML §4.12.1.1). */
-function fresh(element: Element): Element {
-  const made = document.createElement(element.localName);
-  for (const { name, value } of [...element.attributes])
-    made.setAttribute(name, made.localName === 'script' && name === 'src' ? trust().createScriptURL(value) : value);
-  if (made.localName !== 'script') made.textContent = element.textContent;
-  return withNonce(made);
-}
-
-/** Gives an element of the server’s, from where no visitor can write, the nonce that the policy of this page asks for. */
-function withNonce<Made extends Element>(element: Made): Made {
-  const nonce = document.querySelector<HTMLElement>('script[nonce], style[nonce], link[nonce]')?.nonce;
-  if (nonce && element.localName !== 'meta') element.setAttribute('nonce', nonce);
-  return element;
-}
-
-/** Styles and links of the new page, without those that stay; its scripts are added. */
-function mergeHead(answer: Document): void {
-  const kept = new Set<string>();
-  const wanted = [...answer.head.querySelectorAll('link, style, meta')];
-  const texts = new Set(wanted.map(markupOf));
-  for (const element of document.head.querySelectorAll('link, style, meta')) {
-    if (texts.has(markupOf(element))) kept.add(markupOf(element));
-    else element.remove();
-  }
-  for (const element of wanted) if (!kept.has(markupOf(element))) document.head.append(withNonce(element));
-  addToHead([...answer.head.querySelectorAll('script[src]')]);
-  // A page without regions says so in its head.
-  for (const list of document.head.querySelectorAll(`template[${pageAttribute}]`)) list.remove();
-  document.head.append(...answer.head.querySelectorAll(`template[${pageAttribute}]`));
-}
-
-/** An element as text, without the nonce, which is another for each page. */
-function markupOf(element: Element): string {
-  const copy = element.cloneNode(true) as Element;
-  copy.removeAttribute('nonce');
-  return copy.outerHTML;
 }

@@ -8,247 +8,362 @@ import {
   submitOnAttribute,
 } from '../protocol/index.ts';
 import { type Action, clickAction, elementOf, submitAction } from './actions.ts';
-import { applyForeignPage, applyPage, applyParts } from './answers.ts';
+import { prepareAnnouncer } from './announcer.ts';
+import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyParts, applySnapshot } from './answers.ts';
 import { send } from './events.ts';
-import { hideFailure, showFailure } from './failures.ts';
-import { beginHistory, keepPage, restorePage, setURL } from './history.ts';
-import { type PageState, readList, regionsOf } from './page.ts';
-import { type PollResult, Polls } from './polls.ts';
-import { Queue } from './queue.ts';
+import { hideFailure, showFailure, tellFailure } from './failures.ts';
+import { focusAfter } from './focus.ts';
+import {
+  beginHistory,
+  changeStamp,
+  enterPage,
+  isElsewhere,
+  keepPage,
+  type Snapshot,
+  setURL,
+  stamp,
+} from './history.ts';
+import { liveRegions, noteSource, readPage, sourceOf } from './page.ts';
+import { createPolls, type PollResult, type PollResults } from './polls.ts';
+import { createQueue, type Task } from './queue.ts';
 import { ask, type Reply } from './requests.ts';
+import { setTexts, type Texts } from './texts.ts';
+import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
+import { withFragment, withoutFragment } from './urls.ts';
 
-export class Client {
-  private readonly queue = new Queue();
-  private readonly polls = new Polls((name, url) => this.askRegion(name, url));
-  /** Forms that are on their way, so that each is sent once. */
-  private readonly pending = new Set<HTMLFormElement>();
-  /** Forms that wait for the visitor to stop typing. */
-  private readonly debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
-  /** The URL that each region came from. */
-  private readonly sources = new Map<string, string>();
-  private state: PageState;
+/** How the client works. */
+export interface StartOptions {
+  /**
+   * Milliseconds after which a request that changes nothing is given up, and one that changes something holds up nobody any longer.
+   * Default: 30,000.
+   */
+  requestLimit?: number;
+  /** What is said to visitors, instead of our texts. */
+  texts?: Partial<Texts>;
+}
 
-  constructor() {
-    this.state = readList(document) ?? { name: '', mark: '', digests: new Map() };
-  }
+/** What the visitor did, while it is on its way. */
+interface Errand extends Task {
+  action: Action;
+}
 
-  /** Begins to listen. */
-  start(): void {
-    setClientCookie();
-    leaveSourceOrder();
-    beginHistory();
-    watchTyping(document);
-    document.addEventListener('click', (event) => this.onClick(event));
-    document.addEventListener('submit', (event) => this.onSubmit(event));
-    document.addEventListener('input', (event) => this.onInput(event));
-    addEventListener('popstate', (event) => this.onPopState(event));
-    addEventListener('pageshow', (event) => {
-      if (event.persisted) void this.askRegion(pageRegion, location.href);
-    });
-    this.polls.refresh(this.regions());
-  }
+type Failed = Extract<Reply, { kind: 'failure' }>;
 
+/** An answer with something to show. */
+type Shown = Extract<Reply, { text: string }>;
+
+/** What scripts of the page may do. */
+export interface Client {
   /** Asks for a region anew, in the background. */
-  async reload(region: string, url?: string): Promise<void> {
-    await this.askRegion(region, url);
-  }
-
+  reload(region: string, url?: string): Promise<void>;
   /** Applies the server’s markup that came by other means. */
-  apply(html: string): void {
-    applyParts(this.state, html, { since: now() });
-    this.polls.refresh(this.regions());
-  }
+  apply(html: string): void;
+}
 
-  private regions(): Map<string, HTMLElement> {
-    return regionsOf(document, this.state.mark);
-  }
+/** Begins to listen. */
+export function startClient({ requestLimit: limit = 30_000, texts }: StartOptions): Client {
+  const state = readPage();
+  const regions = () => liveRegions(state);
+  const elementFor = (region: string) => elementOf(region, regions()) ?? document.body;
+  /** Forms that wait for the visitor to stop typing. */
+  const debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
+  /** Forms that were typed in again while they were on their way. */
+  const resend = new Set<HTMLFormElement>();
+  /** What says on the page that something is on its way: elements, and the attribute of each. */
+  let busy = new Map<Element, string>();
+  /** Grows when the visitor goes back or forward: what was asked before belongs to another page. */
+  let visit = 0;
+  /** The stamp when the page was hidden. */
+  let stampLeft = '';
+  const queue = createQueue<Errand>(limit, showBusy);
+  const refreshPolls = createPolls(askRegions);
+  const refresh = () => refreshPolls(regions());
 
-  private onClick(event: MouseEvent): void {
-    const clicked = clickAction(event, this.regions());
+  if (texts) setTexts(texts);
+  setClientCookie();
+  leaveSourceOrder();
+  beginHistory();
+  // The first look at what is stored may take a while.
+  setTimeout(changeStamp);
+  prepareAnnouncer();
+  watchTyping(document);
+  document.addEventListener('click', (event) => {
+    const clicked = clickAction(event, regions());
     if (!clicked) return;
     event.preventDefault();
-    this.act(clicked.action, clicked.link);
-  }
+    act(clicked.action, clicked.link);
+  });
+  document.addEventListener('submit', (event) => {
+    const { target: form, submitter, defaultPrevented } = event;
+    if (form instanceof HTMLFormElement && !defaultPrevented && submit(form, submitter ?? undefined, 'push'))
+      event.preventDefault();
+  });
+  for (const type of ['input', 'compositionend']) document.addEventListener(type, onInput);
+  addEventListener('popstate', (event) => onMove(event.state));
+  addEventListener('hashchange', () => onMove(history.state));
+  addEventListener('pagehide', () => {
+    stampLeft = stamp();
+  });
+  addEventListener('pageshow', ({ persisted }) => {
+    if (!persisted) return;
+    if (stampLeft === stamp()) {
+      confirm(true);
+      return;
+    }
+    // From the browser’s own cache, as it was; but something has changed since.
+    document.body.hidden = true;
+    askWhole();
+  });
+  refresh();
 
-  private onSubmit(event: SubmitEvent): void {
-    const form = event.target;
-    if (!(form instanceof HTMLFormElement) || event.defaultPrevented) return;
-    if (this.submit(form, event.submitter ?? undefined, 'push')) event.preventDefault();
-  }
+  return {
+    async reload(region, url) {
+      await askTogether([region], url);
+    },
+    apply(html) {
+      applyParts(state, html, { since: now(), isBackground: true });
+      refresh();
+    },
+  };
 
-  private onInput(event: Event): void {
-    const form =
-      event.target instanceof Element
-        ? event.target.closest<HTMLFormElement>(`form[${submitOnAttribute}=input]`)
-        : null;
-    if (!form) return;
-    clearTimeout(this.debounces.get(form));
-    this.debounces.set(
-      form,
-      setTimeout(
-        () => {
-          // What cannot be sent yet waits for the next letter.
-          if (form.checkValidity()) this.submit(form, undefined, 'replace');
-        },
-        Number(form.getAttribute(debounceAttribute) ?? 300),
-      ),
-    );
+  function onInput(event: Event): void {
+    const control = event.target as Partial<HTMLInputElement> | null;
+    const form = control?.form ?? (event.target as Element).closest?.('form');
+    // What is still being composed is no text yet.
+    if (!form?.matches(`[${submitOnAttribute}=input]`) || (event as InputEvent).isComposing) return;
+    clearTimeout(debounces.get(form));
+    const send = () => {
+      // What cannot be sent yet waits for the next letter.
+      if (form.isConnected && form.checkValidity()) submit(form, undefined, 'replace');
+    };
+    debounces.set(form, setTimeout(send, Number(form.getAttribute(debounceAttribute) ?? 300)));
   }
 
   /** Sends a form in place; false where the browser has to do it. */
-  private submit(form: HTMLFormElement, submitter: HTMLElement | undefined, urlChange: 'push' | 'replace'): boolean {
-    const action = submitAction(form, submitter, urlChange, this.regions());
+  function submit(form: HTMLFormElement, submitter: HTMLElement | undefined, urlChange: 'push' | 'replace'): boolean {
+    const action = submitAction(form, submitter, urlChange, regions());
     if (!action) return false;
-    // A second press while the form is on its way changes nothing.
-    if (this.pending.has(form)) return true;
-    clearTimeout(this.debounces.get(form));
-    this.act(action, form);
+    clearTimeout(debounces.get(form));
+    // A second press while the form is on its way changes nothing; what was typed meanwhile is sent after.
+    if (!queue.tasks().some((one) => one.action.form === form && !one.canBeReplaced)) act(action, form);
+    else if (urlChange === 'replace') resend.add(form);
     return true;
   }
 
-  private act(action: Action, element: Element): void {
-    if (!send(element, 'loom:request', { url: action.url, region: action.region })) return;
-    const { form, submitter, region: name } = action;
+  function act(action: Action, element: Element): void {
+    const { region, form, url } = action;
+    if (!send(element.isConnected ? element : document.body, 'loom:request', { url, region })) return;
     const isSafe = action.method === 'GET';
-    const region = () => elementOf(name, this.regions());
-    if (form && !isSafe) this.pending.add(form);
-    submitter?.setAttribute('aria-disabled', 'true');
-    const since = now();
-    this.queue.foreground({
+    const mine = visit;
+    const moment = { since: now(), before: document.activeElement };
+    const again = () => act(action, element);
+    queue.foreground({
+      action,
       canBeReplaced: isSafe,
-      run: async (signal) => {
-        region()?.setAttribute('aria-busy', 'true');
-        try {
-          const reply = await ask(this.state, {
-            region: name,
-            // What was loaded from a URL of its own is no part of this page.
-            only: region()?.hasAttribute(fromAttribute) ?? false,
-            url: action.url,
-            method: action.method,
-            body: action.body,
-            signal,
-          });
-          this.applyReply(reply, action, since, () => this.act(action, element));
-        } catch (error) {
+      onLate: () => fail(action, { kind: 'failure', reason: 'late' }),
+      run: async (signal, isCurrent) => {
+        // What was loaded from a URL of its own is no part of this page.
+        const only = regions().get(region)?.hasAttribute(fromAttribute) ? [region] : undefined;
+        const reply = await ask(state, { ...action, only, signal, limit }).catch((error: unknown) => {
           if (!signal.aborted) throw error;
-        } finally {
-          if (form) this.pending.delete(form);
-          submitter?.removeAttribute('aria-disabled');
-          // Whoever takes its place is busy with the region now.
-          if (!signal.aborted) region()?.removeAttribute('aria-busy');
-        }
+        });
+        if (!isSafe) changeStamp();
+        if (reply && mine === visit && isCurrent()) await show(reply, action, moment, isSafe ? again : undefined);
+        // The answer is for a page that was left, but what was done is done.
+        else if (!isSafe) confirm();
+        if (form && resend.delete(form)) setTimeout(() => form.isConnected && submit(form, undefined, 'replace'));
       },
     });
   }
 
+  /** Says what is on its way, and nothing else. */
+  function showBusy(tasks: readonly Errand[]): void {
+    const next = new Map<Element, string>();
+    for (const { action } of tasks) {
+      const region = elementOf(action.region, regions());
+      if (region) next.set(region, 'aria-busy');
+      if (action.submitter) next.set(action.submitter, 'aria-disabled');
+    }
+    for (const [element, attribute] of busy) if (!next.has(element)) element.removeAttribute(attribute);
+    for (const [element, attribute] of next) element.setAttribute(attribute, 'true');
+    busy = next;
+  }
+
+  function fail(action: Action, { reason, status }: Failed, again?: () => void): void {
+    const { region, url, method } = action;
+    showFailure(elementFor(region), { url, region, reason, status }, again);
+    // Nobody knows what the server has done.
+    if (method !== 'GET') confirm();
+  }
+
   /** Shows what came back of an action. */
-  private applyReply(reply: Reply, action: Action, since: number, again: () => void): void {
+  async function show(
+    reply: Reply,
+    action: Action,
+    { since, before }: { since: number; before: Element | null },
+    again: (() => void) | undefined,
+  ): Promise<void> {
     const { region: name } = action;
-    const region = this.regions().get(name);
-    if (reply.kind === 'navigate') {
-      // The fragment of a link is not part of what was asked, and the browser wants it.
-      location.assign(withFragment(reply.url, action.url));
-      return;
-    }
     if (reply.kind === 'failure') {
-      showFailure(region, { url: action.url, name, reason: reply.reason }, action.method === 'GET' ? again : undefined);
+      fail(action, reply, again);
       return;
     }
-    hideFailure(region);
-    const options = { since, sentForm: action.method === 'GET' ? undefined : action.form };
-    const shown = newURL(reply, action);
-    if (shown) keepPage();
-    if (reply.kind === 'parts') {
-      applyParts(this.state, reply.text, options);
-    } else if (reply.kind === 'page' || !applyForeignPage(this.state, reply.text, name, options)) {
-      if (reply.isGET && reply.kind === 'foreign-page') {
+    hideFailure(elementFor(name), name);
+    // The fragment of a link is not part of what was asked, and the browser wants it.
+    if (reply.kind === 'navigate') location.assign(withFragment(reply.url, action.url));
+    if (!('text' in reply)) return;
+    const form = action.method === 'GET' ? undefined : action.form;
+    const isRefused = reply.status >= 400;
+    // What is sent while it is typed is never done.
+    const isDone = !isRefused && !form?.hasAttribute(submitOnAttribute);
+    const options = { since, sentForm: isDone ? form : undefined, refusedForm: isRefused ? form : undefined };
+    const url = newURL(reply, action);
+    const { href } = location;
+    if (url) keepPage(state, action.form);
+    await change(() => {
+      // Relative URLs of the answer are relative to its own.
+      if (url) setURL(url, action.urlChange as 'push' | 'replace');
+      const applied = applyReply(reply, name, options);
+      if (!applied) {
+        if (url) setURL(href, 'replace');
         location.assign(withFragment(reply.url, action.url));
         return;
       }
-      this.state = applyPage(reply.text, options);
+      noteSource(state, name, regions().get(name), reply.url);
+      refresh();
+      if (url && location.hash) document.getElementById(decodeURIComponent(location.hash.slice(1)))?.scrollIntoView();
+      else if (url && reply.kind !== 'parts' && name !== pageRegion) scrollTo(0, 0);
+      focusAfter(reply.status, elementFor(name), { ...applied, before, since });
+    });
+  }
+
+  /** Puts an answer into the page; nothing where the browser has to go there itself. */
+  function applyReply(reply: Shown, name: string, options: ApplyOptions): Applied | undefined {
+    if (reply.kind === 'parts') return applyParts(state, reply.text, options);
+    const applied = reply.kind === 'page' ? undefined : applyForeignPage(state, reply.text, name, options);
+    return applied ?? (reply.kind === 'page' || !reply.isGET ? applyPage(state, reply.text, options) : undefined);
+  }
+
+  /** Asks for regions in the background, those of one URL together. */
+  async function askRegions(names: readonly string[]): Promise<PollResults> {
+    const byURL = new Map<string | undefined, string[]>();
+    for (const name of names) {
+      const region = regions().get(name);
+      const url = region?.hasAttribute(fromAttribute) ? sourceOf(state, name, region) : undefined;
+      byURL.set(url, [...(byURL.get(url) ?? []), name]);
     }
-    if (shown) setURL(shown.url, shown.how);
-    this.sources.set(name, region?.hasAttribute(fromAttribute) ? reply.url : location.href);
-    this.polls.refresh(this.regions());
-    this.setFocus(reply.status, name);
+    const results = await Promise.all([...byURL].map(([url, some]) => askTogether(some, url)));
+    return new Map(results.flatMap((one) => [...one]));
   }
 
-  /** After a refusal the first field in error has the focus; new content may ask for it too. */
-  private setFocus(status: number, region: string): void {
-    const scope = this.regions().get(region) ?? document.body;
-    if (status === 422) scope.querySelector<HTMLElement>('[aria-invalid=true]')?.focus();
-    else if (document.activeElement === document.body) scope.querySelector<HTMLElement>('[autofocus]')?.focus();
-  }
-
-  /** Asks for one region in the background. Nothing in the background ever navigates. */
-  private async askRegion(name: string, url: string | undefined): Promise<PollResult> {
-    let result: PollResult = 'failed';
-    const source = url ?? this.sources.get(name) ?? location.href;
+  /**
+   * Asks for regions, or the page, in the background.
+   * @param url where from; default: the URL of the page when it is asked
+   * @param mayGo whether another page may come of it, as after going back; nothing else in the background ever navigates
+   */
+  async function askTogether(names: readonly string[], url?: string, mayGo = false): Promise<PollResults> {
+    const results = new Map<string, PollResult>();
     const since = now();
-    await this.queue.background(
-      name,
-      async () => {
-        const reply = await ask(this.state, {
-          region: name,
-          only: name !== pageRegion,
-          url: new URL(source, location.href).href,
-          method: 'GET',
-        });
-        if (reply.kind !== 'parts' && reply.kind !== 'foreign-page') {
-          result = reply.kind === 'failure' ? 'failed' : 'gone';
-          const element = this.regions().get(name) ?? document.body;
-          const reason = reply.kind === 'failure' ? reply.reason : 'The region is not on that page any more.';
-          send(element, 'loom:failure', { url: source, region: name, reason });
-          return undefined;
-        }
-        return reply;
+    const region = names[0]!;
+    const only = region === pageRegion ? undefined : names;
+    await queue.background(
+      names,
+      (signal) => {
+        const from = new URL(url ?? sourceOf(state, region, regions().get(region)), document.baseURI).href;
+        return ask(state, { region, only, url: from, signal, limit });
       },
-      (reply) => {
-        if (reply.kind === 'parts') applyParts(this.state, reply.text, { since });
-        const applied = reply.kind === 'parts' || applyForeignPage(this.state, reply.text, name, { since });
-        result = applied ? 'applied' : 'gone';
-        if (url !== undefined && applied) this.sources.set(name, url);
-        this.polls.refresh(this.regions());
+      (reply, isNewest) => {
+        const options = { since, isBackground: true };
+        const isFailure = reply.kind === 'failure';
+        let applied: Applied | undefined;
+        if (!only && !isFailure) hideFailure(document.body, region);
+        if (reply.kind === 'parts') {
+          applied = applyParts(state, reply.text, options, (name) => !only || isNewest(name));
+        } else if (mayGo && reply.kind === 'page') {
+          setURL(reply.url, 'replace');
+          applied = applyPage(state, reply.text, options);
+        } else if (mayGo && 'url' in reply) location.replace(reply.url);
+        else if (reply.kind === 'foreign-page') applied = applyForeignPage(state, reply.text, region, options);
+        for (const name of names) {
+          const isApplied = applied && (!only || applied.regions.has(name) || !isNewest(name));
+          results.set(name, isApplied ? 'applied' : isFailure ? 'failed' : 'gone');
+          if (isApplied && url) noteSource(state, name, regions().get(name), url);
+          const failure: Partial<Failed> = isFailure ? reply : {};
+          if (!isApplied)
+            tellFailure(elementFor(name), { url: url ?? location.href, region: name, reason: 'gone', ...failure });
+        }
+        refresh();
       },
     );
-    return result;
+    return results;
   }
 
-  private onPopState(event: PopStateEvent): void {
-    this.queue.cancel();
+  /** Asks for the page until the server has said what it is now. */
+  function confirm(mayGo = false, wait = 1000): void {
+    const mine = visit;
+    void askTogether([pageRegion], undefined, mayGo).then((results) => {
+      if (results.get(pageRegion) === 'failed' && wait < 60_000)
+        setTimeout(() => mine === visit && confirm(mayGo, 2 * wait), wait);
+    });
+  }
+
+  function onMove(entry: unknown): void {
+    if (!isElsewhere(entry)) return;
     // The page that is being left still is; its place in the history is known.
-    keepPage();
-    const snapshot = restorePage(event.state);
-    if (!snapshot) {
-      // Only a change of the fragment, or a page that was not kept.
-      if ((event.state as { loom?: number } | null)?.loom !== undefined) location.reload();
+    keepPage(state);
+    visit++;
+    queue.cancel();
+    const snapshot = enterPage();
+    if (snapshot?.stamp !== stamp()) {
+      askWhole(snapshot);
       return;
     }
+    applySnapshot(state, snapshot.state);
     document.title = snapshot.title;
-    document.body.replaceWith(snapshot.body.cloneNode(true));
-    this.state = readList(document) ?? this.state;
-    this.sources.clear();
-    scrollTo(...snapshot.scroll);
-    this.polls.refresh(this.regions());
-    void this.askRegion(pageRegion, location.href);
+    snapshot.restore();
+    refresh();
+    confirm(true);
+  }
+
+  /** Asks for the page of the URL before anything of it is shown: what it was may be no longer for the one who looks. */
+  function askWhole(snapshot?: Snapshot): void {
+    const mine = visit;
+    const { href: url } = location;
+    const action: Action = { region: pageRegion, url, method: 'GET', urlChange: 'keep' };
+    queue.foreground({
+      action,
+      canBeReplaced: true,
+      onLate: () => {},
+      run: async (signal) => {
+        const reply = await ask(state, { ...action, signal, limit }).catch(() => undefined);
+        if (!reply || signal.aborted || mine !== visit) return;
+        if (reply.kind === 'failure') {
+          // What was hidden may be no longer for the one who looks; the browser says why it has nothing.
+          if (document.body.hidden) location.reload();
+          fail(action, reply, () => askWhole(snapshot));
+          confirm(true);
+          return;
+        }
+        document.body.hidden = false;
+        if (!('text' in reply) || reply.kind === 'foreign-page') {
+          location.replace('url' in reply ? reply.url : url);
+          return;
+        }
+        setURL(withFragment(reply.url, url), 'replace');
+        applyReply(reply, pageRegion, { since: now() });
+        refresh();
+        if (withoutFragment(reply.url) === withoutFragment(url)) snapshot?.restore();
+      },
+    });
   }
 }
 
 /** The answer’s URL, where the page has a new one: of the last request, when it can be asked for again. */
-function newURL(
-  reply: Extract<Reply, { isGET: boolean }>,
-  action: Action,
-): { url: string; how: 'push' | 'replace' } | undefined {
+function newURL(reply: Shown, action: Action): string | undefined {
   if (!reply.isGET || action.urlChange === 'keep') return undefined;
   const url = withFragment(reply.url, action.method === 'GET' ? action.url : '');
-  if (url === location.href) return undefined;
-  return { url, how: action.urlChange };
-}
-
-function withFragment(url: string, asked: string): string {
-  const { hash } = new URL(asked || url, location.href);
-  return hash && !url.includes('#') ? url + hash : url;
+  return url === location.href ? undefined : url;
 }
 
 /** The page was asked for as if no scripts ran; the URL need not say so any longer. */

@@ -1,19 +1,21 @@
 /** `zip-loom/client`: the browser’s side. No dependency, no inline script, no `eval`. */
-import { Client } from './client.ts';
+import { type Client, type StartOptions, startClient } from './client.ts';
 import { placeLateContent } from './late.ts';
 
+export type { StartOptions } from './client.ts';
 export type { LoomEvents } from './events.ts';
+export type { Texts } from './texts.ts';
 
 let client: Promise<Client> | undefined;
 
 /** Starts the client, once, as soon as the page is there. Where there is no page, as on a server that loads the same modules, nothing. */
-export function start(): void {
-  if (typeof document !== 'undefined') void started();
+export function start(options: StartOptions = {}): void {
+  if (typeof document !== 'undefined') void started(options);
 }
 
 /**
  * Asks for a region anew, in the background.
- * @param url where from; default: the URL that the region came from
+ * @param url where from; default: the URL of the page, or that which a region with `from` was loaded from
  */
 export async function reload(region: string, url?: string): Promise<void> {
   await (await started()).reload(region, url);
@@ -24,16 +26,12 @@ export async function apply(html: string): Promise<void> {
   (await started()).apply(html);
 }
 
-function started(): Promise<Client> {
+function started(options: StartOptions = {}): Promise<Client> {
   if (typeof document === 'undefined')
     return Promise.reject(new Error('There is no page here. “reload” and “apply” are for scripts in the browser.'));
   client ??= new Promise((resolve) => {
     placeLateContent();
-    const begin = () => {
-      const made = new Client();
-      made.start();
-      resolve(made);
-    };
+    const begin = () => resolve(startClient(options));
     // The list of regions is at the end of the page.
     if (document.readyState === 'loading') document.addEventListener('DOMContentLoaded', begin, { once: true });
     else begin();

@@ -1,241 +1,264 @@
 /**
- * Merges new markup into what is on the page. Nodes that stay are the same nodes: with their focus, caret, scroll,
- * listeners, media and transitions. What the visitor typed stays, unless the server changed the field on purpose.
+ * Merges three ways: what the server last said (the base), what it says now (theirs), and the page as it is (ours). Only what the
+ * server changed is changed on the page, so that what visitors and scripts did stays; nodes that stay are the same nodes.
  */
-import { fromAttribute, keptAttribute, keyAttribute, mergeAttribute, regionAttribute } from '../protocol/index.ts';
-import { typedSince, wasToggled } from './typing.ts';
+import {
+  fromAttribute,
+  headAttribute,
+  keptAttribute,
+  keyAttribute,
+  mergeAttribute,
+  regionAttribute,
+} from '../protocol/index.ts';
+import { type Base, contentOf, liveFor } from './base.ts';
+import { isControl, watchControl } from './controls.ts';
+import { longestRun } from './longest-run.ts';
+import { freshScript, trusted, withNonce } from './markup.ts';
+import { keepScroll, typedSince } from './typing.ts';
 
-export interface MergeOptions {
+export interface Merge {
   /** When the request was sent: what was typed later stays whatever the server says. */
   since: number;
-  /** The form that was sent: its fields show what the server says, although their markup is as before. */
-  sentForm?: HTMLFormElement | undefined;
-  /** Regions of the page by name, which may move between elements. */
-  regions: ReadonlyMap<string, Element>;
+  /** Nobody asked for it. */
+  isBackground?: boolean | undefined;
+  /** A form that was refused. */
+  refusedForm?: HTMLFormElement | undefined;
+  /** Regions of the base by name: they may move between elements. */
+  regions: Map<string, Base<Element>>;
+  /** What the server says no more. It leaves the page at the end, for a region in it may have a new place. */
+  gone: Base[];
+  /** Elements of the page that are new. */
+  fresh: Element[];
 }
 
-/** Makes the children of `target` like those of `source`, which is used up. */
-export function mergeChildren(target: ParentNode & Node, source: ParentNode & Node, options: MergeOptions): void {
-  const keyed = new Map<string, Element>();
-  for (const child of target.children) {
-    const key = keyOf(child);
-    if (key !== undefined && !keyed.has(key)) keyed.set(key, child);
-  }
-  let cursor: ChildNode | null = target.firstChild;
-  for (let wanted = source.firstChild; wanted; ) {
-    const next = wanted.nextSibling;
-    // Most of a page stays as it is: one look at a whole node is cheaper than a look at each part.
-    if (cursor && cursor.nodeType === wanted.nodeType && isSame(cursor, wanted, options)) {
-      cursor = cursor.nextSibling;
-      wanted = next;
-      continue;
-    }
-    const match: ChildNode | undefined = findMatch(wanted, cursor, keyed, options);
-    if (!match) {
-      target.insertBefore(wanted, cursor);
-    } else {
-      if (match === cursor) cursor = cursor.nextSibling;
-      else if (match.parentNode === target && holdsFocus(match) && !canMove(target)) bringUp(match, cursor);
-      else move(target, match, cursor);
-      if (!isStub(wanted)) mergeNode(match, wanted, options);
-    }
-    wanted = next;
-  }
-  while (cursor) {
-    const next: ChildNode | null = cursor.nextSibling;
-    cursor.remove();
-    cursor = next;
-  }
-}
-
-/** Makes one element like another of the same kind. */
-export function mergeElement(target: Element, source: Element, options: MergeOptions): void {
-  if (target.getAttribute(mergeAttribute) === 'none' && source.getAttribute(mergeAttribute) === 'none') return;
-  const before = controlBefore(target);
-  const loads = target.hasAttribute(fromAttribute);
-  const isLoaded = loads && !source.hasAttribute(fromAttribute);
+/** Makes an element of the base like another, and the page with it. `theirs` is used up. */
+export function mergeElement(base: Base<Element>, theirs: Element, merge: Merge): void {
+  const isUntouched = (element: Element) => element.getAttribute(mergeAttribute) === 'none';
+  const live = base.live!;
+  if (isUntouched(base) && isUntouched(theirs)) return;
+  const settle = isControl(base) ? watchControl(base, merge) : undefined;
+  const loads = base.hasAttribute(fromAttribute);
+  const isLoaded = loads && !theirs.hasAttribute(fromAttribute);
   // A region that loads itself: the page brings its start tag, its own URL brings its content.
-  if (!isLoaded) mergeAttributes(target, source);
-  if (isLoaded || !loads) mergeChildren(contentOf(target), contentOf(source), options);
-  if (before) mergeControl(before, options);
+  if (!isLoaded) mergeAttributes(base, theirs);
+  if (isLoaded || !loads) {
+    if (live instanceof HTMLElement && live.isContentEditable) mergeEditable(base, theirs, merge);
+    else mergeChildren(base, theirs, merge);
+  }
+  settle?.();
 }
 
-function mergeNode(target: ChildNode, source: ChildNode, options: MergeOptions): void {
-  if (target instanceof Element && source instanceof Element) mergeElement(target, source, options);
-  else if (target.nodeValue !== source.nodeValue) target.nodeValue = source.nodeValue;
+export function mergeAttributes(base: Base<Element>, theirs: Element): void {
+  // A nonce is another in each answer, and says nothing.
+  for (const { name } of [...base.attributes])
+    if (!theirs.hasAttribute(name) && name !== 'nonce')
+      for (const element of [base, base.live!]) element.removeAttribute(name);
+  for (const attribute of [...theirs.attributes]) {
+    const { name, value } = attribute;
+    if (base.getAttribute(name) === value || name === 'nonce') continue;
+    // The attribute as it is: its namespace, and names that only a parser can make (HTML §13.2.5.33).
+    base.setAttributeNode(attribute.cloneNode() as Attr);
+    const safe = trusted(base, name, value);
+    if (safe === undefined) base.live!.setAttributeNode(attribute.cloneNode() as Attr);
+    else base.live!.setAttribute(name, safe);
+  }
 }
 
-/** Whether nothing of a node has to be looked at: the markup is the same, and no control in it follows the server. */
-function isSame(target: ChildNode, source: ChildNode, options: MergeOptions): boolean {
-  if (!target.isEqualNode(source)) return false;
-  return !(
-    options.sentForm &&
-    target instanceof Element &&
-    (options.sentForm.contains(target) || target.contains(options.sentForm))
-  );
+/** Text with markup is one value: the visitor’s or the server’s. */
+function mergeEditable(base: Base<Element>, theirs: Element, { since, isBackground }: Merge): void {
+  const live = base.live!;
+  if (base.innerHTML === theirs.innerHTML) return;
+  base.replaceChildren(...theirs.childNodes);
+  if (typedSince(live, since) || (isBackground && live.contains(document.activeElement))) return;
+  live.replaceChildren(...[...base.childNodes].map((child) => liveFor(child, true)));
 }
 
-function findMatch(
-  wanted: ChildNode,
-  cursor: ChildNode | null,
-  keyed: Map<string, Element>,
-  options: MergeOptions,
-): ChildNode | undefined {
-  if (!(wanted instanceof Element)) return cursor && cursor.nodeType === wanted.nodeType ? cursor : undefined;
-  const region = wanted.getAttribute(regionAttribute);
-  if (region !== null) {
-    const found = options.regions.get(region);
-    return found && (isStub(wanted) || found.nodeName === wanted.nodeName) ? found : undefined;
+/** Makes the children of an element of the base like those of another, and those of the page with them. */
+export function mergeChildren(base: Base, theirs: Node, merge: Merge): void {
+  const target = contentOf(base.live!);
+  const parent = contentOf(base);
+  const before: Base[] = [...parent.childNodes];
+  const after: Base[] = [...contentOf(theirs).childNodes];
+  let start = 0;
+  let [end, stop] = [before.length, after.length];
+  // Most of a page stays as it is: one look at a whole node is cheaper than a look at each part.
+  while (start < end && start < stop && before[start]!.isEqualNode(after[start]!)) start++;
+  while (end > start && stop > start && before[end - 1]!.isEqualNode(after[stop - 1]!)) {
+    end--;
+    stop--;
   }
-  const key = keyOf(wanted);
-  if (key !== undefined) {
-    const found = keyed.get(key);
-    return found && found.nodeName === wanted.nodeName ? found : undefined;
+  const isIn = (node: Base | null | undefined) => node?.live?.parentNode === target;
+  const places = new Map<Base, number>();
+  const keyed = new Map<string, Base>();
+  for (let at = start; at < end; at++) {
+    const node = before[at]!;
+    const key = keyOf(node, parent);
+    places.set(node, at);
+    if (key !== undefined && !keyed.has(key)) keyed.set(key, node);
   }
-  // The next one of its kind; those passed over go, or are brought back by their keys.
-  for (let node = cursor, steps = 0; node && steps < longestSearch; node = node.nextSibling, steps++) {
-    if (node instanceof Element && keyOf(node) === undefined && isAlike(node, wanted)) return node;
+  const used = new Set<Base>();
+  const changed: Array<[Base, Base]> = [];
+  const result: Base[] = [];
+  let cursor = start;
+  // A script has put something else in place of all that the server said.
+  let isReplaced = false;
+  for (const wanted of after.slice(start, stop)) {
+    let match = findMatch(wanted);
+    const differs = match && !isStub(wanted) && !match.isEqualNode(wanted);
+    if (differs && target.isConnected && !match?.live?.isConnected) {
+      // What a script took away and the server changed comes again.
+      isReplaced ||= !before.some(isIn);
+      match = undefined;
+    }
+    const node = match ?? create(wanted, parent, merge);
+    if (match) {
+      used.add(match);
+      cursor = (places.get(match) ?? cursor - 1) + 1;
+    }
+    if (match ? differs : node !== wanted) changed.push([node, wanted]);
+    result.push(node);
   }
-  return undefined;
+  if (isReplaced) target.replaceChildren();
+  for (const node of places.keys()) {
+    if (used.has(node)) continue;
+    parent.removeChild(node);
+    merge.gone.push(node);
+  }
+  place();
+  for (const [node, wanted] of changed) mergeNode(node, wanted, merge);
+
+  function findMatch(wanted: Base): Base | undefined {
+    const region = regionOf(wanted);
+    if (region !== null) {
+      const found = merge.regions.get(region);
+      if (!found || used.has(found) || found.contains(parent) || (found.parentNode === parent && !places.has(found)))
+        return undefined;
+      return found.nodeName === wanted.nodeName ? found : renamed(found, wanted as Element, merge);
+    }
+    const key = keyOf(wanted, parent);
+    if (key !== undefined) {
+      const found = keyed.get(key);
+      return found && !used.has(found) && found.nodeName === wanted.nodeName ? found : undefined;
+    }
+    // The next one of its kind; those passed over go, or are brought back by their keys.
+    for (let at = cursor; at < end && at < cursor + longestSearch; at++) {
+      const node = before[at]!;
+      if (!used.has(node) && isAlike(node, wanted) && keyOf(node, parent) === undefined) return node;
+    }
+    return undefined;
+  }
+
+  /** Puts every node into its place; those that are in order among themselves stay where they are. */
+  function place(): void {
+    let indexes = result.flatMap((node) => (node.parentNode === parent ? (places.get(node) ?? []) : []));
+    if (indexes.some((index, at) => index < (indexes[at - 1] ?? -1))) {
+      const focused = before.findIndex((node) => holdsFocus(node.live));
+      const at = indexes.indexOf(focused);
+      // Where nodes cannot be moved with their state, the one that has the focus is not moved.
+      if (at >= 0 && !canMove(target))
+        indexes = indexes.filter((index, other) => index - focused === 0 || index > focused === other > at);
+      indexes = [...longestRun(indexes)];
+    }
+    const stays = new Set(indexes.map((index) => before[index]));
+    const first = before.slice(start).find(isIn)?.live ?? null;
+    let previous: Base | null = before[start - 1] ?? null;
+    for (const node of result) {
+      if (!stays.has(node)) {
+        parent.insertBefore(node, previous ? previous.nextSibling : parent.firstChild);
+        // What a script has put between the server’s nodes stays where it is.
+        let beside: Base | null = node.previousSibling;
+        while (beside && !isIn(beside)) beside = beside.previousSibling;
+        move(target, node.live!, beside ? beside.live!.nextSibling : first);
+      }
+      previous = node;
+    }
+  }
+}
+
+function mergeNode(base: Base, theirs: Node, merge: Merge): void {
+  if (base instanceof Element) mergeElement(base, theirs as Element, merge);
+  else base.nodeValue = base.live!.nodeValue = theirs.nodeValue;
+}
+
+/**
+ * A new node: for the base, and beside it for the page. Where a region of the page goes into it, it comes without its content, which
+ * is merged when it is in its place, so that the region is moved rather than made again.
+ */
+function create(theirs: Base, parent: Node, merge: Merge): Base {
+  const isEmpty =
+    theirs instanceof Element &&
+    [...theirs.querySelectorAll(`[${regionAttribute}]`)].some((inner) => merge.regions.has(regionOf(inner)!));
+  const base = isEmpty ? (theirs.cloneNode(false) as Base) : theirs;
+  // What was on the page before is what it was, with all that was drawn, typed and scrolled in it.
+  if (theirs.live && !theirs.live.isConnected) base.live = theirs.live;
+  else if (theirs instanceof Element && parent.nodeName === 'HEAD') base.live = withNonce(freshScript(theirs));
+  else liveFor(base, !isEmpty);
+  if (base.live instanceof Element) merge.fresh.push(base.live);
+  return base;
+}
+
+/** The region with another tag, and all that is in it. */
+export function renamed(region: Base<Element>, theirs: Element, merge: Merge): Base<Element> {
+  const base = theirs.cloneNode(false) as Base<Element>;
+  const live = liveFor(base, false) as Element;
+  region.live!.before(live);
+  for (const child of [...region.live!.childNodes]) move(live, child, null);
+  region.live!.remove();
+  base.append(...region.childNodes);
+  region.replaceWith(base);
+  merge.regions.set(regionOf(theirs)!, base);
+  return base;
 }
 
 /** How far a node of the same kind is looked for; further on it is rarely the same thing. */
 const longestSearch = 12;
 
-function isAlike(node: Element, wanted: Element): boolean {
+function isAlike(node: Node, wanted: Node): boolean {
+  if (!(node instanceof Element && wanted instanceof Element)) return node.nodeType === wanted.nodeType;
   return (
     node.nodeName === wanted.nodeName &&
-    node.getAttribute('type') === wanted.getAttribute('type') &&
-    node.getAttribute('name') === wanted.getAttribute('name')
+    ['type', 'name'].every((name) => node.getAttribute(name) === wanted.getAttribute(name))
   );
 }
 
-function keyOf(element: Element): string | undefined {
-  const region = element.getAttribute(regionAttribute);
+function keyOf(node: Node, parent: Node): string | undefined {
+  if (!(node instanceof Element)) return undefined;
+  const region = regionOf(node);
   if (region !== null) return `region ${region}`;
-  const key = element.getAttribute(keyAttribute);
-  if (key !== null) return `key ${key}`;
-  return element.id === '' ? undefined : `id ${element.id}`;
+  const key = node.getAttribute(keyAttribute) ?? node.id;
+  if (key !== '') return key;
+  if (node.nodeName === 'OPTION') return `option ${(node as HTMLOptionElement).value}`;
+  if (parent.nodeName !== 'HEAD') return undefined;
+  return (
+    ['href', 'src', 'name', 'property', headAttribute].map((name) => node.getAttribute(name)).join() + node.textContent
+  );
 }
 
-function isStub(node: Node): boolean {
+function regionOf(node: Node): string | null {
+  return node instanceof Element ? node.getAttribute(regionAttribute) : null;
+}
+
+/** Whether an element stands for a region that the page has. */
+export function isStub(node: Node): boolean {
   return node instanceof Element && node.hasAttribute(keptAttribute);
 }
 
-/** The content of a `<template>` is in a fragment of its own. */
-function contentOf(element: Element): ParentNode & Node {
-  return element instanceof HTMLTemplateElement ? element.content : element;
-}
-
 /** DOM “moveBefore”, which keeps focus, scroll and media; not in every browser yet. */
-type MovingNode = ParentNode & Node & { moveBefore?: (node: Node, child: Node | null) => void };
+type MovingNode = Node & { moveBefore?: (node: Node, child: Node | null) => void };
 
 function canMove(target: MovingNode): boolean {
   return target.moveBefore !== undefined;
 }
 
-function move(target: MovingNode, node: ChildNode, cursor: ChildNode | null): void {
+function move(target: MovingNode, node: Node, next: Node | null): void {
   // Only a node that is in the same document, not in one of its own ancestors, can be moved with its state.
-  if (target.moveBefore && node.isConnected && target.isConnected) target.moveBefore(node, cursor);
-  else target.insertBefore(node, cursor);
+  const scrollAgain = keepScroll(node);
+  if (target.moveBefore && node.isConnected && target.isConnected) target.moveBefore(node, next);
+  else target.insertBefore(node, next);
+  scrollAgain();
 }
 
-/** Brings a node that has the focus to the cursor by moving those between after it. */
-function bringUp(node: ChildNode, cursor: ChildNode | null): void {
-  let before = cursor;
-  let last: ChildNode = node;
-  while (before && before !== node) {
-    const next: ChildNode | null = before.nextSibling;
-    last.after(before);
-    last = before;
-    before = next;
-  }
-}
-
-function holdsFocus(node: Node): boolean {
-  const focused = node.ownerDocument?.activeElement;
-  return focused !== null && focused !== undefined && focused !== node.ownerDocument?.body && node.contains(focused);
-}
-
-/** Attributes that the client or the visitor sets while a page is open. */
-const ownAttributes = new Set(['aria-busy', 'aria-disabled']);
-
-function mergeAttributes(target: Element, source: Element): void {
-  for (const { name, value } of [...source.attributes]) {
-    if (name === 'open' && wasToggled(target)) continue;
-    if (target.getAttribute(name) !== value) target.setAttribute(name, value);
-  }
-  for (const { name } of [...target.attributes]) {
-    if (
-      source.hasAttribute(name) ||
-      ownAttributes.has(name) ||
-      (name === 'open' && (wasToggled(target) || target instanceof HTMLDialogElement))
-    )
-      continue;
-    target.removeAttribute(name);
-  }
-}
-
-/** A control as it was before its markup was merged. */
-type ControlBefore =
-  | { kind: 'text'; control: HTMLInputElement | HTMLTextAreaElement; given: string; shown: string }
-  | { kind: 'box'; control: HTMLInputElement; given: boolean; shown: boolean }
-  | { kind: 'select'; control: HTMLSelectElement; given: string; shown: boolean[] };
-
-function controlBefore(element: Element): ControlBefore | undefined {
-  if (element instanceof HTMLInputElement) {
-    if (element.type === 'checkbox' || element.type === 'radio')
-      return { kind: 'box', control: element, given: element.defaultChecked, shown: element.checked };
-    if (element.type === 'file') return undefined;
-    return { kind: 'text', control: element, given: element.defaultValue, shown: element.value };
-  }
-  if (element instanceof HTMLTextAreaElement)
-    return { kind: 'text', control: element, given: element.defaultValue, shown: element.value };
-  if (element instanceof HTMLSelectElement) {
-    return {
-      kind: 'select',
-      control: element,
-      given: defaultsOf(element),
-      shown: [...element.options].map((option) => option.selected),
-    };
-  }
-  return undefined;
-}
-
-/** The server’s value is where the server changed it or the form was sent, unless the visitor typed since. */
-function mergeControl(before: ControlBefore, { since, sentForm }: MergeOptions): void {
-  const { control } = before;
-  const wasSent = sentForm !== undefined && control.form === sentForm;
-  const stays = typedSince(control, since);
-  switch (before.kind) {
-    case 'text': {
-      const value =
-        !stays && (wasSent || before.given !== before.control.defaultValue)
-          ? before.control.defaultValue
-          : before.shown;
-      if (before.control.value !== value) before.control.value = value;
-      break;
-    }
-    case 'box': {
-      const checked =
-        !stays && (wasSent || before.given !== before.control.defaultChecked)
-          ? before.control.defaultChecked
-          : before.shown;
-      if (before.control.checked !== checked) before.control.checked = checked;
-      break;
-    }
-    case 'select': {
-      const follows = !stays && (wasSent || before.given !== defaultsOf(before.control));
-      const options = [...before.control.options];
-      for (const [index, option] of options.entries()) {
-        const selected = follows ? option.defaultSelected : (before.shown[index] ?? option.defaultSelected);
-        if (option.selected !== selected) option.selected = selected;
-      }
-      break;
-    }
-  }
-}
-
-function defaultsOf(select: HTMLSelectElement): string {
-  return [...select.options].map((option) => `${option.value} ${option.defaultSelected}`).join('\n');
+function holdsFocus(node: Node | undefined): boolean {
+  const focused = document.activeElement;
+  return focused !== document.body && node?.contains(focused) === true && focused !== null;
 }

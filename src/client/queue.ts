@@ -3,87 +3,119 @@
  * lands while it runs, and one that was asked before it ended is asked again. So an old answer never overwrites a newer one.
  */
 
-export interface ForegroundTask {
+export interface Task {
   /** A form that changes something is never given up; a page that is only looked at is. */
   canBeReplaced: boolean;
-  run(signal: AbortSignal): Promise<void>;
+  /** @param isCurrent whether nothing has begun after it, so that its answer may land */
+  run(signal: AbortSignal, isCurrent: () => boolean): Promise<void>;
+  /** Told when a task that is never given up has taken so long that others go on. */
+  onLate(): void;
 }
 
-export class Queue {
-  private running: { task: ForegroundTask; controller: AbortController } | undefined;
-  /** What comes next, in order. A form among them is never given up. */
-  private waiting: ForegroundTask[] = [];
-  /** Grows when a foreground request begins or ends: answers asked in another era are old. */
-  private era = 0;
-  private readonly idle: Array<() => void> = [];
-  /** Counts what was asked in the background, by region: only the newest may land. */
-  private readonly newest = new Map<string, number>();
-
-  /** Whether a request runs in the foreground. */
-  get isBusy(): boolean {
-    return this.running !== undefined;
-  }
-
+export interface Queue<Kind extends Task> {
+  /** What runs and what comes next, in order. A form among them is never given up. */
+  tasks(): readonly Kind[];
   /** Runs a task, after one that may not be given up, instead of one that may. */
-  foreground(task: ForegroundTask): void {
-    if (this.running && !this.running.task.canBeReplaced) {
-      this.waiting = [...this.waiting.filter((one) => !one.canBeReplaced), task];
-      return;
-    }
-    this.running?.controller.abort();
-    void this.start(task);
-  }
-
-  /** Gives up what runs in the foreground, where that is possible, as when the visitor goes back. */
-  cancel(): void {
-    this.waiting = this.waiting.filter((one) => !one.canBeReplaced);
-    if (this.running?.task.canBeReplaced) this.running.controller.abort();
-    this.era++;
-  }
-
+  foreground(task: Kind): void;
+  /** Gives up what may be given up, as when the visitor goes back. */
+  cancel(): void;
   /**
    * Asks in the background and lands the answer when nothing newer has come between.
-   * @param ask gives the answer, or nothing when there is none
-   * @param land puts it into the page, at once
+   * @param ask gives the answer
+   * @param land puts it into the page, at once; told which of the names are not asked for again meanwhile
    */
-  async background<Answer>(
-    region: string,
-    ask: () => Promise<Answer | undefined>,
-    land: (answer: Answer) => void,
-  ): Promise<void> {
-    const mine = (this.newest.get(region) ?? 0) + 1;
-    this.newest.set(region, mine);
-    for (;;) {
-      await this.untilIdle();
-      const { era } = this;
-      const answer = await ask();
-      if (this.newest.get(region) !== mine || answer === undefined) return;
-      if (era === this.era && !this.isBusy) {
-        land(answer);
+  background<Answer>(
+    names: readonly string[],
+    ask: (signal: AbortSignal) => Promise<Answer>,
+    land: (answer: Answer, isNewest: (name: string) => boolean) => void,
+  ): Promise<void>;
+}
+
+/**
+ * @param limit milliseconds after which a task that is never given up holds nobody up any longer
+ * @param onChange told when tasks begin or end
+ */
+export function createQueue<Kind extends Task>(limit: number, onChange: (tasks: readonly Kind[]) => void): Queue<Kind> {
+  let tasks: Kind[] = [];
+  let running = new AbortController();
+  /** Grows when a foreground request begins or ends: answers asked in another era are old. */
+  let era = 0;
+  let idle: Array<() => void> = [];
+  /** Requests of the background: they make room for one that somebody waits for. */
+  const asking = new Set<AbortController>();
+  /** Counts what was asked in the background, by name: only the newest may land. */
+  const newest = new Map<string, number>();
+
+  function changed(): void {
+    era++;
+    onChange(tasks);
+    if (tasks.length > 0) return;
+    for (const wake of idle) wake();
+    idle = [];
+  }
+
+  async function start(task: Kind): Promise<void> {
+    running = new AbortController();
+    const { signal } = running;
+    for (const one of asking) one.abort();
+    changed();
+    const mine = era;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const late = new Promise<void>((resolve) => {
+      if (!task.canBeReplaced)
+        timer = setTimeout(() => {
+          finish(task);
+          task.onLate();
+          resolve();
+        }, limit);
+    });
+    const isCurrent = () => !signal.aborted && (tasks[0] === task || (tasks.length === 0 && era === mine + 1));
+    await Promise.race([task.run(signal, isCurrent), late]).finally(() => {
+      clearTimeout(timer);
+      finish(task);
+    });
+  }
+
+  /** Goes on with what comes next. */
+  function finish(task: Kind): void {
+    if (tasks[0] !== task) return;
+    tasks = tasks.slice(1);
+    if (tasks[0]) void start(tasks[0]);
+    else changed();
+  }
+
+  function cancel(): void {
+    if (tasks[0]?.canBeReplaced) running.abort();
+    tasks = tasks.filter((one) => !one.canBeReplaced);
+    changed();
+  }
+
+  return {
+    tasks: () => tasks,
+    cancel,
+    foreground(task) {
+      cancel();
+      tasks.push(task);
+      if (tasks.length === 1) void start(task);
+      else onChange(tasks);
+    },
+    async background(names, ask, land) {
+      const mine = new Map(names.map((name) => [name, (newest.get(name) ?? 0) + 1]));
+      for (const [name, number] of mine) newest.set(name, number);
+      const isNewest = (name: string) => newest.get(name) === mine.get(name);
+      while (names.some(isNewest)) {
+        while (tasks.length > 0) await new Promise<void>((resolve) => idle.push(resolve));
+        const asked = era;
+        const controller = new AbortController();
+        asking.add(controller);
+        const answer = await ask(controller.signal).catch((error: unknown) => {
+          if (!controller.signal.aborted) throw error;
+        });
+        asking.delete(controller);
+        if (asked !== era || tasks.length > 0) continue;
+        if (answer !== undefined) land(answer, isNewest);
         return;
       }
-    }
-  }
-
-  private async start(task: ForegroundTask): Promise<void> {
-    const controller = new AbortController();
-    const mine = { task, controller };
-    this.running = mine;
-    this.era++;
-    try {
-      await task.run(controller.signal);
-    } finally {
-      this.era++;
-      if (this.running === mine) {
-        this.running = undefined;
-        const next = this.waiting.shift();
-        if (next) void this.start(next);
-        else for (const wake of this.idle.splice(0)) wake();
-      }
-    }
-  }
-
-  private async untilIdle(): Promise<void> {
-    while (this.isBusy) await new Promise<void>((resolve) => this.idle.push(resolve));
-  }
+    },
+  };
 }

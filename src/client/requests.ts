@@ -1,21 +1,25 @@
 /** One request to the server: what the browser says of its page, what comes back. */
 import { type AnswerKind, headers as names, writeDigests } from '../protocol/index.ts';
+import { handOver } from './files.ts';
 import type { PageState } from './page.ts';
+import type { TextName } from './texts.ts';
 
 export interface Ask {
   /** The region that the visitor acted in, or `page`. */
   region: string;
-  /** The one region that is wanted. */
-  only?: boolean;
+  /** The only regions that are wanted. */
+  only?: readonly string[] | undefined;
   url: string;
-  method: string;
+  method?: string;
   body?: BodyInit | undefined;
-  signal?: AbortSignal;
+  signal: AbortSignal;
+  /** Milliseconds after which a request that changes nothing is given up. */
+  limit: number;
 }
 
 /** What came back, as far as it concerns the page. */
 export type Reply =
-  /** Regions that differ, or a page of somebody who knows nothing of us. */
+  /** Regions that differ, another page, or a page of somebody who knows nothing of us. */
   | {
       kind: 'parts' | 'page' | 'foreign-page';
       text: string;
@@ -25,51 +29,92 @@ export type Reply =
     }
   /** The browser goes there itself. */
   | { kind: 'navigate'; url: string }
-  | { kind: 'failure'; reason: string };
+  /** Nothing to show: no content, or a file that the browser has. */
+  | { kind: 'nothing' }
+  | { kind: 'failure'; reason: TextName; status?: number };
 
 /** Lists longer than this might not be taken by a server; without one everything is sent. */
 const longestList = 6000;
 
 /** Sends a request with the headers that describe the page. Never throws but for an abort. */
-export async function ask(page: PageState, { region, only, url, method, body, signal }: Ask): Promise<Reply> {
-  const headers = new Headers({ accept: 'text/html', [names.region]: region, [names.page]: page.name });
+export async function ask(
+  page: PageState,
+  { region, only, url, method = 'GET', body, signal, limit }: Ask,
+): Promise<Reply> {
+  const headers = new Headers({
+    accept: 'text/html',
+    [names.region]: region,
+    // Headers hold ASCII (RFC 9110 §5.5); the server reads it percent-decoded.
+    [names.page]: page.name.replace(/[^ -~]|%/gu, encodeURIComponent),
+  });
   const digests = new Map(page.digests);
+  const isSafe = method === 'GET';
   // After a form was sent its region is wanted whatever it shows, as when a comment box is to be empty again.
-  if (method !== 'GET') digests.delete(region);
+  if (!isSafe) digests.delete(region);
   const list = writeDigests(digests);
   if (list.length <= longestList) headers.set(names.digests, list);
-  if (only) headers.set(names.only, region);
-  let response: Response;
+  if (only) headers.set(names.only, only.join(', '));
+  const controller = new AbortController();
+  const stop = () => controller.abort();
+  signal.addEventListener('abort', stop);
+  if (signal.aborted) stop();
+  const timer = isSafe ? setTimeout(stop, limit) : undefined;
+  const init: RequestInit = {
+    method,
+    headers,
+    body: body ?? null,
+    credentials: 'same-origin',
+    signal: controller.signal,
+  };
   try {
-    response = await fetch(url, {
-      method,
-      headers,
-      body: body ?? null,
-      credentials: 'same-origin',
-      signal: signal ?? null,
-    });
-    const elsewhere = response.headers.get(names.elsewhere);
-    if (elsewhere && /^https?:/i.test(elsewhere)) return { kind: 'navigate', url: elsewhere };
-    const isHTML = (response.headers.get('content-type') ?? '').startsWith('text/html');
-    const answer = response.headers.get(names.answer) as AnswerKind | null;
-    // The method of the last request: a form that was redirected ends in a page that can be asked for again (Fetch §4.4).
-    const isGET = method === 'GET' || response.redirected;
-    if (new URL(response.url).origin !== location.origin) return { kind: 'navigate', url: response.url };
-    if (response.status >= 500 && answer !== 'error') {
-      return { kind: 'failure', reason: `The server answered with ${response.status}.` };
-    }
-    if (answer === 'none' || (!isHTML && isGET)) return { kind: 'navigate', url: response.url };
-    if (!isHTML) return { kind: 'failure', reason: 'The answer is not a page.' };
-    const kind = answer === 'parts' ? 'parts' : answer === 'page' || answer === 'error' ? 'page' : 'foreign-page';
-    return {
-      kind,
-      text: await response.text(),
-      url: response.url,
-      status: response.status,
-      isGET,
-    };
+    return await read(await fetch(url, init), isSafe);
   } catch (error) {
-    if (signal?.aborted) throw error;
-    return { kind: 'failure', reason: 'The server could not be reached.' };
+    if (signal.aborted) throw error;
+    if (controller.signal.aborted) return { kind: 'failure', reason: 'late' };
+    // A redirect to another site cannot be followed by a script; the browser can.
+    const isRedirect = isSafe && (await fetch(url, { ...init, redirect: 'manual' }).catch(() => undefined))?.type;
+    return isRedirect === 'opaqueredirect' ? { kind: 'navigate', url } : { kind: 'failure', reason: 'unreachable' };
+  } finally {
+    clearTimeout(timer);
+    signal.removeEventListener('abort', stop);
   }
+}
+
+async function read(response: Response, isSafe: boolean): Promise<Reply> {
+  const { status, url } = response;
+  const said = (name: string) => response.headers.get(name) ?? '';
+  const elsewhere = said(names.elsewhere);
+  // A place that is no page is not followed.
+  if (elsewhere) return { kind: 'navigate', url: /^https?:/i.test(elsewhere) ? elsewhere : url };
+  // The method of the last request: a form that was redirected ends in a page that can be asked for again (Fetch §4.4).
+  const isGET = isSafe || response.redirected;
+  if (new URL(url).origin !== location.origin) return { kind: 'navigate', url };
+  const answer = said(names.answer) as AnswerKind | '';
+  if (status >= 500 && answer !== 'error') return { kind: 'failure', reason: 'status', status };
+  // The visitor has signed out elsewhere: what was typed must not give way to a page that says so.
+  if (!isSafe && answer !== 'parts' && (status === 401 || status === 403))
+    return { kind: 'failure', reason: 'forbidden', status };
+  if (answer === 'none') return { kind: 'navigate', url };
+  if (status === 204 || status === 205) return { kind: 'nothing' };
+  if (!said('content-type').startsWith('text/html') || /^\s*attachment/i.test(said('content-disposition'))) {
+    if (status >= 400) return { kind: 'failure', reason: 'status', status };
+    await handOver(response);
+    return { kind: 'nothing' };
+  }
+  const text = await response.text();
+  const kind = answer === 'parts' ? 'parts' : answer === 'page' || answer === 'error' ? 'page' : 'foreign-page';
+  if (isWhole(text, said('content-length'))) return { kind, text, url, status, isGET };
+  return kind === 'foreign-page' && isSafe ? { kind: 'navigate', url } : { kind: 'failure', reason: 'cut' };
+}
+
+/**
+ * Not every browser says when an answer was cut off. What proves that it was not: its length, its list, its last tag. A document has
+ * that of `<html>`; what has no such element may end with any.
+ */
+function isWhole(text: string, length: string): boolean {
+  return (
+    /<template data-loom-page="[^"]*"[^>]*><\/template>\s*$/.test(text) ||
+    (/<html\b/i.test(text) ? /<\/html>\s*$/i : /<\/[a-z][^>]*>\s*$/i).test(text) ||
+    (length !== '' && new TextEncoder().encode(text).length === Number(length))
+  );
 }

@@ -1,0 +1,57 @@
+/**
+ * The base of the page that the browser has loaded. It is copied in a quiet moment after the client has started, or when it is first
+ * needed, so that the start costs nothing; what scripts and visitors have done by then is undone in the copy.
+ */
+import { type Base, baseOf, contentOf } from './base.ts';
+
+/** @returns gives the page as it was when this was called */
+export function takeFirstBase(): () => Base<HTMLElement> {
+  let base: Base<HTMLElement> | undefined;
+  const records: MutationRecord[] = [];
+  const observer = new MutationObserver((some) => void records.push(...some));
+  observer.observe(document, {
+    subtree: true,
+    childList: true,
+    attributeOldValue: true,
+    characterDataOldValue: true,
+  });
+  const take = () => {
+    if (base) return base;
+    records.push(...observer.takeRecords());
+    observer.disconnect();
+    base = baseOf(document.documentElement);
+    // The title comes with every answer, and scripts may count in it.
+    base.querySelector('head > title')?.remove();
+    undo(records, base);
+    return base;
+  };
+  (globalThis.requestIdleCallback ?? setTimeout)(take);
+  return take;
+}
+
+/** Undoes what was done to the page, the last first, in the copy of it. */
+function undo(records: readonly MutationRecord[], root: Base): void {
+  const bases = new Map<Node, Base>();
+  const learn = (base: Base) => {
+    if (base.live) bases.set(base.live, base);
+    contentOf(base).childNodes.forEach(learn);
+  };
+  if (records.length > 0) learn(root);
+  for (const record of [...records].reverse()) {
+    const { type, attributeName: name, attributeNamespace, oldValue } = record;
+    const base = bases.get(record.target);
+    if (!base) continue;
+    if (type === 'characterData') base.nodeValue = oldValue;
+    else if (base instanceof Element && name !== null) {
+      if (oldValue === null) base.removeAttributeNS(attributeNamespace, name);
+      else base.setAttributeNS(attributeNamespace, name, oldValue);
+    }
+    for (const node of record.addedNodes) (bases.get(node) as ChildNode | undefined)?.remove();
+    for (const node of record.removedNodes) {
+      const again = bases.get(node) ?? baseOf(node);
+      const next = record.nextSibling && bases.get(record.nextSibling);
+      learn(again);
+      contentOf(base).insertBefore(again, next?.parentNode === contentOf(base) ? next : null);
+    }
+  }
+}

@@ -1,0 +1,55 @@
+/** What the client says to visitors, in the page’s language. */
+
+/** Texts by what they are for. `{status}` stands for the status of an answer. */
+export interface Texts {
+  unreachable: string;
+  status: string;
+  cut: string;
+  late: string;
+  forbidden: string;
+  /** The region is not on its page any more; only in events. */
+  gone: string;
+  /** After each of these: what was typed is still there. */
+  kept: string;
+  /** On the button that asks again. */
+  again: string;
+}
+
+export type TextName = keyof Texts;
+
+const english: Texts = {
+  unreachable: 'The server could not be reached.',
+  status: 'The server answered with {status}.',
+  cut: 'The answer was cut off.',
+  late: 'The server has not answered.',
+  forbidden: 'This is not allowed any more. Perhaps you signed out in another tab.',
+  gone: 'The region is not on that page any more.',
+  kept: 'Nothing that you typed is lost.',
+  again: 'Try again',
+};
+
+const german: Texts = {
+  unreachable: 'Der Server ist nicht erreichbar.',
+  status: 'Der Server hat mit {status} geantwortet.',
+  cut: 'Die Antwort ist abgebrochen.',
+  late: 'Der Server hat nicht geantwortet.',
+  forbidden: 'Das ist nicht mehr erlaubt. Vielleicht haben Sie sich in einem anderen Tab abgemeldet.',
+  gone: 'Der Bereich ist nicht mehr auf der Seite.',
+  kept: 'Was Sie eingegeben haben, ist noch da.',
+  again: 'Noch einmal versuchen',
+};
+
+let given: Partial<Texts> = {};
+
+/** Uses texts of the project instead of ours. */
+export function setTexts(texts: Partial<Texts>): void {
+  given = texts;
+}
+
+/** A text: the project’s, that of the page’s `data-loom-texts`, or ours. */
+export function textOf(name: TextName, status?: number): string {
+  const { lang, dataset } = document.documentElement;
+  const ofPage = JSON.parse(dataset['loomTexts'] ?? '{}') as Partial<Texts>;
+  const text = given[name] ?? ofPage[name] ?? (/^de\b/i.test(lang) ? german : english)[name];
+  return text.replace('{status}', String(status));
+}

@@ -1,0 +1,11 @@
+/** URLs and their fragments. */
+
+export function withoutFragment(url: string): string {
+  return url.split('#')[0]!;
+}
+
+/** An answer’s URL with the fragment of the URL that was asked for, where it has none of its own: servers never see it. */
+export function withFragment(url: string, asked: string): string {
+  const { hash } = new URL(asked || url, location.href);
+  return hash && !url.includes('#') ? url + hash : url;
+}
