@@ -1,9 +1,10 @@
 /**
  * `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. `npm run bench
- * load` measures servers under load alone.
+ * load` measures servers under load alone, `npm run bench client` the client in browsers.
  */
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
+import { printClient } from './client.ts';
 import { compilingResult, startingResult } from './compiling.ts';
 import { developmentLine, firstPageResult, importResult, placesComparison } from './growth.ts';
 import { loadHeading, loadResults, loadRow } from './load.ts';
@@ -25,12 +26,25 @@ const print = (line: string) => {
 const printResult = (result: Result) => print(row(result));
 
 print(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().length} cores, ${process.platform}`);
-print(loadHeading);
-await loadResults((result) => print(loadRow(result)));
-print(await openStreamsLine());
-if (!process.argv.includes('load')) await measureOthers();
+if (process.argv.includes('client')) await measureClient();
+else await measureServers();
 
 writeFileSync('build/bench.txt', `${lines.join('\n')}\n`);
+
+async function measureServers(): Promise<void> {
+  print(loadHeading);
+  await loadResults((result) => print(loadRow(result)));
+  print(await openStreamsLine());
+  if (process.argv.includes('load')) return;
+  await measureOthers();
+  await measureClient();
+}
+
+async function measureClient(): Promise<void> {
+  print(heading);
+  (await mergingResults()).forEach(printResult);
+  await printClient(print);
+}
 
 async function measureOthers(): Promise<void> {
   print('');
@@ -47,6 +61,5 @@ async function measureOthers(): Promise<void> {
   print(await developmentLine());
   (await firstByteResults()).forEach(printResult);
   printResult(await fairnessResult());
-  (await mergingResults()).forEach(printResult);
   print(memoryLine());
 }

@@ -19,14 +19,20 @@ export async function mergingResults(): Promise<Result[]> {
     await page.setContent(
       '<!doctype html><table><tbody id="merged"></tbody></table><table><tbody id="set"></tbody></table>',
     );
-    const source = JSON.stringify(resolve('src/client/merge.ts'));
+    const [merge, base] = ['merge', 'base'].map((name) => JSON.stringify(resolve(`src/client/${name}.ts`)));
     const script = bundle(`
-      import { mergeChildren } from ${source};
+      import { mergeChildren } from ${merge};
+      import { baseOf } from ${base};
+      let said;
       globalThis.mergeRows = (target, html) => {
-        const template = document.createElement('template');
-        template.innerHTML = html;
-        mergeChildren(target, template.content, { since: 0, regions: new Map() });
+        said ??= { target };
+        if (said.target !== target || !said.base) said = { target, base: baseOf(target) };
+        const answer = new DOMParser().parseFromString('<template>' + html + '</template>', 'text/html');
+        const merge = { since: 0, regions: new Map(), gone: [], fresh: [] };
+        mergeChildren(said.base, answer.querySelector('template').content, merge);
+        for (const one of merge.gone) one.live.remove();
       };
+      globalThis.forgetBase = () => { said = undefined; };
     `);
     await page.addScriptTag({ content: script, type: 'module' });
     await page.waitForFunction(() => 'mergeRows' in globalThis);
@@ -46,6 +52,7 @@ export async function mergingResults(): Promise<Result[]> {
           const [merged, set] = [document.querySelector('#merged')!, document.querySelector('#set')!];
           merged.innerHTML = markup(0);
           set.innerHTML = markup(0);
+          (globalThis as unknown as { forgetBase(): void }).forgetBase();
           const times: { merged: number[]; set: number[] } = { merged: [], set: [] };
           for (let round = 1; round <= 36; round++) {
             const html = markup(round);

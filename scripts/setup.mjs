@@ -27,6 +27,9 @@ export function requirePackages() {
 /** Programs that Debian packages bring: how to tell that they are there. */
 const programs = {
   chromium: ['chromium', '--version'],
+  'firefox-esr': ['firefox-esr', '--version'],
+  'webkit2gtk-driver': ['which', 'WebKitWebDriver'],
+  xvfb: ['which', 'Xvfb'],
   'redis-server': ['redis-server', '--version'],
   wrk: ['which', 'wrk'],
 };
@@ -37,13 +40,13 @@ export function requirePrograms(names) {
   if (missing.length === 0) return;
   const mayInstall = process.getuid?.() === 0 && succeeds('apt-get', ['--version']);
   if (mayInstall) {
-    console.log(`Installing ${missing.join(' and ')} (apt-get) …`);
+    console.log(`Installing ${missing.join(', ')} (apt-get) …`);
     const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
     const quiet = { stdio: ['ignore', 'ignore', 'inherit'], env: environment };
     run('apt-get', ['update', '-qq'], quiet);
     run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing], quiet);
     return;
   }
-  console.error(`Please install ${missing.join(' and ')} first:\n  sudo apt-get install ${missing.join(' ')}`);
+  console.error(`Please install ${missing.join(', ')} first:\n  sudo apt-get install ${missing.join(' ')}`);
   process.exit(1);
 }

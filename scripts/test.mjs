@@ -9,7 +9,7 @@ const result = '.cache/jest.json';
 
 requireNode();
 requirePackages();
-requirePrograms(['chromium']);
+requirePrograms(['chromium', 'firefox-esr', 'webkit2gtk-driver', 'xvfb']);
 
 const steps = [
   ['Lint', 'npx', ['biome', 'check', '.']],

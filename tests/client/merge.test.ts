@@ -1,52 +1,84 @@
 /** Merging in a real browser: the page becomes what the server says, and what stays is the same node with all that is in it. */
 import { resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'playwright-core';
-import { openBrowser } from '../support/browser.ts';
 import { bundle } from '../support/bundle.ts';
+import { allEngines, type Engine, openEngine, type Tab, until } from '../support/engines/index.ts';
+import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 
-let browser: Browser;
-let page: Page;
+let server: PagesServer;
 beforeAll(async () => {
-  browser = await openBrowser();
-  page = await browser.newPage();
-  await page.setContent('<!doctype html><body><div id="root"></div></body>');
-  const source = JSON.stringify(resolve('src/client/merge.ts'));
-  const typing = JSON.stringify(resolve('src/client/typing.ts'));
-  await page.addScriptTag({
-    type: 'module',
-    content: bundle(`
-      import { mergeChildren } from ${source};
+  const [merge, base, typing] = ['merge', 'base', 'typing'].map((name) =>
+    JSON.stringify(resolve(`src/client/${name}.ts`)),
+  );
+  const script = bundle(`
+      import { mergeChildren } from ${merge};
+      import { baseOf } from ${base};
       import { now, watchTyping } from ${typing};
       watchTyping(document);
+      let base;
+      const parsed = (html) => new DOMParser().parseFromString('<template>' + html + '</template>', 'text/html').querySelector('template').content;
       globalThis.now = now;
-      globalThis.merge = (html, { since = now(), sentForm } = {}) => {
-        const root = document.querySelector('#root');
-        const template = document.createElement('template');
-        template.innerHTML = html;
-        const regions = new Map([...root.querySelectorAll('[data-loom-region]')].map((one) => [one.dataset.loomRegion, one]));
-        mergeChildren(root, template.content, { since, sentForm, regions });
-        return root.innerHTML;
+      globalThis.merge = (html, { since = now(), isBackground = false } = {}) => {
+        const regions = new Map([...base.querySelectorAll('[data-loom-region]')].map((one) => [one.dataset.loomRegion, one]));
+        const merge = { since, isBackground, regions, gone: [], fresh: [] };
+        mergeChildren(base, parsed(html), merge);
+        for (const one of merge.gone) if (!base.contains(one)) one.live.remove();
+        globalThis.said = base.innerHTML;
+        return document.querySelector('#root').innerHTML;
       };
-      globalThis.fresh = (html) => { const one = document.createElement('div'); one.innerHTML = html; return one.innerHTML; };
-      globalThis.show = (html) => { document.querySelector('#root').innerHTML = html; };
-    `),
-  });
-  await page.waitForFunction(() => 'show' in globalThis);
+      globalThis.fresh = (html) => { const one = document.createElement('div'); one.append(parsed(html)); return one.innerHTML; };
+      globalThis.show = (html) => {
+        const root = document.querySelector('#root');
+        root.innerHTML = html;
+        base = baseOf(root);
+      };
+    `);
+  const page = '<!doctype html><body><div id="root"></div><script type="module" src="/merge.js"></script></body>';
+  server = await openPagesServer(
+    async ({ url }) =>
+      url.endsWith('.js')
+        ? new Response(script, { headers: { 'content-type': 'text/javascript' } })
+        : new Response(page, { headers: { 'content-type': 'text/html' } }),
+    { policy: false },
+  );
 });
-afterAll(() => browser?.close());
+afterAll(() => server?.close());
 
 /** What the page offers to tests. */
 declare global {
-  var merge: (html: string, options?: { since?: number; sentForm?: HTMLFormElement }) => string;
+  var merge: (html: string, options?: { since?: number; isBackground?: boolean }) => string;
+  /** The base after the last merge. */
+  var said: string;
   var fresh: (html: string) => string;
   var show: (html: string) => void;
   var now: () => number;
 }
 
-describe('merge', () => {
+describe.each(allEngines)('%s', (name) => {
+  let engine: Engine;
+  let page: Tab;
+  beforeAll(async () => {
+    engine = await openEngine(name);
+    page = await engine.open();
+    await page.goto(server.address);
+    await until(page, () => 'show' in globalThis);
+  });
+  afterAll(() => engine?.close());
+
+  /** Types into a field, as the visitor does. */
+  const fill = (selector: string, text: string) =>
+    page.run(
+      (where: string, value: string) => {
+        const field = document.querySelector<HTMLInputElement>(where)!;
+        field.value = value;
+        field.dispatchEvent(new InputEvent('input', { bubbles: true }));
+      },
+      selector,
+      text,
+    );
+
   test('random pages become random other pages; keyed nodes, focus, caret, typing, scroll and listeners stay', async () => {
-    const result = await page.evaluate(() => {
+    const result = await page.run(() => {
       let state = 20_260_612;
       const random = (below: number) => {
         state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
@@ -106,7 +138,7 @@ describe('merge', () => {
           input.setSelectionRange(2, 5);
         }
         const got = merge(to);
-        if (got !== fresh(to)) failures.push(`${from} → ${to}: ${got}`);
+        if (got !== fresh(to) || said !== got) failures.push(`${from} → ${to}: ${got}, ${said}`);
         for (const node of survivors) {
           kept++;
           if (document.getElementById(node.key!) !== nodes.get(node.key!))
@@ -131,7 +163,7 @@ describe('merge', () => {
   });
 
   test('without moveBefore the focused node is not moved', async () => {
-    const result = await page.evaluate(() => {
+    const result = await page.run(() => {
       const own = Element.prototype as { moveBefore?: unknown };
       const { moveBefore } = own;
       delete own.moveBefore;
@@ -150,19 +182,16 @@ describe('merge', () => {
   });
 
   test('a row moved in a list of 50 keeps its scroll', async () => {
-    const result = await page.evaluate(() => {
+    const result = await page.run(async () => {
       const row = (id: number) => `<div id="r${id}" class="box"><p style="height:500px">${id}</p></div>`;
       const ids = Array.from({ length: 50 }, (_, id) => id);
       show(ids.map(row).join(''));
       const box = document.querySelector<HTMLElement>('#r40')!;
       Object.assign(box.style, { height: '50px', overflow: 'auto' });
+      const scrolled = new Promise((done) => box.addEventListener('scroll', done, { once: true }));
       box.scrollTop = 123;
-      const style = box.getAttribute('style')!;
-      merge(
-        [40, ...ids.filter((id) => id !== 40)]
-          .map((id) => (id === 40 ? row(40).replace('class="box"', `class="box" style="${style}"`) : row(id)))
-          .join(''),
-      );
+      await scrolled;
+      merge([40, ...ids.filter((id) => id !== 40)].map(row).join(''));
       return [document.querySelector('#root')!.firstElementChild === box, box.scrollTop];
     });
     expect(result).toEqual([true, 123]);
@@ -200,57 +229,39 @@ describe('merge', () => {
       'a',
     ],
   ])('%s', async (_name, before, after, typed, shown) => {
-    const value = await page.evaluate(
-      ([first, second, text]) => {
-        show(first!);
+    const value = await page.run(
+      (first: string, second: string, text: string) => {
+        show(first);
         const control = document.querySelector<HTMLInputElement>('#x')!;
-        control.value = text!;
-        merge(second!);
+        control.value = text;
+        merge(second);
         return control.value;
       },
-      [before, after, typed],
+      before,
+      after,
+      typed,
     );
     expect(value).toBe(shown);
   });
 
   test('a field that was typed in since the request was sent stays, whatever the server says', async () => {
-    await page.evaluate(() => show('<form><input id="x" value="a"><input id="y" value="a"></form>'));
-    const since = await page.evaluate(() => now());
-    await page.locator('#x').fill('newer');
-    const values = await page.evaluate((moment) => {
+    await page.run(() => show('<form><input id="x" value="a"><input id="y" value="a"></form>'));
+    const since = await page.run(() => now());
+    await fill('#x', 'newer');
+    const values = await page.run((moment) => {
       merge('<form><input id="x" value="b"><input id="y" value="b"></form>', { since: moment });
       return [...document.querySelectorAll('input')].map((input) => input.value);
     }, since);
     expect(values).toEqual(['newer', 'b']);
   });
 
-  test('the fields of a form that was sent are as the server says, though their markup is as before', async () => {
-    await page.evaluate(() => show('<form><input id="x"><input type="checkbox" id="y"></form>'));
-    await page.locator('#x').fill('comment');
-    await page.locator('#y').check();
-    const values = await page.evaluate(() => {
-      const form = document.querySelector('form')!;
-      merge('<form><input id="x"><input type="checkbox" id="y"></form>', { since: now(), sentForm: form });
-      return [
-        document.querySelector<HTMLInputElement>('#x')!.value,
-        document.querySelector<HTMLInputElement>('#y')!.checked,
-        document.querySelector('form') === form,
-      ];
-    });
-    expect(values).toEqual(['', false, true]);
-  });
-
   test('details that the visitor opened stay open, and the server’s own are followed', async () => {
-    await page.evaluate(() =>
+    await page.run(() =>
       show('<details id="a"><summary>A</summary>1</details><details id="b"><summary>B</summary>1</details>'),
     );
-    // The event comes some time after the box is open (HTML §4.11.1).
-    const toggled = page.evaluate(
-      () => new Promise<void>((done) => document.querySelector('#a')!.addEventListener('toggle', () => done())),
-    );
-    await page.locator('#a summary').click();
-    await toggled;
-    const open = await page.evaluate(() => {
+    await page.click('#a summary');
+    await until(page, () => document.querySelector('details')!.open);
+    const open = await page.run(() => {
       merge('<details id="a"><summary>A</summary>2</details><details id="b" open><summary>B</summary>2</details>');
       return [...document.querySelectorAll('details')].map((one) => one.open);
     });
@@ -258,7 +269,7 @@ describe('merge', () => {
   });
 
   test('what says data-loom-merge="none" is never touched; stubs stand for what is there; a region moves between two others', async () => {
-    const result = await page.evaluate(() => {
+    const result = await page.run(() => {
       show(
         '<div data-loom-region="a"><i data-loom-region="x">X</i></div><div data-loom-region="b"></div><div id="map" data-loom-merge="none"><canvas></canvas></div>',
       );
@@ -273,5 +284,120 @@ describe('merge', () => {
       true,
       true,
     ]);
+  });
+
+  test('what scripts and visitors changed stays where the server says nothing new of it, and is the server’s where it does', async () => {
+    const result = await page.run(() => {
+      const markup = (n: number, more = '') =>
+        `<p id="p" class="a">${n}</p><button id="b" aria-expanded="false">b</button><div id="d" hidden>d</div><input id="pw" type="password"><select id="s"><option>x</option><option${more}>y</option><option>z</option></select><textarea id="t">t</textarea><div id="e" contenteditable="true">rich</div><ul id="u"><li id="one">1</li><li id="two">2</li></ul>`;
+      show(markup(1));
+      const of = (id: string) => document.getElementById(id)!;
+      of('p').className = 'a open';
+      of('b').setAttribute('aria-expanded', 'true');
+      of('d').hidden = false;
+      (of('pw') as HTMLInputElement).type = 'text';
+      (of('s') as HTMLSelectElement).value = 'z';
+      of('t').style.height = '200px';
+      of('e').innerHTML = 'rich <b>text</b>';
+      of('two').remove();
+      of('u').insertAdjacentHTML('beforeend', '<li id="mine">mine</li>');
+      merge(markup(2));
+      const state = () => [
+        of('p').textContent,
+        of('p').className,
+        of('b').getAttribute('aria-expanded'),
+        of('d').getAttribute('hidden'),
+        (of('pw') as HTMLInputElement).type,
+        (of('s') as HTMLSelectElement).value,
+        of('t').style.height,
+        of('e').innerHTML,
+        of('u').textContent,
+      ];
+      const first = state();
+      merge(
+        markup(2, ' selected')
+          .replace('class="a"', 'class="b"')
+          .replace('"false"', '"mixed"')
+          .replace(' hidden', ' hidden="until-found"')
+          .replace('>rich<', '>new<')
+          .replace('>2</li>', '>22</li>'),
+      );
+      return [first, state()];
+    });
+    expect(result).toEqual([
+      ['2', 'a open', 'true', null, 'text', 'z', '200px', 'rich <b>text</b>', '1mine'],
+      ['2', 'b', 'mixed', 'until-found', 'text', 'y', '200px', 'new', '122mine'],
+    ]);
+  });
+
+  test('what a script put in place of the server’s text gives way when the server changes it', async () => {
+    const result = await page.run(() => {
+      show('<p><b id="n">3</b> of <i>9</i></p>');
+      document.querySelector('#n')!.textContent = '4';
+      const first = merge('<p><b id="n">3</b> of <i>10</i></p>');
+      return [first, merge('<p><b id="n">5</b> of <i>10</i></p>')];
+    });
+    expect(result).toEqual(['<p><b id="n">4</b> of <i>10</i></p>', '<p><b id="n">5</b> of <i>10</i></p>']);
+  });
+
+  test('in the background a field with the focus stays; a choice among several is one choice', async () => {
+    await page.run(() =>
+      show(
+        '<input id="x" value="a"><input type="radio" name="r" id="r1" checked><input type="radio" name="r" id="r2"><input type="radio" name="r" id="r3">',
+      ),
+    );
+    await page.run(() => document.querySelector<HTMLElement>('#x')!.focus());
+    const since = await page.run(() => now());
+    await page.click('#r2');
+    await page.run(() => document.querySelector<HTMLElement>('#x')!.focus());
+    const result = await page.run((moment: number) => {
+      merge(
+        '<input id="x" value="b"><input type="radio" name="r" id="r1"><input type="radio" name="r" id="r2"><input type="radio" name="r" id="r3" checked>',
+        { since: moment, isBackground: true },
+      );
+      return [
+        document.querySelector<HTMLInputElement>('#x')!.value,
+        document.querySelector('input[type=radio]:checked')!.id,
+      ];
+    }, since);
+    expect(result).toEqual(['a', 'r2']);
+  });
+
+  test('regions that change their tag, or change places inside one another, keep what is in them', async () => {
+    const result = await page.run(() => {
+      show(
+        '<section data-loom-region="a"><i id="in-a">x</i><div data-loom-region="b"><i id="in-b">y</i></div></section>',
+      );
+      const [a, b] = [document.querySelector('#in-a'), document.querySelector('#in-b')];
+      const markup = merge(
+        '<article data-loom-region="b"><i id="in-b">y</i><section data-loom-region="a"><i id="in-a">x</i></section></article>',
+      );
+      return [markup, document.querySelector('#in-a') === a, document.querySelector('#in-b') === b];
+    });
+    expect(result).toEqual([
+      '<article data-loom-region="b"><i id="in-b">y</i><section data-loom-region="a"><i id="in-a">x</i></section></article>',
+      true,
+      true,
+    ]);
+  });
+
+  test('a region of the page goes into a new element around it', async () => {
+    const result = await page.run(() => {
+      show('<p data-loom-region="a"><input id="in-a"></p>');
+      const field = document.querySelector<HTMLInputElement>('#in-a')!;
+      field.focus();
+      const markup = merge('<div class="new"><p data-loom-region="a" data-loom-kept></p><b>more</b></div>');
+      return [markup, document.activeElement === field];
+    });
+    expect(result[0]).toBe('<div class="new"><p data-loom-region="a"><input id="in-a"></p><b>more</b></div>');
+  });
+
+  test('names that only a parser can make, and attributes of other namespaces', async () => {
+    const result = await page.run(() => {
+      show('<b @click="one">x</b><svg><use xlink:href="#a"></use></svg>');
+      const markup = merge('<b @click="two" [value]="x">x</b><svg><use xlink:href="#b"></use></svg>');
+      return [markup, document.querySelector('use')!.getAttributeNS('http://www.w3.org/1999/xlink', 'href')];
+    });
+    expect(result).toEqual(['<b @click="two" [value]="x">x</b><svg><use xlink:href="#b"></use></svg>', '#b']);
   });
 });

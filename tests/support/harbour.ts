@@ -16,7 +16,8 @@ export interface OpenHarbour {
   close(): Promise<void>;
 }
 
-export async function openHarbour({ weatherDelay = 0 } = {}): Promise<OpenHarbour> {
+/** @param scripts whether browsers may run any: a policy is the one way to switch them off that all engines have */
+export async function openHarbour({ weatherDelay = 0, scripts = true } = {}): Promise<OpenHarbour> {
   const { database, close } = await openDatabase();
   let advanced = 0;
   const harbour = await createHarbour({
@@ -28,7 +29,12 @@ export async function openHarbour({ weatherDelay = 0 } = {}): Promise<OpenHarbou
     secret,
     assets: resolve('build/harbour'),
   });
-  const server = serve({ fetch: harbour.fetch, port: 0, hostname: '127.0.0.1' });
+  const fetch = async (request: Request) => {
+    const response = await harbour.fetch(request);
+    if (!scripts) response.headers.append('content-security-policy', "script-src 'none'");
+    return response;
+  };
+  const server = serve({ fetch, port: 0, hostname: '127.0.0.1' });
   await new Promise((listening) => server.once('listening', listening));
   const { port } = server.address() as AddressInfo;
   return {
