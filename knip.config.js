@@ -17,5 +17,5 @@ export default {
   paths: Object.fromEntries(Object.entries(entries).map(([name, source]) => [name, [`./${source}`]])),
   ignoreDependencies: ['jest', 'publint'],
   // From Debian’s packages.
-  ignoreBinaries: ['wrk'],
+  ignoreBinaries: ['wrk', 'dpkg', 'WebKitWebDriver', 'Xvfb'],
 };

@@ -1,17 +1,11 @@
 /** The client: links and forms inside regions, asked and answered in place. */
-import {
-  clientCookie,
-  debounceAttribute,
-  fromAttribute,
-  orderParameter,
-  pageRegion,
-  submitOnAttribute,
-} from '../protocol/index.ts';
+import { debounceAttribute, fromAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
 import { type Action, clickAction, elementOf, submitAction } from './actions.ts';
 import { prepareAnnouncer } from './announcer.ts';
 import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyParts, applySnapshot } from './answers.ts';
+import { createBackground } from './background.ts';
 import { send } from './events.ts';
-import { hideFailure, showFailure, tellFailure } from './failures.ts';
+import { hideFailure, showFailure } from './failures.ts';
 import { focusAfter } from './focus.ts';
 import {
   beginHistory,
@@ -23,10 +17,11 @@ import {
   setURL,
   stamp,
 } from './history.ts';
-import { liveRegions, noteSource, readPage, sourceOf } from './page.ts';
-import { createPolls, type PollResult, type PollResults } from './polls.ts';
+import { liveRegions, noteSource, readPage } from './page.ts';
+import { createPolls } from './polls.ts';
 import { createQueue, type Task } from './queue.ts';
-import { ask, type Reply } from './requests.ts';
+import { ask, type Failed, type Reply } from './requests.ts';
+import { tellServer } from './tell-server.ts';
 import { setTexts, type Texts } from './texts.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
@@ -47,8 +42,6 @@ export interface StartOptions {
 interface Errand extends Task {
   action: Action;
 }
-
-type Failed = Extract<Reply, { kind: 'failure' }>;
 
 /** An answer with something to show. */
 type Shown = Extract<Reply, { text: string }>;
@@ -77,12 +70,12 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
   /** The stamp when the page was hidden. */
   let stampLeft = '';
   const queue = createQueue<Errand>(limit, showBusy);
-  const refreshPolls = createPolls(askRegions);
   const refresh = () => refreshPolls(regions());
+  const { askRegions, askTogether, confirm } = createBackground({ state, queue, limit, visit: () => visit, refresh });
+  const refreshPolls = createPolls(askRegions);
 
   if (texts) setTexts(texts);
-  setClientCookie();
-  leaveSourceOrder();
+  tellServer();
   beginHistory();
   // The first look at what is stored may take a while.
   setTimeout(changeStamp);
@@ -245,69 +238,6 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
     return applied ?? (reply.kind === 'page' || !reply.isGET ? applyPage(state, reply.text, options) : undefined);
   }
 
-  /** Asks for regions in the background, those of one URL together. */
-  async function askRegions(names: readonly string[]): Promise<PollResults> {
-    const byURL = new Map<string | undefined, string[]>();
-    for (const name of names) {
-      const region = regions().get(name);
-      const url = region?.hasAttribute(fromAttribute) ? sourceOf(state, name, region) : undefined;
-      byURL.set(url, [...(byURL.get(url) ?? []), name]);
-    }
-    const results = await Promise.all([...byURL].map(([url, some]) => askTogether(some, url)));
-    return new Map(results.flatMap((one) => [...one]));
-  }
-
-  /**
-   * Asks for regions, or the page, in the background.
-   * @param url where from; default: the URL of the page when it is asked
-   * @param mayGo whether another page may come of it, as after going back; nothing else in the background ever navigates
-   */
-  async function askTogether(names: readonly string[], url?: string, mayGo = false): Promise<PollResults> {
-    const results = new Map<string, PollResult>();
-    const since = now();
-    const region = names[0]!;
-    const only = region === pageRegion ? undefined : names;
-    await queue.background(
-      names,
-      (signal) => {
-        const from = new URL(url ?? sourceOf(state, region, regions().get(region)), document.baseURI).href;
-        return ask(state, { region, only, url: from, signal, limit });
-      },
-      (reply, isNewest) => {
-        const options = { since, isBackground: true };
-        const isFailure = reply.kind === 'failure';
-        let applied: Applied | undefined;
-        if (!only && !isFailure) hideFailure(document.body, region);
-        if (reply.kind === 'parts') {
-          applied = applyParts(state, reply.text, options, (name) => !only || isNewest(name));
-        } else if (mayGo && reply.kind === 'page') {
-          setURL(reply.url, 'replace');
-          applied = applyPage(state, reply.text, options);
-        } else if (mayGo && 'url' in reply) location.replace(reply.url);
-        else if (reply.kind === 'foreign-page') applied = applyForeignPage(state, reply.text, region, options);
-        for (const name of names) {
-          const isApplied = applied && (!only || applied.regions.has(name) || !isNewest(name));
-          results.set(name, isApplied ? 'applied' : isFailure ? 'failed' : 'gone');
-          if (isApplied && url) noteSource(state, name, regions().get(name), url);
-          const failure: Partial<Failed> = isFailure ? reply : {};
-          if (!isApplied)
-            tellFailure(elementFor(name), { url: url ?? location.href, region: name, reason: 'gone', ...failure });
-        }
-        refresh();
-      },
-    );
-    return results;
-  }
-
-  /** Asks for the page until the server has said what it is now. */
-  function confirm(mayGo = false, wait = 1000): void {
-    const mine = visit;
-    void askTogether([pageRegion], undefined, mayGo).then((results) => {
-      if (results.get(pageRegion) === 'failed' && wait < 60_000)
-        setTimeout(() => mine === visit && confirm(mayGo, 2 * wait), wait);
-    });
-  }
-
   function onMove(entry: unknown): void {
     if (!isElsewhere(entry)) return;
     // The page that is being left still is; its place in the history is known.
@@ -364,17 +294,4 @@ function newURL(reply: Shown, action: Action): string | undefined {
   if (!reply.isGET || action.urlChange === 'keep') return undefined;
   const url = withFragment(reply.url, action.method === 'GET' ? action.url : '');
   return url === location.href ? undefined : url;
-}
-
-/** The page was asked for as if no scripts ran; the URL need not say so any longer. */
-function leaveSourceOrder(): void {
-  const url = new URL(location.href);
-  if (!url.searchParams.has(orderParameter)) return;
-  url.searchParams.delete(orderParameter);
-  history.replaceState(history.state, '', url);
-}
-
-/** Says to the server that a client runs, so that pages come with digests. */
-function setClientCookie(): void {
-  document.cookie = `${clientCookie}=1; path=/; samesite=lax; max-age=31536000`;
 }

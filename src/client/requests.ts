@@ -33,6 +33,8 @@ export type Reply =
   | { kind: 'nothing' }
   | { kind: 'failure'; reason: TextName; status?: number };
 
+export type Failed = Extract<Reply, { kind: 'failure' }>;
+
 /** Lists longer than this might not be taken by a server; without one everything is sent. */
 const longestList = 6000;
 

@@ -207,6 +207,55 @@ describe('an answer', () => {
     expect([gone.response.headers.get('loom-answer'), ran]).toEqual(['none', 1]);
   });
 
+  test('to several regions together holds each once, and runs nothing of the others', async () => {
+    const ada = await browser();
+    let ran = 0;
+    const secret = () => ran++;
+    const only = { 'loom-only': 'account, row-2, row-9, table' };
+    const { sent, text } = await asks(ada, 'account', 'list', { heading: 'H', rows, secret }, only);
+    // A row comes with its table; one that is not there says so by not being there.
+    expect([sent, ran]).toEqual([['account', 'table'], 0]);
+    expect(text.match(/data-loom-digests="([^"]*)"/)![1]!.replace(/=[\w-]+/g, '')).toBe('account, table, row-1, row-2');
+  });
+
+  test('lists after a refusal what was sent alone', async () => {
+    const ada = await browser();
+    const { text } = await asks(ada, 'table', 'list', { heading: 'New', rows }, {}, { method: 'POST', status: 422 });
+    expect(
+      text
+        .match(/data-loom-digests="([^"]*)"/)![1]!
+        .replace(/=[\w-]+/g, '')
+        .split(', ')
+        .sort(),
+    ).toEqual(['flash', 'row-1', 'row-2', 'table']);
+  });
+
+  test('begins with the tags of the document where what is outside of regions differs', async () => {
+    const layout =
+      '<meta (takes dark)><!doctype html><!-- <html class="no"> --><html lang="de" class=${dark && \'a > b\'}><head><title>T</title></head><body data-n="1"><slot></slot></body></html>';
+    const page = '<meta (layout dark-layout dark=${dark}) (takes dark)><p (region box)>x</p>';
+    const own = { sources: { 'layouts/dark-layout.html': layout, 'pages/dark.html': page } };
+    const ada = await browser({ dark: false }, 'dark', own);
+    expect((await asks(ada, 'box', 'dark', { dark: true })).text).toMatch(
+      /^<title>T<\/title>\n<html lang="de" class="a (?:>|&gt;) b"><body data-n="1">\n<template data-loom-merge-into="page">/,
+    );
+    expect((await asks(ada, 'box', 'dark', { dark: false })).text).not.toContain('<html');
+  });
+
+  test('is another page, whole, to whoever asks on behalf of the page', async () => {
+    const ada = await browser();
+    const { response, text } = await asks(ada, 'page', 'other', {});
+    expect([response.headers.get('loom-answer'), text.includes('only-here')]).toEqual(['page', true]);
+  });
+
+  test('knows pages of any name, percent-encoded; what is no such name is another page', async () => {
+    const own = { sources: { 'pages/日本.html': '<p (region box)>${context.url?.search}</p>' } };
+    const ada = await browser({}, '日本', own);
+    const kind = async (name: string) =>
+      (await asks({ ...ada, page: name }, 'box', '日本', {})).response.headers.get('loom-answer');
+    expect([await kind(encodeURIComponent('日本')), await kind('%E0%A4%A')]).toEqual(['parts', 'none']);
+  });
+
   test('carries the messages that it shows, once', async () => {
     const ada = await browser();
     const redirected = (await ada.loom.exchange(new Request(address))).redirect('/', { flash: 'Saved' });

@@ -1,0 +1,99 @@
+/** What is asked for in the background: polls, regions that load themselves, and what the page is now. */
+import { fromAttribute, pageRegion } from '../protocol/index.ts';
+import { type Applied, applyForeignPage, applyPage, applyParts } from './answers.ts';
+import { hideFailure, tellFailure } from './failures.ts';
+import { setURL } from './history.ts';
+import { liveRegions, noteSource, type PageState, sourceOf } from './page.ts';
+import type { PollResult, PollResults } from './polls.ts';
+import type { Queue, Task } from './queue.ts';
+import { ask, type Failed } from './requests.ts';
+import { now } from './typing.ts';
+
+export interface Background {
+  askRegions(names: readonly string[]): Promise<PollResults>;
+  askTogether(names: readonly string[], url?: string, mayGo?: boolean): Promise<PollResults>;
+  confirm(mayGo?: boolean): void;
+}
+
+interface Around {
+  state: PageState;
+  queue: Pick<Queue<Task>, 'background'>;
+  limit: number;
+  /** Grows when the visitor goes back or forward. */
+  visit(): number;
+  /** Called when the page has changed. */
+  refresh(): void;
+}
+
+export function createBackground({ state, queue, limit, visit, refresh }: Around): Background {
+  const regions = () => liveRegions(state);
+  return { askRegions, askTogether, confirm };
+
+  /** Asks for regions in the background, those of one URL together. */
+  async function askRegions(names: readonly string[]): Promise<PollResults> {
+    const byURL = new Map<string | undefined, string[]>();
+    for (const name of names) {
+      const region = regions().get(name);
+      const url = region?.hasAttribute(fromAttribute) ? sourceOf(state, name, region) : undefined;
+      byURL.set(url, [...(byURL.get(url) ?? []), name]);
+    }
+    const results = await Promise.all([...byURL].map(([url, some]) => askTogether(some, url)));
+    return new Map(results.flatMap((one) => [...one]));
+  }
+
+  /**
+   * Asks for regions, or the page, in the background.
+   * @param url where from; default: the URL of the page when it is asked
+   * @param mayGo whether another page may come of it, as after going back; nothing else in the background ever navigates
+   */
+  async function askTogether(names: readonly string[], url?: string, mayGo = false): Promise<PollResults> {
+    const results = new Map<string, PollResult>();
+    const since = now();
+    const region = names[0]!;
+    const only = region === pageRegion ? undefined : names;
+    await queue.background(
+      names,
+      (signal) => {
+        const from = new URL(url ?? sourceOf(state, region, regions().get(region)), document.baseURI).href;
+        return ask(state, { region, only, url: from, signal, limit });
+      },
+      (reply, isNewest) => {
+        const options = { since, isBackground: true };
+        const isFailure = reply.kind === 'failure';
+        let applied: Applied | undefined;
+        if (!only && !isFailure) hideFailure(document.body, region);
+        if (reply.kind === 'parts') {
+          applied = applyParts(state, reply.text, options, (name) => !only || isNewest(name));
+        } else if (mayGo && reply.kind === 'page') {
+          setURL(reply.url, 'replace');
+          applied = applyPage(state, reply.text, options);
+        } else if (mayGo && 'url' in reply) location.replace(reply.url);
+        else if (reply.kind === 'foreign-page') applied = applyForeignPage(state, reply.text, region, options);
+        for (const name of names) {
+          const isApplied = applied && (!only || applied.regions.has(name) || !isNewest(name));
+          results.set(name, isApplied ? 'applied' : isFailure ? 'failed' : 'gone');
+          if (isApplied && url) noteSource(state, name, regions().get(name), url);
+          const failure: Partial<Failed> = isFailure ? reply : {};
+          if (!isApplied)
+            tellFailure(regions().get(name) ?? document.body, {
+              url: url ?? location.href,
+              region: name,
+              reason: 'gone',
+              ...failure,
+            });
+        }
+        refresh();
+      },
+    );
+    return results;
+  }
+
+  /** Asks for the page until the server has said what it is now. */
+  function confirm(mayGo = false, wait = 1000): void {
+    const mine = visit();
+    void askTogether([pageRegion], undefined, mayGo).then((results) => {
+      if (results.get(pageRegion) === 'failed' && wait < 60_000)
+        setTimeout(() => mine === visit() && confirm(mayGo, 2 * wait), wait);
+    });
+  }
+}
