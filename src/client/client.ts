@@ -6,7 +6,7 @@ import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyPart
 import { createBackground } from './background.ts';
 import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
-import { focusAfter } from './focus.ts';
+import { focusAfter, hasStayed } from './focus.ts';
 import {
   beginHistory,
   changeStamp,
@@ -25,7 +25,7 @@ import { tellServer } from './tell-server.ts';
 import { setTexts, type Texts } from './texts.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
-import { withFragment, withoutFragment } from './urls.ts';
+import { decoded, withFragment, withoutFragment } from './urls.ts';
 
 /** How the client works. */
 export interface StartOptions {
@@ -213,6 +213,7 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
     const options = { since, sentForm: isDone ? form : undefined, refusedForm: isRefused ? form : undefined };
     const url = newURL(reply, action);
     const { href } = location;
+    const mayFocus = hasStayed(before, since);
     if (url) keepPage(state, action.form);
     await change(() => {
       // Relative URLs of the answer are relative to its own.
@@ -225,9 +226,9 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
       }
       noteSource(state, name, regions().get(name), reply.url);
       refresh();
-      if (url && location.hash) document.getElementById(decodeURIComponent(location.hash.slice(1)))?.scrollIntoView();
+      if (url && location.hash) document.getElementById(decoded(location.hash.slice(1)))?.scrollIntoView();
       else if (url && reply.kind !== 'parts' && name !== pageRegion) scrollTo(0, 0);
-      focusAfter(reply.status, elementFor(name), { ...applied, before, since });
+      if (mayFocus) focusAfter(reply.status, elementFor(name), applied.fresh);
     });
   }
 

@@ -1,4 +1,5 @@
 /** Answers that are no pages: the browser gets what was fetched, so that nothing is fetched twice. */
+import { decoded } from './urls.ts';
 
 /** Types that browsers show; others they keep. */
 const shown = /^(?:image|audio|video)\/|^text\/plain|\/(?:pdf|json|xml)\b/;
@@ -16,9 +17,7 @@ export async function handOver(response: Response): Promise<void> {
     /filename\*=utf-8''([^;]+)|filename="([^"]*)"|filename=([^;]+)/i.exec(disposition) ?? [];
   const link = document.createElement('a');
   link.href = url;
-  link.download = encoded
-    ? decodeURIComponent(encoded)
-    : (quoted ?? plain ?? new URL(response.url).pathname.split('/').at(-1)!);
+  link.download = encoded ? decoded(encoded) : (quoted ?? plain ?? new URL(response.url).pathname.split('/').at(-1)!);
   link.click();
   // The browser has begun to save it by then.
   setTimeout(() => URL.revokeObjectURL(url), 60_000);

@@ -56,17 +56,16 @@ function give(element: HTMLElement | undefined): void {
 }
 
 /**
- * After an answer that was asked for: after a refusal the first field in error has the focus, else new content may ask for it;
- * never while the visitor types elsewhere.
- * @param before what had the focus when the request was sent
+ * Whether the visitor is where they were when they asked, so that an answer may move the focus: never while they type elsewhere.
+ * @param before what had the focus then
  */
-export function focusAfter(
-  status: number,
-  scope: Element,
-  { fresh, before, since }: { fresh: Element[]; before: Element | null; since: number },
-): void {
+export function hasStayed(before: Element | null, since: number): boolean {
   const focused = hasFocus();
-  if (focused && (focused !== before || typedSince(focused, since))) return;
+  return !focused || (focused === before && !typedSince(focused, since));
+}
+
+/** After a refusal the first field in error has the focus; else new content may ask for it. */
+export function focusAfter(status: number, scope: Element, fresh: readonly Element[]): void {
   const wanted =
     status === 422
       ? scope.querySelector<HTMLElement>('[aria-invalid=true]')

@@ -56,11 +56,12 @@ export function mergeAttributes(base: Base<Element>, theirs: Element): void {
   for (const attribute of [...theirs.attributes]) {
     const { name, value } = attribute;
     if (base.getAttribute(name) === value || name === 'nonce') continue;
-    // The attribute as it is: its namespace, and names that only a parser can make (HTML §13.2.5.33).
-    base.setAttributeNode(attribute.cloneNode() as Attr);
     const safe = trusted(base, name, value);
-    if (safe === undefined) base.live!.setAttributeNode(attribute.cloneNode() as Attr);
-    else base.live!.setAttribute(name, safe);
+    for (const element of [base, base.live!]) {
+      if (safe !== undefined) element.setAttribute(name, safe);
+      // The attribute as it is: its namespace, and names that only a parser can make (HTML §13.2.5.33).
+      else element.setAttributeNode(attribute.cloneNode() as Attr);
+    }
   }
 }
 

@@ -49,7 +49,12 @@ export function setTexts(texts: Partial<Texts>): void {
 /** A text: the project’s, that of the page’s `data-loom-texts`, or ours. */
 export function textOf(name: TextName, status?: number): string {
   const { lang, dataset } = document.documentElement;
-  const ofPage = JSON.parse(dataset['loomTexts'] ?? '{}') as Partial<Texts>;
+  let ofPage: Partial<Texts> = {};
+  try {
+    ofPage = JSON.parse(dataset['loomTexts'] ?? '{}') as Partial<Texts>;
+  } catch {
+    // What is no JSON says nothing; the visitor is told all the same.
+  }
   const text = given[name] ?? ofPage[name] ?? (/^de\b/i.test(lang) ? german : english)[name];
   return text.replace('{status}', String(status));
 }

@@ -9,3 +9,12 @@ export function withFragment(url: string, asked: string): string {
   const { hash } = new URL(asked || url, location.href);
   return hash && !url.includes('#') ? url + hash : url;
 }
+
+/** Percent-decoded text; as it is where it is none. */
+export function decoded(text: string): string {
+  try {
+    return decodeURIComponent(text);
+  } catch {
+    return text;
+  }
+}

@@ -19,7 +19,7 @@ async function visit(engine: Engine, seed: number): Promise<string | undefined> 
     await tab.goto(`${site.address}/`);
     await until(tab, () => document.querySelector('#loom-announcer') !== null);
     await tab.run(() => {
-      document.body.dataset['first'] = String((history.state as { loom: number }).loom);
+      history.replaceState({ ...(history.state as object), isFirst: true }, '');
       document.querySelector<HTMLElement>('a.sort')?.click();
     });
     for (let step = 0; step < 14; step++) {

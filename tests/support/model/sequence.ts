@@ -77,9 +77,8 @@ const actions: Record<string, Act> = {
   },
   back: async ({ tab }) => {
     // Before the first page is another site.
-    const place = await tab.run(() => (history.state as { loom?: number } | null)?.loom);
-    const first = await tab.run(() => Number(document.body.dataset['first']));
-    if (place !== undefined && place !== first) await tab.back();
+    const isFirst = await tab.run(() => (history.state as { isFirst?: boolean } | null)?.isFirst);
+    if (!isFirst) await tab.back();
   },
   forward: ({ tab }) => tab.forward(),
   wait: ({ random }) => new Promise((resolve) => setTimeout(resolve, random.below(250))),
@@ -112,7 +111,7 @@ export function difference(tab: Tab): Promise<string | undefined> {
       for (const one of page.querySelectorAll('#loom-announcer, template, script, .loom-failure, [name=loom-token]'))
         one.remove();
       for (const one of page.querySelectorAll('*'))
-        for (const name of ['data-first', 'data-loom-mark', 'open', 'tabindex', 'style']) one.removeAttribute(name);
+        for (const name of ['data-loom-mark', 'open', 'tabindex', 'style']) one.removeAttribute(name);
       // A form that was refused is shown until it is sent again; a fresh page does not know of it.
       if (document.querySelector('#note[aria-invalid]')) page.querySelector('#note-form')?.remove();
       // It is loaded once, and shows what was so then.
