@@ -25,7 +25,7 @@ import { tellServer } from './tell-server.ts';
 import { setTexts, type Texts } from './texts.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
-import { decoded, withFragment, withoutFragment } from './urls.ts';
+import { decoded, newURL, withFragment, withoutFragment } from './urls.ts';
 
 /** How the client works. */
 export interface StartOptions {
@@ -67,6 +67,8 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
   let busy = new Map<Element, string>();
   /** Grows when the visitor goes back or forward: what was asked before belongs to another page. */
   let visit = 0;
+  /** The page of the URL while it is not shown yet. */
+  let awaited: { snapshot: Snapshot | undefined } | undefined;
   /** The stamp when the page was hidden. */
   let stampLeft = '';
   const queue = createQueue<Errand>(limit, showBusy);
@@ -165,6 +167,8 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
         if (reply && mine === visit && isCurrent()) await show(reply, action, moment, isSafe ? again : undefined);
         // The answer is for a page that was left, but what was done is done.
         else if (!isSafe) confirm();
+        // What came between must not leave the page of another URL.
+        if (awaited && !signal.aborted) askWhole(awaited.snapshot);
         if (form && resend.delete(form)) setTimeout(() => form.isConnected && submit(form, undefined, 'replace'));
       },
     });
@@ -214,7 +218,8 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
     const url = newURL(reply, action);
     const { href } = location;
     const mayFocus = hasStayed(before, since);
-    if (url) keepPage(state, action.form);
+    // What is sent and done with is not kept; a draft that was saved is.
+    if (url) keepPage(state, form?.hasAttribute(submitOnAttribute) ? undefined : action.form);
     await change(() => {
       // Relative URLs of the answer are relative to its own.
       if (url) setURL(url, action.urlChange as 'push' | 'replace');
@@ -224,6 +229,7 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
         location.assign(withFragment(reply.url, action.url));
         return;
       }
+      if (url) awaited = undefined;
       noteSource(state, name, regions().get(name), reply.url);
       refresh();
       if (url && location.hash) document.getElementById(decoded(location.hash.slice(1)))?.scrollIntoView();
@@ -250,6 +256,7 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
       askWhole(snapshot);
       return;
     }
+    awaited = undefined;
     applySnapshot(state, snapshot.state);
     document.title = snapshot.title;
     snapshot.restore();
@@ -261,6 +268,7 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
   function askWhole(snapshot?: Snapshot): void {
     const mine = visit;
     const { href: url } = location;
+    awaited = { snapshot };
     const action: Action = { region: pageRegion, url, method: 'GET', urlChange: 'keep' };
     queue.foreground({
       action,
@@ -269,6 +277,7 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
       run: async (signal) => {
         const reply = await ask(state, { ...action, signal, limit }).catch(() => undefined);
         if (!reply || signal.aborted || mine !== visit) return;
+        awaited = undefined;
         if (reply.kind === 'failure') {
           // What was hidden may be no longer for the one who looks; the browser says why it has nothing.
           if (document.body.hidden) location.reload();
@@ -288,11 +297,4 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
       },
     });
   }
-}
-
-/** The answer’s URL, where the page has a new one: of the last request, when it can be asked for again. */
-function newURL(reply: Shown, action: Action): string | undefined {
-  if (!reply.isGET || action.urlChange === 'keep') return undefined;
-  const url = withFragment(reply.url, action.method === 'GET' ? action.url : '');
-  return url === location.href ? undefined : url;
 }

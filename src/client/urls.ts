@@ -18,3 +18,13 @@ export function decoded(text: string): string {
     return text;
   }
 }
+
+/** The answer’s URL, where the page has a new one: of the last request, when it can be asked for again. */
+export function newURL(
+  answer: { url: string; isGET: boolean },
+  asked: { url: string; method: string; urlChange: string },
+): string | undefined {
+  if (!answer.isGET || asked.urlChange === 'keep') return undefined;
+  const url = withFragment(answer.url, asked.method === 'GET' ? asked.url : '');
+  return url === location.href ? undefined : url;
+}
