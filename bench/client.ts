@@ -3,11 +3,16 @@ import { execFileSync } from 'node:child_process';
 import { resolve } from 'node:path';
 import { createLoom } from 'zip-loom';
 import { bundle } from '../tests/support/bundle.ts';
-import { type Engine, type EngineName, openEngine, type Tab, until } from '../tests/support/engines/index.ts';
+import {
+  allEngines,
+  type Engine,
+  type EngineName,
+  openEngine,
+  type Tab,
+  until,
+} from '../tests/support/engines/index.ts';
 import { openPagesServer } from '../tests/support/pages-server.ts';
 import { median } from './support/measure.ts';
-
-const engines = (process.env['ENGINE']?.split(',') ?? ['chromium', 'firefox', 'webkit']) as readonly EngineName[];
 
 /** What the module of these pages offers. */
 declare global {
@@ -60,7 +65,7 @@ export async function printClient(print: (line: string) => void): Promise<void> 
     { policy: false },
   );
   try {
-    for (const name of engines) {
+    for (const name of allEngines) {
       const engine = await openEngine(name);
       try {
         for (const line of [startLine, pollsLine, growthLine]) print(await line(engine, server.address));

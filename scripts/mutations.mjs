@@ -7,7 +7,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { basename, join, resolve } from 'node:path';
-import { run } from './run.mjs';
+import { jest, run } from './run.mjs';
 import { requireNode, requirePackages } from './setup.mjs';
 
 /** What is taken away: a name, the file’s own name, a text that is in it once, and what is there instead. */
@@ -498,7 +498,7 @@ symlinkSync(resolve('node_modules'), join(folder, 'node_modules'));
 
 /** Whether the tests pass in the copy. */
 function passes(files) {
-  const args = ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js', '--bail', ...files];
+  const args = [...jest, '--bail', ...files];
   return spawnSync(process.execPath, args, { cwd: folder, stdio: 'ignore' }).status === 0;
 }
 

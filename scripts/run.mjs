@@ -11,6 +11,9 @@ export function run(command, args, options = {}) {
   if (result.status !== 0) process.exit(result.status ?? 1);
 }
 
+/** Jest, as arguments of Node: the tests are modules of ECMAScript. */
+export const jest = ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js'];
+
 /** Whether a command runs and succeeds; nothing is shown. */
 export function succeeds(command, args) {
   return spawnSync(command, args, { stdio: 'ignore' }).status === 0;

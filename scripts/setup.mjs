@@ -34,6 +34,9 @@ const programs = {
   wrk: ['which', 'wrk'],
 };
 
+/** The browsers of tests and benchmarks, and what WebKit’s needs. */
+export const browsers = ['chromium', 'firefox-esr', 'webkit2gtk-driver', 'xvfb'];
+
 /** Installs Debian packages that are missing, or says what to install and ends the process. */
 export function requirePrograms(names) {
   const missing = names.filter((name) => !succeeds(programs[name][0], [programs[name][1]]));

@@ -2,14 +2,14 @@
 
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { run } from './run.mjs';
-import { requireNode, requirePackages, requirePrograms } from './setup.mjs';
+import { jest, run } from './run.mjs';
+import { browsers, requireNode, requirePackages, requirePrograms } from './setup.mjs';
 
 const result = '.cache/jest.json';
 
 requireNode();
 requirePackages();
-requirePrograms(['chromium', 'firefox-esr', 'webkit2gtk-driver', 'xvfb']);
+requirePrograms(browsers);
 
 const steps = [
   ['Lint', 'npx', ['biome', 'check', '.']],
@@ -34,18 +34,9 @@ for (const [name, command, args] of steps) {
 console.log('— Tests');
 mkdirSync('.cache', { recursive: true });
 rmSync(result, { force: true });
-const jest = spawnSync(
-  process.execPath,
-  [
-    '--experimental-vm-modules',
-    '--no-warnings',
-    'node_modules/jest/bin/jest.js',
-    '--json',
-    `--outputFile=${result}`,
-    ...process.argv.slice(2),
-  ],
-  { stdio: ['ignore', 'ignore', 'inherit'] },
-);
+const tested = spawnSync(process.execPath, [...jest, '--json', `--outputFile=${result}`, ...process.argv.slice(2)], {
+  stdio: ['ignore', 'ignore', 'inherit'],
+});
 if (!existsSync(result)) {
   console.error('Jest ended without a result.');
   process.exit(1);
@@ -56,4 +47,4 @@ const { numPassedTests, numFailedTests, numPendingTests, numRuntimeErrorTestSuit
 // A file that could not be run at all counts as a failure, and so does a test that was left out.
 const failed = numFailedTests + numRuntimeErrorTestSuites + numPendingTests;
 console.log(`${numPassedTests} passed, ${failed} failed`);
-process.exit(jest.status === 0 && failed === 0 ? 0 : 1);
+process.exit(tested.status === 0 && failed === 0 ? 0 : 1);

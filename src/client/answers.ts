@@ -13,8 +13,8 @@ import { resetForm } from './controls.ts';
 import { send } from './events.ts';
 import { keepFocus, removeAll } from './focus.ts';
 import { freshScript, parseDocument, withNonce } from './markup.ts';
-import { isStub, type Merge, mergeAttributes, mergeChildren, mergeElement, renamed } from './merge.ts';
-import { adopt, isMarked, liveRegions, nameOf, type PageState, regionsOf, takeList } from './page.ts';
+import { identityInHead, isStub, type Merge, mergeAttributes, mergeChildren, mergeElement, renamed } from './merge.ts';
+import { adopt, isMarked, type LeftPage, liveRegions, nameOf, type PageState, regionsOf, takeList } from './page.ts';
 import { now } from './typing.ts';
 
 export interface ApplyOptions extends Pick<Merge, 'since' | 'isBackground' | 'refusedForm'> {
@@ -92,7 +92,7 @@ export function applyPage(state: PageState, text: string, options: ApplyOptions)
 }
 
 /** Shows a page that was left: the nodes that it had, where they are not on the page. */
-export function applySnapshot(state: PageState, left: PageState): void {
+export function applySnapshot(state: PageState, left: LeftPage): void {
   merging(state, { since: now() }, (merge) => showDocument(state, left.base, merge));
   state.name = left.name;
   state.digests = new Map(left.digests);
@@ -195,14 +195,10 @@ function setTitle(title: string): void {
 /** Style sheets and scripts that the page does not have yet. */
 function addToHead(state: PageState, templates: HTMLTemplateElement[]): void {
   for (const element of templates.flatMap(({ content }) => [...content.children]) as Array<Base<Element>>) {
-    const same = [...document.querySelectorAll(element.localName)];
-    if (same.some((one) => contentOf(one) === contentOf(element))) continue;
+    const isSame = (one: Element) => identityInHead(one) === identityInHead(element);
+    if ([...document.querySelectorAll(element.localName)].some(isSame)) continue;
     element.live = withNonce(freshScript(element));
     document.head.append(element.live);
     state.base.querySelector('head')?.append(element);
   }
-}
-
-function contentOf(element: Element): string {
-  return element.getAttribute('src') ?? element.getAttribute('href') ?? element.textContent;
 }

@@ -257,7 +257,7 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
       return;
     }
     awaited = undefined;
-    applySnapshot(state, snapshot.state);
+    applySnapshot(state, snapshot.page);
     document.title = snapshot.title;
     snapshot.restore();
     refresh();

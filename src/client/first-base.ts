@@ -3,6 +3,7 @@
  * needed, so that the start costs nothing; what scripts and visitors have done by then is undone in the copy.
  */
 import { type Base, baseOf, contentOf } from './base.ts';
+import { parseDocument } from './markup.ts';
 
 /** @returns gives the page as it was when this was called */
 export function takeFirstBase(): () => Base<HTMLElement> {
@@ -44,7 +45,7 @@ function undo(records: readonly MutationRecord[], root: Base): void {
     if (type === 'characterData') base.nodeValue = oldValue;
     else if (base instanceof Element && name !== null) {
       if (oldValue === null) base.removeAttributeNS(attributeNamespace, name);
-      else base.setAttributeNS(attributeNamespace, name, oldValue);
+      else giveBack(base, attributeNamespace, name, oldValue);
     }
     for (const node of record.addedNodes) (bases.get(node) as ChildNode | undefined)?.remove();
     for (const node of record.removedNodes) {
@@ -53,5 +54,16 @@ function undo(records: readonly MutationRecord[], root: Base): void {
       learn(again);
       contentOf(base).insertBefore(again, next?.parentNode === contentOf(base) ? next : null);
     }
+  }
+}
+
+function giveBack(base: Element, namespace: string | null, name: string, value: string): void {
+  try {
+    base.setAttributeNS(namespace, name, value);
+  } catch {
+    // A name that only a parser can make (HTML §13.2.5.33): scripts that read such attributes take them away.
+    const attribute = parseDocument(`<i ${name}>`).body.firstElementChild!.attributes[0]!.cloneNode() as Attr;
+    attribute.value = value;
+    base.setAttributeNode(attribute);
   }
 }

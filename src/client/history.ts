@@ -2,12 +2,12 @@
 import { regionAttribute } from '../protocol/index.ts';
 import { copyOf } from './base.ts';
 import { isControl, show, shownOf } from './controls.ts';
-import type { PageState } from './page.ts';
+import type { LeftPage, PageState } from './page.ts';
 import { keepScroll, now, typedSince } from './typing.ts';
 import { withoutFragment } from './urls.ts';
 
 export interface Snapshot {
-  state: PageState;
+  page: LeftPage;
   title: string;
   /** What all tabs of this site agreed on when the page was left. */
   stamp: string;
@@ -60,7 +60,7 @@ export function keepPage(state: PageState, sent?: HTMLFormElement): void {
   restores.push(keepScroll(document.body));
   snapshots.delete(place);
   snapshots.set(place, {
-    state: { ...state, base, hasBase: true, digests: new Map(state.digests), sources: new Map(state.sources) },
+    page: { name: state.name, base, digests: new Map(state.digests), sources: new Map(state.sources) },
     title: document.title,
     stamp: stamp(),
     restore: () => restores.forEach((one) => void one()),

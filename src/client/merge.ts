@@ -2,14 +2,7 @@
  * Merges three ways: what the server last said (the base), what it says now (theirs), and the page as it is (ours). Only what the
  * server changed is changed on the page, so that what visitors and scripts did stays; nodes that stay are the same nodes.
  */
-import {
-  fromAttribute,
-  headAttribute,
-  keptAttribute,
-  keyAttribute,
-  mergeAttribute,
-  regionAttribute,
-} from '../protocol/index.ts';
+import { fromAttribute, keptAttribute, keyAttribute, mergeAttribute, regionAttribute } from '../protocol/index.ts';
 import { type Base, contentOf, liveFor } from './base.ts';
 import { isControl, watchControl } from './controls.ts';
 import { longestRun } from './longest-run.ts';
@@ -230,9 +223,13 @@ function keyOf(node: Node, parent: Node): string | undefined {
   if (key !== '') return key;
   if (node.nodeName === 'OPTION') return `option ${(node as HTMLOptionElement).value}`;
   if (parent.nodeName !== 'HEAD') return undefined;
-  return (
-    ['href', 'src', 'name', 'property', headAttribute].map((name) => node.getAttribute(name)).join() + node.textContent
-  );
+  return identityInHead(node);
+}
+
+/** What a style sheet, a script or a description in a head is known by. */
+export function identityInHead(element: Element): string {
+  const said = ['href', 'src', 'name', 'property'].map((name) => element.getAttribute(name));
+  return [element.localName, ...said, element.textContent].join('\n');
 }
 
 function regionOf(node: Node): string | null {

@@ -33,6 +33,9 @@ export interface PageState extends PageList {
   token?: string;
 }
 
+/** What is kept of a page that was left. */
+export type LeftPage = Pick<PageState, 'name' | 'digests' | 'sources' | 'base'>;
+
 /** What is known of the page that the browser has loaded. */
 export function readPage(): PageState {
   const list = findList(document);

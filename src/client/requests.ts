@@ -1,5 +1,12 @@
 /** One request to the server: what the browser says of its page, what comes back. */
-import { type AnswerKind, headers as names, writeDigests } from '../protocol/index.ts';
+import {
+  type AnswerKind,
+  headers as names,
+  pageAttribute,
+  writeDigests,
+  writePageName,
+  writeRegionNames,
+} from '../protocol/index.ts';
 import { handOver } from './files.ts';
 import type { PageState } from './page.ts';
 import type { TextName } from './texts.ts';
@@ -46,8 +53,7 @@ export async function ask(
   const headers = new Headers({
     accept: 'text/html',
     [names.region]: region,
-    // Headers hold ASCII (RFC 9110 §5.5); the server reads it percent-decoded.
-    [names.page]: page.name.replace(/[^ -~]|%/gu, encodeURIComponent),
+    [names.page]: writePageName(page.name),
   });
   const digests = new Map(page.digests);
   const isSafe = method === 'GET';
@@ -55,7 +61,7 @@ export async function ask(
   if (!isSafe) digests.delete(region);
   const list = writeDigests(digests);
   if (list.length <= longestList) headers.set(names.digests, list);
-  if (only) headers.set(names.only, only.join(', '));
+  if (only) headers.set(names.only, writeRegionNames(only));
   const controller = new AbortController();
   const stop = () => controller.abort();
   signal.addEventListener('abort', stop);
@@ -109,13 +115,15 @@ async function read(response: Response, isSafe: boolean): Promise<Reply> {
   return kind === 'foreign-page' && isSafe ? { kind: 'navigate', url } : { kind: 'failure', reason: 'cut' };
 }
 
+const endsWithList = new RegExp(`<template ${pageAttribute}="[^"]*"[^>]*></template>\\s*$`);
+
 /**
  * Not every browser says when an answer was cut off. What proves that it was not: its length, its list, its last tag. A document has
  * that of `<html>`; what has no such element may end with any.
  */
 function isWhole(text: string, length: string): boolean {
   return (
-    /<template data-loom-page="[^"]*"[^>]*><\/template>\s*$/.test(text) ||
+    endsWithList.test(text) ||
     (/<html\b/i.test(text) ? /<\/html>\s*$/i : /<\/[a-z][^>]*>\s*$/i).test(text) ||
     (length !== '' && new TextEncoder().encode(text).length === Number(length))
   );

@@ -1,6 +1,6 @@
 /** What the browser says of the page that it has, and wants: the headers of a request as plain data. */
 import type { IncomingRequest } from '../http/index.ts';
-import { type Digests, headers as names, readDigests } from '../protocol/index.ts';
+import { type Digests, headers as names, readDigests, readPageName, readRegionNames } from '../protocol/index.ts';
 
 /** A request of the client’s. */
 export interface PartialRequest {
@@ -16,20 +16,9 @@ export interface PartialRequest {
 
 /** Reads the headers of a request; `undefined` where no client asks. */
 export function readPartialRequest(request: Pick<IncomingRequest, 'header'>): PartialRequest | undefined {
-  const wanted = (request.header(names.only) ?? '').split(',').flatMap((name) => name.trim() || []);
-  const only = wanted.length > 0 ? wanted : undefined;
+  const only = readRegionNames(request.header(names.only) ?? '');
   const region = request.header(names.region) ?? only?.[0];
   if (!region) return undefined;
   const digests = readDigests(request.header(names.digests) ?? '');
-  return { region, page: decoded(request.header(names.page) ?? ''), digests, only };
-}
-
-/** Names beyond ASCII come percent-encoded. What is no such text is the name of no page. */
-function decoded(text: string): string {
-  if (!text.includes('%')) return text;
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return '';
-  }
+  return { region, page: readPageName(request.header(names.page) ?? ''), digests, only };
 }

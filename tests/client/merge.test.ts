@@ -7,13 +7,15 @@ import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 
 let server: PagesServer;
 beforeAll(async () => {
-  const [merge, base, typing] = ['merge', 'base', 'typing'].map((name) =>
+  const [merge, base, typing, firstBase] = ['merge', 'base', 'typing', 'first-base'].map((name) =>
     JSON.stringify(resolve(`src/client/${name}.ts`)),
   );
   const script = bundle(`
       import { mergeChildren } from ${merge};
       import { baseOf } from ${base};
       import { now, watchTyping } from ${typing};
+      import { takeFirstBase } from ${firstBase};
+      globalThis.takeFirstBase = takeFirstBase;
       watchTyping(document);
       let base;
       const parsed = (html) => new DOMParser().parseFromString('<template>' + html + '</template>', 'text/html').querySelector('template').content;
@@ -52,6 +54,7 @@ declare global {
   var fresh: (html: string) => string;
   var show: (html: string) => void;
   var now: () => number;
+  var takeFirstBase: () => () => HTMLElement;
 }
 
 describe.each(allEngines)('%s', (name) => {
@@ -399,5 +402,45 @@ describe.each(allEngines)('%s', (name) => {
       return [markup, document.querySelector('use')!.getAttributeNS('http://www.w3.org/1999/xlink', 'href')];
     });
     expect(result).toEqual(['<b @click="two" [value]="x">x</b><svg><use xlink:href="#b"></use></svg>', '#b']);
+  });
+
+  test('the base is the page as it was, whatever scripts have done before it is copied', async () => {
+    const failures = await page.run(() => {
+      let state = 7;
+      const below = (bound: number) => {
+        state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+        return Math.floor((state / 2 ** 32) * bound);
+      };
+      const root = document.querySelector('#root')!;
+      const wrong: string[] = [];
+      for (let round = 0; round < 300; round++) {
+        show(
+          '<ul class="a" @click="x"><li id="i">1</li> two <li>3</li></ul><p title="t">text<b>bold</b></p><!--c--><svg><use xlink:href="#a"></use></svg>',
+        );
+        const given = root.cloneNode(true);
+        const take = takeFirstBase();
+        for (let step = 0; step < 8; step++) {
+          const all = [...root.querySelectorAll('*')];
+          const [one, other] = [all[below(all.length)], all[below(all.length)]];
+          if (!one || !other) break;
+          const acts = [
+            () => one.setAttribute('class', `c${step}`),
+            () => [...one.attributes].forEach((attribute) => void one.removeAttributeNode(attribute)),
+            () => one.remove(),
+            () => one.append(`text ${step}`, document.createElement('i')),
+            () => one.firstChild instanceof Text && one.firstChild.replaceData(0, 2, `new ${step}`),
+            () => one.contains(other) || other.before(one),
+            () => other.contains(one) || one.append(other),
+            () => one.replaceChildren(document.createElement('b'), 'replaced'),
+          ];
+          acts[below(acts.length)]!();
+        }
+        const got = take().querySelector('#root')!;
+        // The order of attributes means nothing.
+        if (!got.isEqualNode(given)) wrong.push(`${round}: ${got.innerHTML}`);
+      }
+      return wrong.slice(0, 3);
+    });
+    expect(failures).toEqual([]);
   });
 });

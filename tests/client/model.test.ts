@@ -1,17 +1,17 @@
 /** A model of the client: random visits to a slow and faulty server. In the end page and server agree, and nothing typed is lost. */
 import { beforeAll, expect, test } from '@jest/globals';
+import { createRandom } from '../../examples/harbour/data/random.ts';
 import { allEngines, type Engine, type EngineName, openEngine, until } from '../support/engines/index.ts';
 import { act, difference, isQuiet, loss, type Visit } from '../support/model/sequence.ts';
 import { openSite } from '../support/model/site.ts';
-import { randomFrom } from '../support/random.ts';
 
 const sequences = Number(process.env['SEQUENCES'] ?? 40);
 const first = Number(process.env['SEED'] ?? 1);
 
 /** Runs one visit; tells what was wrong in the end. */
 async function visit(engine: Engine, seed: number): Promise<string | undefined> {
-  const random = randomFrom(seed);
-  const site = await openSite(randomFrom(seed + 1_000_000));
+  const random = createRandom(seed);
+  const site = await openSite(createRandom(seed + 1_000_000));
   const tab = await engine.open();
   const one: Visit = { tab, site, random, typed: {}, focused: undefined, log: [] };
   const failed = (what: string) => `seed ${seed} (${one.log.join(' ')}): ${what}`;

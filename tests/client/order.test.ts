@@ -6,6 +6,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } fr
 import type { Browser, Page } from 'playwright-core';
 import { createLoom, type Loom, trustedHTML } from 'zip-loom';
 import { openBrowser } from '../support/browser.ts';
+import { gate } from '../support/gate.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';
 
@@ -73,15 +74,6 @@ async function open(path = '/'): Promise<void> {
   await page.goto(path);
   await page.waitForFunction(() => history.state !== null);
   loads = 0;
-}
-
-/** A promise that a test keeps when it likes. */
-function gate(): { opened: Promise<void>; open(): void } {
-  let open = () => {};
-  const opened = new Promise<void>((resolve) => {
-    open = resolve;
-  });
-  return { opened, open: () => open() };
 }
 
 const show = (request: Request, count: unknown, more: object = {}) =>

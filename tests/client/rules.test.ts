@@ -1,9 +1,18 @@
 /** The rules of the client, each with a server that answers when, and as, a test says: one URL, what it has, ends of all paths. */
 import { resolve } from 'node:path';
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom } from 'zip-loom';
 import { bundle } from '../support/bundle.ts';
-import { type Engine, engines, openEngine, type Tab, until, untilText } from '../support/engines/index.ts';
+import {
+  describeIn,
+  engines,
+  isSameWindow,
+  openWithClient,
+  type Tab,
+  until,
+  untilText,
+} from '../support/engines/index.ts';
+import { gate } from '../support/gate.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';
 
@@ -29,7 +38,7 @@ const sources = {
   'pages/save.html':
     '<meta (layout site-layout) (takes saved)><section (region saving)><p id="saved">${saved}</p><form method="post" data-loom-submit-on="input" data-loom-debounce="20"><input id="text" name="text" value=${saved}></form></section>',
   'pages/quick.html':
-    '<meta (layout quick-layout) (takes count)><section (region box)><b id="count">${count}</b><a id="next" href="/?n=2">next</a><form method="post"><button id="send">send</button></form></section>',
+    '<meta (layout quick-layout) (takes count)><section (region box)><b id="count">${count}</b><a id="next" href="/?n=2">next</a><form method="post"><button id="send">send</button></form></section><p (region clock poll="100ms")>${count}</p>',
   'pages/drawn.html':
     '<meta (layout site-layout) (takes n)><section (region box)><a id="next" href="/?n=${n + 1}">next</a><b id="count">${n}</b><canvas (if n === 1) id="canvas" width="10" height="10"></canvas><div (if n === 1) id="scroll"><p id="long">long</p></div><input (if n === 1) id="draft"></section>',
   'pages/private.html':
@@ -95,42 +104,40 @@ const board =
     return exchange.respond('board', { count, ...more(request) });
   };
 
-function gate() {
-  let open = () => {};
-  const opened = new Promise<void>((done) => {
-    open = done;
-  });
-  return { opened, open: () => open() };
-}
-
 const pages = () => asked.filter(({ only }) => only === null).map(({ what }) => what);
 const pause = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds));
+/** Waits until something is so on the server. */
+const comes = async (isSo: () => boolean) => {
+  for (const end = Date.now() + 10_000; !isSo(); await pause(10))
+    if (Date.now() > end) throw new Error(`This never came true: ${isSo}`);
+};
 
-describe.each(engines)('%s', (name) => {
-  let engine: Engine;
+describeIn(engines, (visitor) => {
   let tab: Tab;
-  beforeAll(async () => {
-    engine = await openEngine(name);
-  });
-  afterAll(() => engine?.close());
-  beforeEach(async () => {
+  beforeEach(() => {
     asked = [];
     css = tall;
     answer = board();
-    tab = await engine.open();
+    tab = visitor();
   });
-  afterEach(() => tab.close());
 
-  const open = async (path = '/') => {
-    await tab.goto(server.address + path);
-    await until(tab, () => document.querySelector('#loom-announcer') !== null);
-    // That the page was not loaded anew is seen by what stays in its window.
-    await tab.run(() => void Object.assign(globalThis, { isSame: true }));
-  };
+  const open = (path = '/') => openWithClient(tab, server.address + path);
   const press = (selector: string) =>
     tab.run((where: string) => document.querySelector<HTMLElement>(where)!.click(), selector);
   const shows = (selector: string, text: string) => untilText(tab, selector, text);
-  const isSame = () => tab.run(() => 'isSame' in globalThis);
+  const isSame = () => isSameWindow(tab);
+  /** Whether the client takes a click on a link; the browser does not follow it here. */
+  const takes = (selector: string) =>
+    tab.run((where: string) => {
+      let isTaken: boolean | undefined;
+      const look = (event: Event) => {
+        isTaken = event.defaultPrevented;
+        event.preventDefault();
+      };
+      addEventListener('click', look, { once: true });
+      HTMLElement.prototype.click.call(document.querySelector(where));
+      return isTaken;
+    }, selector);
   const write = (selector: string, text: string) =>
     tab.run(
       (where: string, letters: string) => {
@@ -163,10 +170,8 @@ describe.each(engines)('%s', (name) => {
     });
 
     test('after a refusal only the form that was sent is had', async () => {
-      answer = board((request) => (request.method === 'POST' ? { count: 7, refused: true } : {}));
-      const plain = answer;
       answer = async (request) => {
-        if (request.method !== 'POST') return plain(request);
+        if (request.method !== 'POST') return board()(request);
         const exchange = await loom.exchange(request);
         await exchange.verify();
         return exchange.respond('board', { count: 7, refused: true }, { status: 422 });
@@ -275,6 +280,17 @@ describe.each(engines)('%s', (name) => {
       await shows('#count', '2');
     });
 
+    test('a poll that is never answered is ended, and asked again', async () => {
+      let polls = 0;
+      answer = async (request) => {
+        if (request.headers.has('loom-only') && polls++ === 0) await new Promise(() => {});
+        return loom.respond(request, 'quick', { count: polls });
+      };
+      await open();
+      await shows('[data-loom-region=clock]', '2');
+      expect(polls).toBe(2);
+    });
+
     test('polls that fail wait longer, until the browser is back on its line', async () => {
       let broken = false;
       answer = (request) => (broken ? Promise.resolve(new Response('x', { status: 500 })) : board()(request));
@@ -283,8 +299,8 @@ describe.each(engines)('%s', (name) => {
       await pause(1500);
       broken = false;
       asked = [];
+      // By now the next poll is some 700 milliseconds away.
       await tab.run(() => dispatchEvent(new Event('online')));
-      await until(tab, () => true);
       await pause(150);
       expect(asked.length).toBeGreaterThan(0);
     });
@@ -359,7 +375,7 @@ describe.each(engines)('%s', (name) => {
       };
       await open();
       await write('#text', 'a');
-      while (posts === 0) await pause(10);
+      await comes(() => posts > 0);
       await write('#text', 'abc');
       await pause(100);
       first.open();
@@ -402,33 +418,11 @@ describe.each(engines)('%s', (name) => {
     });
 
     test('a base and its target are the page’s own; text that is edited has no links', async () => {
+      await open();
+      expect([await takes('#next'), await takes('#rich-link')]).toEqual([true, false]);
       answer = board(() => ({ base: true }));
       await open();
-      expect(
-        await tab.run(() => {
-          const link = document.querySelector<HTMLAnchorElement>('#next')!;
-          let isOurs: boolean | undefined;
-          addEventListener('click', (event) => {
-            isOurs = event.defaultPrevented;
-            event.preventDefault();
-          });
-          link.click();
-          return isOurs;
-        }),
-      ).toBe(false);
-      answer = board();
-      await open();
-      expect(
-        await tab.run(() => {
-          let isOurs: boolean | undefined;
-          addEventListener('click', (event) => {
-            isOurs = event.defaultPrevented;
-            event.preventDefault();
-          });
-          document.querySelector<HTMLElement>('#rich-link')!.click();
-          return isOurs;
-        }),
-      ).toBe(false);
+      expect(await takes('#next')).toBe(false);
     });
 
     test('a form goes to its own URL, whatever the base', async () => {
@@ -436,9 +430,7 @@ describe.each(engines)('%s', (name) => {
       await open('/?n=5');
       await tab.run(() => document.querySelector('base')!.removeAttribute('target'));
       await press('#send');
-      await until(tab, () => true);
-      await pause(200);
-      expect(pages().at(-1)).toBe('POST /?n=5');
+      await comes(() => pages().at(-1) === 'POST /?n=5');
     });
 
     test('files are fetched once, and nothing is no failure', async () => {
@@ -466,17 +458,7 @@ describe.each(engines)('%s', (name) => {
         await tab.run(() => document.querySelector('.loom-failure')),
       ]).toEqual([1, 1, null]);
       // What its URL says to be a file, the browser fetches itself.
-      expect(
-        await tab.run(() => {
-          let isOurs: boolean | undefined;
-          addEventListener('click', (event) => {
-            isOurs = event.defaultPrevented;
-            event.preventDefault();
-          });
-          HTMLElement.prototype.click.call(document.querySelector('#csv'));
-          return isOurs;
-        }),
-      ).toBe(false);
+      expect(await takes('#csv')).toBe(false);
     });
 
     test('a plain redirect to another site is followed by the browser', async () => {
@@ -662,28 +644,32 @@ describe.each(engines)('%s', (name) => {
       expect([await isSame(), await tab.run(() => location.pathname)]).toEqual([true, '/']);
     });
 
-    test('in a transition where the page’s styles ask for one', async () => {
-      css = '@media (min-width: 1px) { @view-transition { navigation: auto; } }';
-      await open();
-      await until(tab, () => document.styleSheets.length > 0);
-      const isAsked = await tab.run(() => {
-        const page = document as unknown as { startViewTransition?: (work: () => void) => unknown };
-        const own = page.startViewTransition?.bind(document);
-        if (own)
-          page.startViewTransition = (work) => {
-            document.documentElement.dataset['moved'] = 'yes';
-            return own(work);
-          };
-        return (
-          own !== undefined &&
-          [...document.styleSheets].some((sheet) =>
-            [...(sheet.cssRules[0] as CSSMediaRule).cssRules].some((rule) => 'navigation' in rule),
-          )
+    test.each([false, true])(
+      'in a transition where the page’s styles ask for one; less motion is wanted: %s',
+      async (isLess) => {
+        css = '@media (min-width: 1px) { @view-transition { navigation: auto; } }';
+        await open();
+        await until(tab, () => document.styleSheets.length > 0);
+        const isAsked = await tab.run((less: boolean) => {
+          const own = window.matchMedia.bind(window);
+          window.matchMedia = (query) =>
+            query.includes('prefers-reduced-motion') ? ({ matches: less } as MediaQueryList) : own(query);
+          const page = document as unknown as { startViewTransition?: (work: () => void) => unknown };
+          const move = page.startViewTransition?.bind(document);
+          if (move)
+            page.startViewTransition = (work) => {
+              document.documentElement.dataset['moved'] = 'yes';
+              return move(work);
+            };
+          const rules = [...document.styleSheets].map((sheet) => (sheet.cssRules[0] as CSSMediaRule).cssRules[0]);
+          return move !== undefined && rules.some((rule) => rule !== undefined && 'navigation' in rule);
+        }, isLess);
+        await press('#to-whole');
+        await until(tab, () => document.querySelector('#whole') !== null);
+        expect(await tab.run(() => document.documentElement.dataset['moved'] ?? 'no')).toBe(
+          isAsked && !isLess ? 'yes' : 'no',
         );
-      });
-      await press('#to-whole');
-      await until(tab, () => document.querySelector('#whole') !== null);
-      expect(await tab.run(() => document.documentElement.dataset['moved'] ?? 'no')).toBe(isAsked ? 'yes' : 'no');
-    });
+      },
+    );
   });
 });

@@ -1,6 +1,15 @@
 /** The harbour’s flows in every engine, with scripts and without. */
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import { allEngines, type Engine, openEngine, type Tab, until, untilText } from '../support/engines/index.ts';
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import {
+  allEngines,
+  describeIn,
+  isSameWindow,
+  markWindow,
+  openWithClient,
+  type Tab,
+  until,
+  untilText,
+} from '../support/engines/index.ts';
 import { type OpenHarbour, openHarbour } from '../support/harbour.ts';
 
 let harbour: OpenHarbour;
@@ -13,26 +22,19 @@ afterAll(async () => {
   await withoutScripts?.close();
 });
 
-describe.each(allEngines)('%s', (name) => {
-  let engine: Engine;
+describeIn(allEngines, (visitor) => {
   let tab: Tab;
-  beforeAll(async () => {
-    engine = await openEngine(name);
+  beforeEach(() => {
+    tab = visitor();
   });
-  afterAll(() => engine?.close());
-  beforeEach(async () => {
-    tab = await engine.open();
-  });
-  afterEach(() => tab.close());
 
   describe.each([true, false])('with scripts: %s', (hasScripts) => {
     const open = async (path: string) => {
-      await tab.goto((hasScripts ? harbour : withoutScripts).address + path);
-      if (hasScripts) await until(tab, () => document.querySelector('#loom-announcer') !== null);
-      await tab.run(() => void Object.assign(globalThis, { isSame: true }));
+      if (hasScripts) return openWithClient(tab, harbour.address + path);
+      await tab.goto(withoutScripts.address + path);
+      return markWindow(tab);
     };
-    /** Whether the page was never loaded anew: so it is with the client, and only with it. */
-    const isSame = () => tab.run(() => 'isSame' in globalThis);
+    const isSame = () => isSameWindow(tab);
     const fill = async (selector: string, text: string) => {
       await tab.click(selector);
       await tab.type(text);

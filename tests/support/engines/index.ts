@@ -1,7 +1,8 @@
 /** The browsers that the client’s tests run in, behind one small interface. */
+import { afterAll, afterEach, beforeAll, beforeEach, describe } from '@jest/globals';
 import { openChromium } from './chromium.ts';
 import { openFirefox } from './firefox.ts';
-import { type Engine, type EngineName, engineNames } from './tab.ts';
+import { type Engine, type EngineName, engineNames, type Tab, until } from './tab.ts';
 import { openWebKit } from './webkit.ts';
 
 export { type Engine, type EngineName, type Tab, until, untilText } from './tab.ts';
@@ -24,3 +25,37 @@ export const allEngines: readonly EngineName[] = engineNames;
 
 /** Where everything else is: `npm run engines` asks for all. */
 export const engines: readonly EngineName[] = isEverywhere ? engineNames : ['chromium'];
+
+/** Runs tests in each engine, each in a tab of a visitor who has never been here. */
+export function describeIn(names: readonly EngineName[], tests: (tab: () => Tab) => void): void {
+  describe.each(names)('%s', (name) => {
+    let engine: Engine;
+    let tab: Tab;
+    beforeAll(async () => {
+      engine = await openEngine(name);
+    });
+    afterAll(() => engine?.close());
+    beforeEach(async () => {
+      tab = await engine.open();
+    });
+    afterEach(() => tab?.close());
+    tests(() => tab);
+  });
+}
+
+/** Goes to a page of the client’s and waits until it has begun. */
+export async function openWithClient(tab: Tab, url: string): Promise<void> {
+  await tab.goto(url);
+  await until(tab, () => document.querySelector('#loom-announcer') !== null);
+  await markWindow(tab);
+}
+
+/** That a page was not loaded anew is seen by what stays in its window. */
+export function markWindow(tab: Tab): Promise<void> {
+  return tab.run(() => void Object.assign(globalThis, { isSame: true }));
+}
+
+/** Whether the page is still the one that was marked. */
+export function isSameWindow(tab: Tab): Promise<boolean> {
+  return tab.run(() => 'isSame' in globalThis);
+}

@@ -1,6 +1,7 @@
 /** One random visit: what a visitor does, and what must be true afterwards. */
+
+import type { Random } from '../../../examples/harbour/data/random.ts';
 import type { Tab } from '../engines/index.ts';
-import type { Random } from '../random.ts';
 import type { Site } from './site.ts';
 
 /** What the visitor has typed and nobody has been sent, by the field’s id. */
@@ -28,7 +29,7 @@ const press =
 const typeIn =
   (id: string): Act =>
   async (visit) => {
-    const text = String.fromCharCode(97 + visit.random.below(26)).repeat(1 + visit.random.below(3));
+    const text = String.fromCharCode(97 + visit.random.between(0, 25)).repeat(1 + visit.random.between(0, 2));
     const value = await visit.tab.run(
       (where: string, letters: string) => {
         const field = document.getElementById(where) as HTMLInputElement | null;
@@ -60,20 +61,26 @@ const actions: Record<string, Act> = {
   note: typeIn('note'),
   send: press('.send'),
   choose: async ({ tab, random, typed }) => {
-    typed['choice'] = await tab.run((index: number) => {
-      const choice = document.querySelector<HTMLSelectElement>('#choice')!;
-      choice.selectedIndex = index;
-      choice.dispatchEvent(new Event('input', { bubbles: true }));
-      return choice.value;
-    }, random.below(3));
+    typed['choice'] = await tab.run(
+      (index: number) => {
+        const choice = document.querySelector<HTMLSelectElement>('#choice')!;
+        choice.selectedIndex = index;
+        choice.dispatchEvent(new Event('input', { bubbles: true }));
+        return choice.value;
+      },
+      random.between(0, 2),
+    );
   },
   remove: async ({ tab, random }) => {
-    await tab.run((at: number) => {
-      const buttons = document.querySelectorAll<HTMLButtonElement>('li button');
-      const button = buttons[at % buttons.length];
-      button?.focus();
-      button?.click();
-    }, random.below(8));
+    await tab.run(
+      (at: number) => {
+        const buttons = document.querySelectorAll<HTMLButtonElement>('li button');
+        const button = buttons[at % buttons.length];
+        button?.focus();
+        button?.click();
+      },
+      random.between(0, 7),
+    );
   },
   back: async ({ tab }) => {
     // Before the first page is another site.
@@ -81,9 +88,9 @@ const actions: Record<string, Act> = {
     if (!isFirst) await tab.back();
   },
   forward: ({ tab }) => tab.forward(),
-  wait: ({ random }) => new Promise((resolve) => setTimeout(resolve, random.below(250))),
+  wait: ({ random }) => new Promise((resolve) => setTimeout(resolve, random.between(0, 249))),
   cut: async ({ site }) => site.cutNext(),
-  restart: ({ site, random }) => site.restart(random.below(120)),
+  restart: ({ site, random }) => site.restart(random.between(0, 119)),
 };
 
 /** Does something; tells what was wrong then. */
@@ -91,10 +98,11 @@ export async function act(visit: Visit): Promise<string | undefined> {
   const name = visit.random.pick(Object.keys(actions));
   visit.log.push(name);
   const { focused } = visit;
-  if (!['wait', 'cut', 'restart'].includes(name)) visit.focused = undefined;
+  const isPassive = ['wait', 'cut', 'restart'].includes(name);
+  if (!isPassive) visit.focused = undefined;
   await actions[name]!(visit);
-  await new Promise((resolve) => setTimeout(resolve, visit.random.below(80)));
-  const watched = visit.focused ?? (['wait', 'cut', 'restart'].includes(name) ? focused : undefined);
+  await new Promise((resolve) => setTimeout(resolve, visit.random.between(0, 79)));
+  const watched = visit.focused ?? (isPassive ? focused : undefined);
   visit.focused = watched;
   const active = await visit.tab.run(() => document.activeElement?.id ?? '');
   return watched && active !== watched ? `the focus went from ${watched} to “${active}”` : undefined;

@@ -4,7 +4,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import type { AddressInfo, Socket } from 'node:net';
 import { createLoom, type Loom } from 'zip-loom';
 import { nodeListener } from 'zip-loom/node';
-import type { Random } from '../random.ts';
+import type { Random } from '../../../examples/harbour/data/random.ts';
 import { quietLogger, secret } from '../settings.ts';
 
 const sources = {
@@ -63,7 +63,7 @@ export async function openSite(random: Random): Promise<Site> {
     }
     open++;
     response.on('close', () => open--);
-    await new Promise((resolve) => setTimeout(resolve, random.below(60)));
+    await new Promise((resolve) => setTimeout(resolve, random.between(0, 59)));
     const isCut =
       cuts > 0 && request.headers['loom-region'] !== undefined && request.headers['loom-only'] === undefined;
     if (isCut) {
