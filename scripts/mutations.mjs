@@ -326,6 +326,8 @@ const mutations = [
   ['what comes after the only region', 'regions.ts', 'only.open === undefined && allWritten(only)', 'false'],
   ['what is typed while a request runs', 'controls.ts', 'typedSince(live, since) || ', ''],
   ['a field with the focus', 'controls.ts', '(isBackground && live === document.activeElement)', 'false'],
+  ['what was done before the base', 'first-base.ts', '    undo(records, base);', ''],
+  ['such names undone', 'first-base.ts', 'base.setAttributeNode(attribute);', ''],
   ['scroll of what moves', 'merge.ts', '  scrollAgain();', ''],
   ['what a script has replaced', 'merge.ts', 'if (isReplaced) target.replaceChildren();', ''],
   ['what a script took away', 'merge.ts', 'differs && target.isConnected && !match?.live?.isConnected', 'false'],
