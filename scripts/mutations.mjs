@@ -338,7 +338,7 @@ const mutations = [
     'element.setAttribute(name, value)',
   ],
   ['regions that change their tag', 'merge.ts', 'renamed(found, wanted as Element, merge)', 'undefined'],
-  ['a region in a new element', 'merge.ts', 'liveFor(base, !isEmpty)', 'liveFor(base, true)'],
+  ['a region in a new element', 'merge.ts', 'merge.regions.has(regionOf(inner)!)', 'false'],
   ['masks of tokens', 'tokens.ts', 'const mask = randomText(maskBytes);', "const mask = 'A'.repeat(proofLength);"],
   ['dots in plain paths', 'url.ts', '/(?!\\.|%2e)(?:', '/(?:'],
   ['two slashes in plain paths', 'url.ts', '`^/(?:${segment}', '`^/+(?:${segment}'],

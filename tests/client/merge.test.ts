@@ -387,12 +387,11 @@ describe.each(allEngines)('%s', (name) => {
   test('a region of the page goes into a new element around it', async () => {
     const result = await page.run(() => {
       show('<p data-loom-region="a"><input id="in-a"></p>');
-      const field = document.querySelector<HTMLInputElement>('#in-a')!;
-      field.focus();
+      const field = document.querySelector('#in-a');
       const markup = merge('<div class="new"><p data-loom-region="a" data-loom-kept></p><b>more</b></div>');
-      return [markup, document.activeElement === field];
+      return [markup, document.querySelector('#in-a') === field];
     });
-    expect(result[0]).toBe('<div class="new"><p data-loom-region="a"><input id="in-a"></p><b>more</b></div>');
+    expect(result).toEqual(['<div class="new"><p data-loom-region="a"><input id="in-a"></p><b>more</b></div>', true]);
   });
 
   test('names that only a parser can make, and attributes of other namespaces', async () => {
