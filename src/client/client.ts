@@ -128,11 +128,11 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
     // What is still being composed is no text yet.
     if (!form?.matches(`[${submitOnAttribute}=input]`) || (event as InputEvent).isComposing) return;
     clearTimeout(debounces.get(form));
-    const send = () => {
+    const sendNow = () => {
       // What cannot be sent yet waits for the next letter.
       if (form.isConnected && form.checkValidity()) submit(form, undefined, 'replace');
     };
-    debounces.set(form, setTimeout(send, Number(form.getAttribute(debounceAttribute) ?? 300)));
+    debounces.set(form, setTimeout(sendNow, Number(form.getAttribute(debounceAttribute) ?? 300)));
   }
 
   /** Sends a form in place; false where the browser has to do it. */

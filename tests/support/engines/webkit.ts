@@ -31,7 +31,8 @@ export async function openWebKit(): Promise<Engine> {
       const { sessionId } = await command<{ sessionId: string }>(`${address}/session`, { capabilities });
       sessions.add(sessionId);
       const session = `${address}/session/${sessionId}`;
-      await command(`${session}/timeouts`, { script: 30_000, pageLoad: 60_000 });
+      // What runs in a page that is being left is never answered; whoever waits for something asks again.
+      await command(`${session}/timeouts`, { script: 5000, pageLoad: 60_000 });
       const window = await command<string>(`${session}/window`);
       return tabOf(session, { current: window }, window, async () => {
         sessions.delete(sessionId);
