@@ -11,7 +11,5 @@ process.env.ENGINES = 'all';
 process.env.SEQUENCES ??= '300';
 run('node', [
   ...jest,
-  ...(process.argv.length > 2
-    ? process.argv.slice(2)
-    : ['tests/client/(merge|model|rules)', 'tests/examples/harbour-engines']),
+  ...(process.argv.length > 2 ? process.argv.slice(2) : ['tests/client', 'tests/examples/harbour-(engines|updates)']),
 ]);

@@ -1,15 +1,16 @@
-/** Late content in Chromium, from a server that sends each part when a test says so; with scripts and without. */
+/** Late content, from a server that sends each part when a test says so; with scripts and without. */
 
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'playwright-core';
 import { createLoom, type Loom } from 'zip-loom';
 import { openBrowser } from '../support/browser.ts';
+import { describeIn, engines, type Tab, until } from '../support/engines/index.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger } from '../support/settings.ts';
 
 const sources = {
+  // WebKit looks at 512 bytes before it shows any.
   'layouts/site-layout.html':
-    '<!doctype html>\n<html lang="en"><head><title>T</title><script type="module" async src="/client.js"></script></head><body><main><slot></slot></main></body></html>',
+    '<!doctype html>\n<html lang="en"><head><title>T</title><meta name="description" content=${"x".repeat(512)}><script src="/problems.js"></script><script type="module" async src="/client.js"></script></head><body><main><slot></slot></main></body></html>',
   'pages/section.html':
     '<meta (takes a)><h1>Before</h1><section id="place" (await x = a)>${x}</section><p (meanwhile) id="asking">Asking</p><p (catch error)>No: ${error.message}</p><h2>After</h2>',
   'pages/two.html':
@@ -28,15 +29,11 @@ const sources = {
     '<meta (takes a, text)><p (await x = a)>${x}</p><p (meanwhile)>…</p><div id="comment">${trustedHTML(text)}</div>',
 };
 
-let browser: Browser;
 let server: PagesServer;
 let loom: Loom;
-let page: Page;
-let address: string;
 let answer: (request: Request) => Promise<Response>;
-let problems: string[];
 
-/** A promise that a test keeps when it likes. */
+/** A value that a test gives when it likes. */
 function gate<T>() {
   let open!: (value: T) => void;
   let fail!: (error: Error) => void;
@@ -47,63 +44,85 @@ function gate<T>() {
   return { promise, open, fail };
 }
 
-beforeAll(async () => {
-  browser = await openBrowser();
-  loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, logger: quietLogger });
-  server = await openPagesServer((request) => answer(request));
-  ({ address } = server);
-});
-afterAll(async () => {
-  await browser?.close();
-  await server?.close();
-});
-beforeEach(() => {
-  problems = [];
-});
-afterEach(async () => {
-  expect(problems).toEqual([]);
-  await page.context().close();
-});
-
-/** A browser that has been here before, so that the server knows of its client. */
-async function openPage(javaScriptEnabled = true): Promise<void> {
-  const context = await browser.newContext({ baseURL: address, javaScriptEnabled });
-  await context.addCookies([{ name: 'loom-client', value: '1', url: address }]);
-  page = await context.newPage();
-  page.on('pageerror', (error) => problems.push(error.message));
-  page.on('console', (message) => message.type() === 'error' && problems.push(message.text()));
-}
-
+const later = <Value>(value: Value) => new Promise<Value>((resolve) => setTimeout(resolve, 30, value));
 const show = (name: string, data: object) => async (request: Request) => loom.respond(request, name, data);
-const html = (selector: string) => page.locator(selector).innerHTML();
 
-describe('with the client', () => {
-  beforeEach(() => openPage());
+const file = (type: string, text: string) => new Response(text, { headers: { 'content-type': type } });
+/** Tells the page around of what goes wrong in its frame. */
+const problems = `for (const type of ['error', 'unhandledrejection', 'securitypolicyviolation'])
+  addEventListener(type, (event) => (parent.problems ??= []).push(String(event.message ?? event.reason ?? event.violatedDirective)), true);`;
+
+beforeAll(async () => {
+  loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, logger: quietLogger });
+  server = await openPagesServer((request) => {
+    const { pathname } = new URL(request.url);
+    if (pathname === '/frame') return Promise.resolve(file('text/html', '<!doctype html>'));
+    if (pathname === '/problems.js') return Promise.resolve(file('text/javascript', problems));
+    return answer(request);
+  });
+});
+afterAll(() => server?.close());
+
+// A driver looks at nothing while its page is still coming, and so the page comes in a frame.
+describeIn(engines, (visitor) => {
+  let tab: Tab;
+  beforeEach(async () => {
+    tab = visitor();
+    await tab.goto(`${server.address}/frame`);
+    await tab.run(() => {
+      // The server knows of the client.
+      document.cookie = 'loom-client=1; path=/';
+    });
+  });
+  afterEach(async () => {
+    expect(await tab.run(() => (Reflect.get(globalThis, 'problems') as string[] | undefined) ?? [])).toEqual([]);
+  });
+
+  const openPage = (path = '/') =>
+    tab.run((url: string) => {
+      const frame = document.createElement('iframe');
+      frame.src = url;
+      document.body.append(frame);
+      frame.onload = () => Object.assign(globalThis, { isLoaded: true });
+    }, path);
+  const loaded = () => until(tab, () => 'isLoaded' in globalThis);
+  const html = (selector: string) =>
+    tab.run((where: string) => frames[0]!.document.querySelector(where)!.innerHTML, selector);
+  const count = (selector: string) =>
+    tab.run((where: string) => frames[0]!.document.querySelectorAll(where).length, selector);
+  const shows = (selector: string, text: string) =>
+    until(
+      tab,
+      (where: string, what: string) =>
+        [...frames[0]!.document.querySelectorAll(where)].some(({ textContent }) => textContent === what),
+      selector,
+      text,
+    );
 
   test('the page is at once, and the content is put in place while the page is still coming', async () => {
     const [first, second] = [gate<string>(), gate<string>()];
     answer = show('two', { a: first.promise, b: second.promise });
-    const loaded = page.goto('/');
-    await page.getByText('B', { exact: true }).waitFor();
+    await openPage();
+    await shows('li', 'B');
     second.open('second');
-    await page.getByText('second').waitFor();
-    expect([await html('ul'), await page.evaluate(() => document.readyState)]).toEqual([
+    await shows('li', 'second');
+    expect([await html('ul'), await tab.run(() => frames[0]!.document.readyState)]).toEqual([
       expect.stringMatching(/^<!--late \S+-1--><li>A<\/li><!--\/late \S+-1--><li>second<\/li>$/),
       'loading',
     ]);
     first.open('first');
-    await loaded;
+    await loaded();
     expect(await html('ul')).toBe('<li>first</li><li>second</li>');
-    expect(await page.locator('template[data-loom-late]').count()).toBe(0);
+    expect(await count('template[data-loom-late]')).toBe(0);
   });
 
   test('a failure takes the place too', async () => {
     const { promise, fail } = gate<string>();
     answer = show('section', { a: promise });
-    const loaded = page.goto('/');
-    await page.locator('#asking').waitFor();
+    await openPage();
+    await shows('#asking', 'Asking');
     fail(new Error('fog'));
-    await loaded;
+    await loaded();
     expect(await html('main')).toBe('<h1>Before</h1><p>No: fog</p><h2>After</h2>');
   });
 
@@ -121,13 +140,13 @@ describe('with the client', () => {
   ])('%s', async (_, name, value, selector, expected) => {
     const { promise, open } = gate<unknown>();
     answer = show(name, { a: promise });
-    const loaded = page.goto('/');
-    await page.locator(selector).waitFor({ state: 'attached' });
+    await openPage();
+    await until(tab, (where: string) => frames[0]!.document.querySelector(where) !== null, selector);
     open(value);
-    await loaded;
+    await loaded();
     expect(await html(selector)).toBe(expected);
     if (name === 'drawing')
-      expect(await page.evaluate(() => document.querySelector('circle')?.namespaceURI)).toBe(
+      expect(await tab.run(() => frames[0]!.document.querySelector('circle')?.namespaceURI)).toBe(
         'http://www.w3.org/2000/svg',
       );
   });
@@ -137,16 +156,14 @@ describe('with the client', () => {
     answer = async (request) => {
       asked.push(request.headers.get('loom-digests'));
       const n = new URL(request.url).searchParams.get('n') ?? '1';
-      return loom.respond(request, 'region', { n, a: new Promise((resolve) => setTimeout(resolve, 30, `late ${n}`)) });
+      return loom.respond(request, 'region', { n, a: later(`late ${n}`) });
     };
-    await page.goto('/');
-    await page.getByText('late 1').waitFor();
-    await page.getByRole('link', { name: 'next' }).click();
-    await page.getByText('late 2').waitFor();
-    expect([await page.locator('#n').textContent(), asked[1]]).toEqual([
-      '2',
-      expect.stringMatching(/^page=[\w-]{8}, box=[\w-]{8}$/),
-    ]);
+    await openPage();
+    await shows('i', 'late 1');
+    await loaded();
+    await tab.run(() => frames[0]!.document.querySelector('a')!.click());
+    await shows('i', 'late 2');
+    expect([await html('#n'), asked[1]]).toEqual(['2', expect.stringMatching(/^page=[\w-]{8}, box=[\w-]{8}$/)]);
   });
 
   test('markup of a visitor can neither catch late content nor send any', async () => {
@@ -154,36 +171,43 @@ describe('with the client', () => {
     const text =
       '<!--late x-1--><b>mine</b><!--/late x-1--><template data-loom-late="x-1"><i>caught</i></template><template data-loom-late="1">!</template>';
     answer = show('forged', { a: promise, text });
-    const loaded = page.goto('/');
-    await page.getByText('caught').waitFor();
+    await openPage();
+    await until(tab, () => frames[0]!.document.querySelector('#comment') !== null);
     open('real');
-    await loaded;
+    await loaded();
     // A forged pair moves nothing but the visitor’s own markup.
     expect(await html('main')).toMatch(/^<p>real<\/p><div id="comment">/);
+  });
+
+  test('once scripts run again, the URL is as it was', async () => {
+    answer = show('section', { a: 'there' });
+    await tab.goto(`${server.address}/?q=1&loom-order=source`);
+    await until(tab, () => document.cookie.includes('loom-client') && location.search === '?q=1');
   });
 });
 
 describe('without scripts', () => {
+  // Only this driver can switch scripts off; what counts is what the server sends then.
   test('a browser whose scripts were switched off is sent to the page in source order, and then left alone', async () => {
-    await openPage(false);
-    const asked: string[] = [];
-    answer = async (request) => {
-      asked.push(new URL(request.url).search);
-      return loom.respond(request, 'section', { a: new Promise((resolve) => setTimeout(resolve, 50, 'late')) });
-    };
-    await page.goto('/?q=1');
-    await page.getByText('late').waitFor();
-    expect(await html('main')).toBe('<h1>Before</h1><section id="place">late</section><h2>After</h2>');
-    await page.goto('/?q=2');
-    expect(asked).toEqual(['?q=1', '?q=1&loom-order=source', '?q=2']);
-    expect(await html('main')).toBe('<h1>Before</h1><section id="place">late</section><h2>After</h2>');
-  });
-
-  test('once scripts run again, the URL is as it was', async () => {
-    await openPage();
-    answer = show('section', { a: 'there' });
-    await page.goto('/?q=1&loom-order=source');
-    await page.waitForFunction(() => document.cookie.includes('loom-client'));
-    expect(new URL(page.url()).search).toBe('?q=1');
+    const browser = await openBrowser();
+    try {
+      const context = await browser.newContext({ baseURL: server.address, javaScriptEnabled: false });
+      await context.addCookies([{ name: 'loom-client', value: '1', url: server.address }]);
+      const page = await context.newPage();
+      const asked: string[] = [];
+      answer = async (request) => {
+        asked.push(new URL(request.url).search);
+        return loom.respond(request, 'section', { a: later('late') });
+      };
+      const inOrder = '<h1>Before</h1><section id="place">late</section><h2>After</h2>';
+      await page.goto('/?q=1');
+      await page.getByText('late').waitFor();
+      expect(await page.locator('main').innerHTML()).toBe(inOrder);
+      await page.goto('/?q=2');
+      expect(asked).toEqual(['?q=1', '?q=1&loom-order=source', '?q=2']);
+      expect(await page.locator('main').innerHTML()).toBe(inOrder);
+    } finally {
+      await browser.close();
+    }
   });
 });

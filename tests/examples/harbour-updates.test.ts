@@ -1,181 +1,199 @@
 /** The harbour with its client: everything in place, under a strict policy, without a violation. */
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import type { Browser, Page } from 'playwright-core';
-import { openBrowser } from '../support/browser.ts';
+import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from '@jest/globals';
+import {
+  describeIn,
+  engines,
+  isSameWindow,
+  openWithClient,
+  type Tab,
+  until,
+  untilText,
+} from '../support/engines/index.ts';
 import { type OpenHarbour, openHarbour } from '../support/harbour.ts';
 
-let browser: Browser;
 let harbour: OpenHarbour;
-let page: Page;
-let problems: string[];
-let loads: number;
+let asked: string[];
 
 beforeAll(async () => {
-  [browser, harbour] = await Promise.all([openBrowser(), openHarbour()]);
+  harbour = await openHarbour({ listen: ({ headers }) => asked.push(headers.get('loom-only') ?? '') });
 });
-afterAll(async () => {
-  await browser?.close();
-  await harbour?.close();
-});
-beforeEach(async () => {
-  page = await (await browser.newContext({ baseURL: harbour.address })).newPage();
-  problems = [];
-  loads = 0;
-  page.on('pageerror', (error) => problems.push(error.message));
-  // A refused form is an answer like any other; the console counts it as an error all the same.
-  page.on(
-    'console',
-    (message) => message.type() === 'error' && !message.text().includes('422') && problems.push(message.text()),
-  );
-  page.on('load', () => loads++);
-});
-afterEach(async () => {
-  expect(problems).toEqual([]);
-  await page.context().close();
-});
+afterAll(() => harbour?.close());
 
-async function open(path: string): Promise<void> {
-  await page.goto(path);
-  await page.waitForFunction(() => document.cookie.includes('loom-client') && history.state !== null);
-  loads = 0;
-}
+describeIn(engines, (visitor) => {
+  let tab: Tab;
+  beforeEach(() => {
+    tab = visitor();
+    asked = [];
+  });
+  afterEach(async () => {
+    expect(await tab.run(() => Reflect.get(globalThis, 'problems') as string[])).toEqual([]);
+  });
 
-async function signIn(email = 'esme@tern.example'): Promise<void> {
-  await open('/sign-in');
-  await page.getByLabel('E-mail').fill(email);
-  await page.getByLabel('Password').fill('low-water');
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await page.waitForURL('**/');
-}
+  const open = async (path: string) => {
+    await openWithClient(tab, harbour.address + path);
+    await tab.run(() => {
+      const problems: string[] = [];
+      Object.assign(globalThis, { problems });
+      for (const type of ['error', 'unhandledrejection', 'securitypolicyviolation'])
+        addEventListener(
+          type,
+          (event) => problems.push(`${type}: ${'message' in event ? event.message : JSON.stringify(event)}`),
+          true,
+        );
+    });
+  };
+  const isSame = () => isSameWindow(tab);
+  const fill = async (selector: string, text: string) => {
+    await tab.click(selector);
+    await tab.run((where: string) => document.querySelector<HTMLInputElement>(where)!.select(), selector);
+    await tab.type(text);
+  };
+  const signIn = async (email = 'esme@tern.example') => {
+    await open('/sign-in');
+    await fill('input[type=email]', email);
+    await fill('input[type=password]', 'low-water');
+    await tab.press('Enter');
+    await until(tab, () => location.pathname === '/');
+  };
+  const shows = (selector: string, text: string) => untilText(tab, selector, text);
+  const text = (selector: string) =>
+    tab.run((where: string) => document.querySelector(where)!.textContent!.trim(), selector);
+  const value = (selector: string) =>
+    tab.run((where: string) => document.querySelector<HTMLInputElement>(where)!.value, selector);
+  const path = () => tab.run(() => location.pathname + location.search);
+  const entries = () => tab.run(() => history.length);
+  /** Marks an element, to see later whether it is still the same. */
+  const mark = (selector: string) =>
+    tab.run((where: string) => void Object.assign(document.querySelector(where)!, { isMarked: true }), selector);
+  const isMarked = (selector: string) =>
+    tab.run((where: string) => 'isMarked' in document.querySelector(where)!, selector);
 
-const path = () => new URL(page.url()).pathname + new URL(page.url()).search;
-
-describe('in place', () => {
   test('paging changes the list and the URL, back and forward too, and no page is loaded', async () => {
+    const next = '.pages a[rel=next], .pages a:last-child';
     await open('/berths');
-    const heading = await page.locator('h1').elementHandle();
-    await page.getByRole('link', { name: 'Next' }).click();
-    await page.getByText('Page 2 of 6').waitFor();
-    expect([path(), await page.locator('.card h2').first().textContent()]).toEqual(['/berths?page=2', 'Berth B1']);
-    await page.getByRole('link', { name: 'Next' }).click();
-    await page.getByText('Page 3 of 6').waitFor();
-    await page.goBack();
-    await page.getByText('Page 2 of 6').waitFor();
-    expect(path()).toBe('/berths?page=2');
-    await page.goForward();
-    await page.getByText('Page 3 of 6').waitFor();
-    expect([path(), loads]).toEqual(['/berths?page=3', 0]);
-    await page.goBack();
-    await page.goBack();
-    await page.getByText('Page 1 of 6').waitFor();
-    expect([path(), loads, await heading!.evaluate((one) => one.tagName)]).toEqual(['/berths', 0, 'H1']);
-    await page.reload();
-    expect(await page.locator('.pages').textContent()).toContain('Page 1 of 6');
+    await mark('h1');
+    await tab.click(next);
+    await shows('.pages', 'Page 2 of 6');
+    expect([await path(), await text('.card h2')]).toEqual(['/berths?page=2', 'Berth B1']);
+    await tab.click(next);
+    await shows('.pages', 'Page 3 of 6');
+    await tab.back();
+    await shows('.pages', 'Page 2 of 6');
+    expect(await path()).toBe('/berths?page=2');
+    await tab.forward();
+    await shows('.pages', 'Page 3 of 6');
+    expect([await path(), await isSame()]).toEqual(['/berths?page=3', true]);
+    await tab.back();
+    await shows('.pages', 'Page 2 of 6');
+    await tab.back();
+    await shows('.pages', 'Page 1 of 6');
+    expect([await path(), await isSame(), await isMarked('h1')]).toEqual(['/berths', true, true]);
+    await tab.reload();
+    await open('/berths');
+    expect(await text('.pages')).toContain('Page 1 of 6');
   });
 
   test('searching while typing keeps the focus and the caret, and replaces the URL', async () => {
     await open('/berths');
-    const entries = await page.evaluate(() => history.length);
-    const field = page.getByLabel('Name');
-    await field.click();
-    await page.keyboard.type('F1', { delay: 30 });
-    await page.getByText('4 berths', { exact: true }).waitFor();
-    await page.keyboard.type('0', { delay: 30 });
-    await page.getByText('1 berth', { exact: true }).waitFor();
-    expect(await field.inputValue()).toBe('F10');
+    const before = await entries();
+    const field = 'input[name=q]';
+    await tab.click(field);
+    await tab.type('F1');
+    await shows('[data-loom-region]', '4 berths');
+    await tab.type('0');
+    await shows('[data-loom-region]', '1 berth');
+    await until(tab, () => location.search === '?q=F10');
     expect(
-      await field.evaluate((one: HTMLInputElement) => [document.activeElement === one, one.selectionStart]),
-    ).toEqual([true, 3]);
-    expect([path(), await page.evaluate(() => history.length), loads]).toEqual(['/berths?q=F10', entries, 0]);
+      await tab.run((where: string) => {
+        const input = document.querySelector<HTMLInputElement>(where)!;
+        return [input.value, document.activeElement === input, input.selectionStart];
+      }, field),
+    ).toEqual(['F10', true, 3]);
+    expect([await path(), await entries(), await isSame()]).toEqual(['/berths?q=F10', before, true]);
   });
 
   test('watching a berth: a visitor who is not signed in signs in and comes back', async () => {
+    const watch = 'button[aria-pressed]';
     await open('/berths/5');
-    await page.getByRole('button', { name: 'Watch this berth' }).click();
-    await page.waitForURL('**/sign-in?next=*');
-    expect(await page.locator('.flash-messages').textContent()).toContain('Please sign in first.');
-    await page.getByLabel('E-mail').fill('esme@tern.example');
-    await page.getByLabel('Password').fill('low-water');
-    await page.getByRole('button', { name: 'Sign in' }).click();
-    await page.waitForURL('**/berths/5');
-    await page.waitForFunction(() => history.state !== null);
-    loads = 0;
-    const table = await page.locator('h2').first().elementHandle();
-    const button = page.getByRole('button', { name: 'Watch this berth' });
-    await button.click();
-    await page.getByText('1 person watches it.').waitFor();
-    expect(await button.getAttribute('aria-pressed')).toBe('true');
-    await button.click();
-    await page.getByText('0 people watch it.').waitFor();
-    expect([path(), loads, await table!.evaluate((one) => one.isConnected)]).toEqual(['/berths/5', 0, true]);
+    await tab.click(watch);
+    await until(tab, () => location.pathname === '/sign-in' && location.search.startsWith('?next='));
+    await shows('.flash-messages', 'Please sign in first.');
+    await fill('input[type=email]', 'esme@tern.example');
+    await fill('input[type=password]', 'low-water');
+    await tab.press('Enter');
+    await until(tab, () => location.pathname === '/berths/5');
+    await open('/berths/5');
+    await mark('h2');
+    await tab.click(watch);
+    await shows('main', '1 person watches it.');
+    expect(await tab.run((where: string) => document.querySelector(where)!.getAttribute('aria-pressed'), watch)).toBe(
+      'true',
+    );
+    await tab.click(watch);
+    await shows('main', '0 people watch it.');
+    expect([await path(), await isSame(), await isMarked('h2')]).toEqual(['/berths/5', true, true]);
   });
 
   test('saving the profile brings the name in the navigation along, and the message once', async () => {
     await signIn('hal@tern.example');
     await open('/profile');
-    const password = page.getByLabel('Current password');
-    await password.fill('half typed');
-    const nav = await page.locator('nav').first().elementHandle();
-    await page.getByLabel('Your name').fill('Hal Ketterby');
-    await page.getByRole('button', { name: 'Save details' }).click();
-    await page.getByText('Your details are saved.').waitFor();
-    expect(await nav!.textContent()).toContain('Hal Ketterby');
-    expect([await password.inputValue(), loads, path()]).toEqual(['half typed', 0, '/profile']);
-    await page.getByLabel('Your name').fill('Hal Brackwell');
-    await page.getByRole('button', { name: 'Save details' }).click();
-    await page.waitForFunction(() => document.querySelector('nav')?.textContent?.includes('Hal Brackwell'));
-    expect(await page.getByText('Your details are saved.').count()).toBe(1);
+    await fill('[name=current]', 'half typed');
+    await mark('nav');
+    await fill('#details-name', 'Hal Ketterby');
+    await tab.press('Enter');
+    await shows('.flash-messages', 'Your details are saved.');
+    expect([await isMarked('nav'), (await text('nav')).includes('Hal Ketterby')]).toEqual([true, true]);
+    expect([await value('[name=current]'), await isSame(), await path()]).toEqual(['half typed', true, '/profile']);
+    await fill('#details-name', 'Hal Brackwell');
+    await tab.press('Enter');
+    await shows('nav', 'Hal Brackwell');
+    expect((await text('body')).split('Your details are saved.')).toHaveLength(2);
   });
 
   test('a form with an error stays in place, with the first field in error in focus; then it leads on', async () => {
     await signIn();
     await open('/boats/new');
-    await page.getByLabel('Name', { exact: true }).fill('Grey Heron');
-    await page.getByLabel('Home port').fill('M');
-    await page.getByLabel('Length over all, m').fill('3');
-    await page.locator('form.stacked').evaluate((form) => form.setAttribute('novalidate', ''));
-    await page.getByRole('button', { name: 'Add the boat' }).click();
-    await page.locator('.summary').waitFor();
-    expect(await page.evaluate(() => document.activeElement?.id)).toBe('boat-homePort');
-    expect([path(), loads, await page.getByLabel('Name', { exact: true }).inputValue()]).toEqual([
-      '/boats/new',
-      0,
-      'Grey Heron',
-    ]);
-    await page.reload();
-    expect(await page.locator('h1').textContent()).toBe('Add a boat');
-    await page.getByLabel('Name', { exact: true }).fill('Grey Heron');
-    await page.getByLabel('Home port').fill('Marrowick');
-    await page.getByLabel('Length over all, m').fill('3');
-    await page.getByRole('button', { name: 'Add the boat' }).click();
-    await page.waitForURL(/\/boats\/\d+$/);
-    expect([
-      await page.locator('h1').textContent(),
-      (await page.locator('.flash-messages').textContent())!.trim(),
-    ]).toEqual(['Grey Heron', 'Grey Heron is in the book.']);
+    await fill('#boat-name', 'Grey Heron');
+    await fill('#boat-homePort', 'M');
+    await fill('#boat-length', '3');
+    await tab.run(() => document.querySelector('form.stacked')!.setAttribute('novalidate', ''));
+    await tab.press('Enter');
+    await until(tab, () => document.querySelector('.summary') !== null);
+    await until(tab, () => document.activeElement?.id === 'boat-homePort');
+    expect([await path(), await isSame(), await value('#boat-name')]).toEqual(['/boats/new', true, 'Grey Heron']);
+    await open('/boats/new');
+    expect(await text('h1')).toBe('Add a boat');
+    await fill('#boat-name', 'Grey Heron');
+    await fill('#boat-homePort', 'Marrowick');
+    await fill('#boat-length', '3');
+    await tab.press('Enter');
+    await until(tab, () => /^\/boats\/\d+$/.test(location.pathname));
+    await shows('h1', 'Grey Heron');
+    expect(await text('.flash-messages')).toBe('Grey Heron is in the book.');
+    await open('/');
   });
 
   test('the tide clock asks for itself every two seconds, and for nothing else', async () => {
-    const asked: string[] = [];
-    page.on('request', (request) => request.headers()['loom-only'] && asked.push(request.headers()['loom-only']!));
     await open('/');
-    const board = await page.locator('.board li').first().elementHandle();
-    const clock = await page.locator('.tide').elementHandle();
+    asked = [];
+    await mark('.board li');
+    await mark('.tide');
     harbour.advance(60_000);
-    await page.getByText('at 14:21:00').waitFor({ timeout: 5000 });
-    expect([
-      new Set(asked),
-      await board!.evaluate((one) => one.isConnected),
-      await clock!.evaluate((one) => one.isConnected),
-      loads,
-    ]).toEqual([new Set(['tide']), true, true, 0]);
+    await shows('.tide', 'at 14:21:00');
     harbour.advance(-60_000);
+    expect([new Set(asked), await isMarked('.board li'), await isMarked('.tide'), await isSame()]).toEqual([
+      new Set(['tide']),
+      true,
+      true,
+      true,
+    ]);
   });
 
   test('a link outside of any region is an ordinary one', async () => {
     await open('/berths');
-    await page.locator('.brand').click();
-    await page.waitForURL('**/');
-    expect(loads).toBe(1);
+    await tab.click('.brand');
+    await until(tab, () => location.pathname === '/');
+    expect(await isSame()).toBe(false);
+    await open('/');
   });
 });

@@ -16,8 +16,19 @@ export interface OpenHarbour {
   close(): Promise<void>;
 }
 
-/** @param scripts whether browsers may run any: a policy is the one way to switch them off that all engines have */
-export async function openHarbour({ weatherDelay = 0, scripts = true } = {}): Promise<OpenHarbour> {
+/**
+ * @param scripts whether browsers may run any: a policy is the one way to switch them off that all engines have
+ * @param listen is told of every request
+ */
+export async function openHarbour({
+  weatherDelay = 0,
+  scripts = true,
+  listen = () => {},
+}: {
+  weatherDelay?: number;
+  scripts?: boolean;
+  listen?: (request: Request) => void;
+} = {}): Promise<OpenHarbour> {
   const { database, close } = await openDatabase();
   let advanced = 0;
   const harbour = await createHarbour({
@@ -30,6 +41,7 @@ export async function openHarbour({ weatherDelay = 0, scripts = true } = {}): Pr
     assets: resolve('build/harbour'),
   });
   const fetch = async (request: Request) => {
+    listen(request);
     const response = await harbour.fetch(request);
     if (!scripts) response.headers.append('content-security-policy', "script-src 'none'");
     return response;

@@ -38,8 +38,9 @@ export function describeIn(names: readonly EngineName[], tests: (tab: () => Tab)
     beforeEach(async () => {
       tab = await engine.open();
     });
-    afterEach(() => tab?.close());
     tests(() => tab);
+    // What tests look at in the end comes first.
+    afterEach(() => tab?.close());
   });
 }
 
