@@ -1,4 +1,4 @@
-/** `npm run engines`: what is tested on the interface of all engines, in Chromium, Firefox and WebKit, and longer than `npm test` does. */
+/** `npm run engines`: all tests of the client in Chromium, Firefox and WebKit, and its model longer than `npm test` does. */
 import { jest, run } from './run.mjs';
 import { browsers, requireNode, requirePackages, requirePrograms } from './setup.mjs';
 
