@@ -5,6 +5,7 @@ export type { ServerObjects } from './http/index.ts';
 export type {
   AssetFiles,
   Exchange,
+  FieldsOptions,
   Logger,
   Loom,
   LoomMode,
@@ -18,6 +19,7 @@ export type {
   RespondOptions,
   Route,
   SendOrder,
+  SentFields,
   StreamOptions,
   TemplateName,
 } from './loom/index.ts';

@@ -18,4 +18,8 @@ export {
   type Sent,
   type SentStatus,
   type StandardSchema,
+  type StoredUpload,
+  UploadedFile,
+  type UploadInfo,
+  type UploadStore,
 } from './forms/index.ts';

@@ -84,6 +84,7 @@ export type DiagnosticCode =
   | 'missing-part'
   | 'missing-value'
   | 'refused-late-base'
+  | 'refused-late-file'
   | 'refused-late-submitter'
   | 'refused-path-segment'
   | 'refused-spread-attribute'
@@ -97,7 +98,6 @@ export type DiagnosticCode =
   | 'invalid-form-name'
   | 'invalid-model'
   | 'invalid-schema'
-  | 'refused-field'
   | 'refused-reading'
   | 'unknown-list'
   // When a loom is called.
@@ -137,6 +137,7 @@ export type DiagnosticCode =
   | 'missing-project'
   | 'refused-folder'
   | 'unknown-file'
+  | 'unsafe-upload-folder'
   | 'unreadable-assets'
   | 'unreadable-configuration'
   | 'unreadable-data'

@@ -51,6 +51,9 @@ const formOptionTable: OptionTable<FormOptions> = {
   buttons: listOf(someText),
   limits: groupOf({
     body: numberFrom(0),
+    files: wholeNumberFrom(0),
+    file: numberFrom(0),
+    allFiles: numberFrom(0),
     fields: wholeNumberFrom(0),
     name: wholeNumberFrom(1),
     depth: wholeNumberFrom(1),
@@ -90,12 +93,28 @@ const choices: OptionKind = {
 
 const isChoice = (value: unknown) => typeof value === 'string' || typeof value === 'number';
 
-const bindOptionTable: OptionTable<BindOptions> = { choices: recordOf(choices), key: anyText };
+const presentFile = groupOf({ name: someText, url: anyText });
+
+const files: OptionKind = {
+  words: 'an object with name, and perhaps url, or a list of such objects',
+  holds: (value) => {
+    const list: unknown[] = Array.isArray(value) ? value : [value];
+    return value === null || value === undefined || list.every((one) => presentFile.holds(one) && hasName(one));
+  },
+};
+
+const hasName = (value: unknown) => typeof (value as { name?: unknown }).name === 'string';
+
+const bindOptionTable: OptionTable<BindOptions> = {
+  choices: recordOf(choices),
+  files: recordOf(files),
+  key: anyText,
+};
 
 /** @throws {LoomError} for options of a bound form that are none */
 export function assertBindOptions(form: string, shape: Group, given: BindOptions): void {
   assertOptions('a form', given, bindOptionTable);
-  for (const name of Object.keys(given.choices ?? {})) assertField(form, shape, name);
+  for (const name of Object.keys({ ...given.choices, ...given.files })) assertField(form, shape, name);
 }
 
 /** @throws {LoomError} for the name of a field that the form does not have */

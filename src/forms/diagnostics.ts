@@ -27,12 +27,6 @@ const wordings = {
       `Say it with kinds: { '${field}': 'date' } (or datetime-local, time, bigint, number, text and the like), or leave the field out of the schema.`,
     examples: [{ form: 'boat', field: 'insuredUntil' }],
   }),
-  'refused-field': worded<{ form: string; field: string }>({
-    message: ({ form, field }) =>
-      `The field “${field}” of the form “${form}” takes a file, and files are not read yet.`,
-    hint: () => 'Leave the field out of the schema.',
-    examples: [{ form: 'boat', field: 'photo' }],
-  }),
   'invalid-model': worded<{ form: string; given: string }>({
     message: ({ form, given }) =>
       `The form “${form}” cannot show “${given.slice(0, 40)}”: that is no object of fields.`,

@@ -2,6 +2,12 @@
 export interface Limits {
   /** Bytes of a body without files. Default: 1 MiB. */
   body: number;
+  /** Files. Default: 20. */
+  files: number;
+  /** Bytes of one file. Default: 10 MiB. */
+  file: number;
+  /** Bytes of all files of a submission. Default: 50 MiB. */
+  allFiles: number;
   /** Names and values. Default: 1,000. */
   fields: number;
   /** Code units of a name. Default: 200. */
@@ -18,6 +24,9 @@ export interface Limits {
 
 export const defaultLimits: Limits = {
   body: 2 ** 20,
+  files: 20,
+  file: 10 * 2 ** 20,
+  allFiles: 50 * 2 ** 20,
   fields: 1000,
   name: 200,
   depth: 8,

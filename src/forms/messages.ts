@@ -21,6 +21,15 @@ const defaultMessages = {
   week: 'Please enter a week, such as 2026-W24.',
   choice: 'Please choose from the list.',
   'too-long': ({ limit = 0 }: MessageFacts) => `Please use at most ${count(limit, 'character')}.`,
+  'file-type': 'This kind of file is not taken here.',
+  'file-too-large': ({ limit = 0 }: MessageFacts) => `Please choose a file of at most ${size(limit)}.`,
+  'file-quota': 'You have sent a lot of files in a short time. Please try again later.',
+  'file-not-kept': 'The file could not be kept here. Please try again later.',
+  'file-gone': 'The file that was sent before is gone. Please choose it again.',
+  'file-kept': ({ label }: MessageFacts) => `${label} has arrived and need not be chosen again.`,
+  'file-present': ({ label }: MessageFacts) => `There is a file: ${label}`,
+  'file-remove': 'Remove this file',
+  'not-a-file': 'Please choose a file.',
   'too-many': ({ limit = 0 }: MessageFacts) => `Please give at most ${count(limit, 'item')}.`,
   again: 'Please check the marked fields.',
   refused: 'This form was open for a long time, or was not sent from this site. Please send it again.',
@@ -33,11 +42,21 @@ const defaultMessages = {
   'body-unreadable': 'What was sent cannot be read.',
   'body-too-large': ({ limit = 0 }: MessageFacts) => `The form is larger than ${Math.round(limit / 1024)} KiB.`,
   'body-too-many': ({ limit = 0 }: MessageFacts) => `The form has more than ${count(limit, 'field')}.`,
+  'body-files': 'Files are not taken here.',
+  'too-many-files': ({ limit = 0 }: MessageFacts) => `Please send at most ${count(limit, 'file')} at once.`,
+  'files-too-large': ({ limit = 0 }: MessageFacts) => `Please send files of at most ${size(limit)} at once.`,
   'name-too-long': ({ limit = 0 }: MessageFacts) => `The name of a field is longer than ${count(limit, 'character')}.`,
 } satisfies Record<string, MessageText>;
 
 function count(number: number, thing: string): string {
   return `${number} ${thing}${number === 1 ? '' : 's'}`;
+}
+
+/** Bytes in the unit that people know files by. */
+function size(bytes: number): string {
+  if (bytes < 1024) return count(bytes, 'byte');
+  const [number, unit] = bytes < 1024 ** 2 ? [bytes / 1024, 'kB'] : [bytes / 1024 ** 2, 'MB'];
+  return `${Number(number.toFixed(number < 10 ? 1 : 0))} ${unit}`;
 }
 
 export type MessageCode = keyof typeof defaultMessages;

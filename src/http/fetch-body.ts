@@ -1,5 +1,6 @@
 /** The body of a Fetch `Request` as text, within limits of size and time. */
-import type { BodyLimits, BodyText } from './incoming.ts';
+import { inTime, late } from './in-time.ts';
+import type { BodyBytes, BodyLimits, BodyText } from './incoming.ts';
 
 /**
  * Bodies that say a length up to this many bytes are read in one go, which some servers do much faster. Their pauses cannot be
@@ -31,11 +32,21 @@ export class FetchBody {
     return this.begun.readText(limits).catch(cutOff);
   }
 
+  readBytes(): BodyBytes | undefined {
+    const { request } = this;
+    if (this.begun || request.bodyUsed) return undefined;
+    const reader = request.body?.getReader();
+    return {
+      next: async () => (await reader?.read())?.value,
+      end: () => void reader?.cancel().catch(() => {}),
+    };
+  }
+
   /** Lets go of what is not read. */
   async letGo(): Promise<void> {
     const { request, begun } = this;
     if (begun) begun.letGo();
-    else if (!request.bodyUsed) await request.body?.cancel().catch(() => {});
+    else if (!request.bodyUsed && !request.body?.locked) await request.body?.cancel().catch(() => {});
   }
 }
 
@@ -91,26 +102,3 @@ class Pieces {
 }
 
 const encoder = new TextEncoder();
-const late = Symbol('late');
-
-/** So many turns of the microtask queue bring what is in memory already: most bodies need no timer. */
-const turns = 16;
-
-async function inTime<T>(promise: Promise<T>, milliseconds: number): Promise<T | typeof late> {
-  let isSettled = false;
-  const settle = () => {
-    isSettled = true;
-  };
-  promise.then(settle, settle);
-  for (let turn = 0; turn < turns && !isSettled; turn++) await null;
-  if (isSettled) return promise;
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const tooLate = new Promise<typeof late>((resolve) => {
-    timer = setTimeout(resolve, Math.max(0, milliseconds), late);
-  });
-  try {
-    return await Promise.race([promise, tooLate]);
-  } finally {
-    clearTimeout(timer);
-  }
-}

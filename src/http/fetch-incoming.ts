@@ -1,6 +1,7 @@
 /** A `Request` of the Fetch standard, whoever made it. */
 import { FetchBody } from './fetch-body.ts';
 import {
+  type BodyBytes,
   type BodyLimits,
   type BodyText,
   type IncomingRequest,
@@ -47,6 +48,10 @@ class FetchIncoming implements IncomingRequest {
 
   readText(limits: BodyLimits): Promise<BodyText> {
     return this.body.readText(limits);
+  }
+
+  readBytes(): BodyBytes | undefined {
+    return this.body.readBytes();
   }
 
   async letGo(): Promise<void> {

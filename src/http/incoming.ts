@@ -19,6 +19,8 @@ export interface IncomingRequest {
   header(name: string): string | undefined;
   /** The whole body as text in UTF-8; bytes that are none become U+FFFD. Never rejects. */
   readText(limits: BodyLimits): Promise<BodyText>;
+  /** The body as it arrives, for whoever reads all of it and ends the reading; `undefined` where it was read by others. */
+  readBytes(): BodyBytes | undefined;
   /** Lets go of a body that nobody has read. */
   letGo(): Promise<void>;
   /** An answer for code that is written for the Fetch standard. */
@@ -46,6 +48,14 @@ export interface BodyLimits {
 
 /** The text of a body, or why there is none: too much of it, too late, cut off, or read by others before. */
 export type BodyText = { ok: true; text: string } | { ok: false; reason: 'too-large' | 'late' | 'cut-off' | 'used' };
+
+/** A body piece by piece, at the pace of whoever reads. It rejects where the body is cut off. */
+export interface BodyBytes {
+  /** The next piece, or `undefined` at the end. */
+  next(): Promise<Uint8Array | undefined>;
+  /** Throws away what is left. */
+  end(): void;
+}
 
 /** Where adapters leave the request that stands behind a Fetch `Request`. */
 export const incomingKey: unique symbol = Symbol('zip-loom incoming');

@@ -1,10 +1,11 @@
 /** A loom of templates that were built ahead, by `zip-loom build`. */
 
 import type { BuiltTemplates } from '../page/index.ts';
-import { type Codes, ownOptions } from '../security/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { builtProgram } from './built-program.ts';
 import { type Loom, loomFrom } from './loom.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
+import type { Platform } from './platform.ts';
 import type { PlaceInFile } from './template-errors.ts';
 
 /** Options that were settled when the templates were built. */
@@ -19,9 +20,9 @@ export function builtLoom(
   built: BuiltTemplates,
   given: LoomOptions,
   mode: LoomMode,
-  codes: Codes,
+  platform: Platform,
   placesOf?: (error: Error) => PlaceInFile[],
 ): Loom {
   const options = ownOptions(given);
-  return loomFrom(builtProgram(built, options, placesOf), options, mode, codes);
+  return loomFrom(builtProgram(built, options, placesOf), options, mode, platform);
 }

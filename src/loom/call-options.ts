@@ -36,6 +36,13 @@ export interface RedirectOptions {
   external?: boolean;
 }
 
+export interface FieldsOptions<Name extends string = string> {
+  /** The names that are read. */
+  only: readonly Name[];
+  /** Media types by the names of file fields; default: any. */
+  accept?: Readonly<Partial<Record<Name, readonly string[]>>>;
+}
+
 export interface ReadOptions {
   /** For forms written without `(bind …)`: the names that are read. */
   only?: readonly string[];

@@ -14,5 +14,5 @@ export function createBuiltLoom(given: BuiltLoomOptions): Loom {
   assertOptions('createBuiltLoom', given, loomOptionTable);
   assertArgument('createBuiltLoom', 'option “built”', given?.built, loomOptionTable.built);
   const options = ownOptions(given);
-  return builtLoom(options.built, options, options.mode ?? 'production', portableCodes);
+  return builtLoom(options.built, options, options.mode ?? 'production', { codes: portableCodes });
 }

@@ -13,5 +13,5 @@ import type { LoomOptions } from './options.ts';
  */
 export async function createLoom(given: LoomOptions): Promise<Loom> {
   assertOptions('createLoom', given, portableOptionTable);
-  return memoryLoom(ownOptions(given), portableCodes);
+  return memoryLoom(ownOptions(given), { codes: portableCodes });
 }

@@ -1,6 +1,6 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
 import { assertArgument, assertOptions, type Diagnostic, LoomError, textOrURL } from '../diagnostics/index.ts';
-import { assertReadable, type Readable, readQuery, type Sent, someForms } from '../forms/index.ts';
+import { assertReadable, type FileKeeper, type Readable, readQuery, type Sent, someForms } from '../forms/index.ts';
 import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { headers as names } from '../protocol/index.ts';
@@ -14,16 +14,17 @@ import {
   type Visitor,
 } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
-import type { ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
+import type { FieldsOptions, ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { FailurePage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
-import { flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
+import { fieldsKind, flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
 import { pageReply } from './page-reply.ts';
 import { QuietData } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
 import { RequestContext } from './request-context.ts';
+import type { SentFields } from './sent-fields.ts';
 import { type AnyReadable, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
 
@@ -39,6 +40,7 @@ interface PageSettings {
   renderer: Renderer;
   policy: ContentPolicy | undefined;
   failurePage: FailurePage;
+  keeper: FileKeeper | undefined;
 }
 
 export class Exchange {
@@ -54,6 +56,8 @@ export class Exchange {
   /** What pages are kept to. */
   private readonly policy: ContentPolicy | undefined;
   private readonly failurePage: FailurePage;
+  /** Takes files, where the platform has somewhere for them. */
+  private readonly keeper: FileKeeper | undefined;
   /** Of the page that is written. */
   private recorder: Recorder | undefined;
 
@@ -61,12 +65,13 @@ export class Exchange {
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
-    { renderer, policy, failurePage }: PageSettings,
+    { renderer, policy, failurePage, keeper }: PageSettings,
   ) {
     this.incoming = incoming;
     this.renderer = renderer;
     this.policy = policy;
     this.failurePage = failurePage;
+    this.keeper = keeper;
     this.visitor = visitor;
     this.asked = readPartialRequest(incoming);
     const asked = () => incoming.header('accept-language');
@@ -84,9 +89,11 @@ export class Exchange {
   }
 
   private get submission(): Submission {
-    this.ownSubmission ??= new Submission(this.incoming, this.visitor, (diagnostic, details) =>
-      this.log(diagnostic, details),
-    );
+    this.ownSubmission ??= new Submission(this.incoming, this.visitor, this.keeper, {
+      log: (diagnostic, details) => this.log(diagnostic, details),
+      storeFailed: (err) =>
+        this.renderer.logger.error({ err, url: this.incoming.url }, 'A file that was sent could not be kept.'),
+    });
     return this.ownSubmission;
   }
 
@@ -121,6 +128,16 @@ export class Exchange {
   ): Promise<Sent<Name, Input, Output>> {
     assertReadable('readQuery', form);
     return readQuery(form, this.incoming.url, this.context.locale);
+  }
+
+  /**
+   * Reads a form that was written by hand, for handlers without a definition: texts and files by name, with the same token,
+   * limits and messages. Never throws for anything that a sender can do.
+   * @example const { ok, fields, files, response } = await exchange.fields({ only: ['name', 'photo'] }); if (!ok) return response;
+   */
+  fields<const Name extends string>(options: FieldsOptions<Name>): Promise<SentFields<Name>> {
+    assertArgument('fields', 'options', options, fieldsKind);
+    return this.submission.fields(ownOptions(options), this.context);
   }
 
   /**
@@ -205,8 +222,9 @@ export class Exchange {
   }
 
   /** Ends the exchange; what it kept and nobody took is gone. `nodeListener` does this when the answer has been sent. */
-  end(): Promise<void> {
-    return this.incoming.letGo();
+  async end(): Promise<void> {
+    await this.ownSubmission?.end();
+    await this.incoming.letGo();
   }
 
   [Symbol.asyncDispose](): Promise<void> {

@@ -1,6 +1,7 @@
 /** Makes the exchanges of one loom, of requests. */
 
 import { anyRecord, assertArgument } from '../diagnostics/index.ts';
+import type { FileKeeper } from '../forms/index.ts';
 import { assertRequest, carriesIncoming, type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
 import { isPromise, type LoomContext } from '../page/index.ts';
 import { comesOverTLS, publicOrigin, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
@@ -21,6 +22,7 @@ export interface ExchangeSettings {
   /** What stands for a page that failed. */
   failurePage: FailurePage;
   policy: ContentPolicy | undefined;
+  keeper: FileKeeper | undefined;
 }
 
 /** So many requests tell whether browsers reach a site over TLS. */

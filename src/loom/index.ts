@@ -1,6 +1,6 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
 export { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
-export type { RedirectOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
+export type { FieldsOptions, RedirectOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
@@ -20,6 +20,8 @@ export {
   sayMode,
   type TemplateStore,
 } from './options.ts';
+export type { Platform } from './platform.ts';
 
+export type { SentFields } from './sent-fields.ts';
 export { allErrors, type PlaceInFile } from './template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, Route, TemplateName } from './typed-data.ts';

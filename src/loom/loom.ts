@@ -1,9 +1,10 @@
 /** A project of templates, as its users see it. */
 
 import { assertOptions, type TemplateError } from '../diagnostics/index.ts';
+import { FileKeeper } from '../forms/index.ts';
 import { byteStream, type ServerObjects } from '../http/index.ts';
 import { idlePatterns } from '../page/index.ts';
-import { type Codes, randomText, sealerFor, siteSettings } from '../security/index.ts';
+import { randomText, sealerFor, siteSettings } from '../security/index.ts';
 import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 import { contentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
@@ -12,7 +13,8 @@ import { exchangeMaker } from './exchanges.ts';
 import { assertErrorPage, type FailurePage, failurePageFor } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { renderOptionTable, streamOptionTable } from './option-table.ts';
-import type { LoomMode, LoomOptions } from './options.ts';
+import type { Logger, LoomMode, LoomOptions } from './options.ts';
+import type { Platform } from './platform.ts';
 import type { Program } from './program.ts';
 import { QuietData } from './quiet-data.ts';
 import { Renderer } from './renderer.ts';
@@ -79,21 +81,21 @@ export interface Loom {
 
 /**
  * Makes a loom of templates that can run.
- * @param codes the cryptography of the platform
+ * @param platform what it has for codes and files
  * @param developersPage what stands for a page that failed, in development
  */
 export function loomFrom(
   program: Program,
   options: LoomOptions,
   mode: LoomMode,
-  codes: Codes,
+  platform: Platform,
   developersPage?: FailurePage,
 ): Loom {
   const renderer = new Renderer(program, options, mode);
   assertErrorPage(program, options.errorPage);
   for (const pattern of idlePatterns(options.layouts ?? {}, program.pageNames()))
     logDiagnostic(renderer.logger, loomDiagnostic('idle-pattern', { pattern }));
-  const sealer = sealerFor(options.secret, mode === 'production' && program.postsForms(), codes);
+  const sealer = sealerFor(options.secret, mode === 'production' && program.postsForms(), platform.codes);
   const fresh = () => {
     program.refresh();
     return program;
@@ -104,6 +106,7 @@ export function loomFrom(
     site: siteSettings(options),
     context: options.context,
     failurePage: developersPage ?? failurePageFor(renderer, options.errorPage),
+    keeper: keeperFor(options, platform, renderer.logger),
     policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
   });
   return {
@@ -158,6 +161,15 @@ export function loomFrom(
     },
     files: () => fresh().files(),
   };
+}
+
+function keeperFor({ uploads, uploadQuota }: LoomOptions, { files }: Platform, logger: Logger): FileKeeper | undefined {
+  return (
+    files &&
+    new FileKeeper(files, { store: uploads, quota: uploadQuota }, (err) =>
+      logger.error({ err }, 'The store of uploads failed.'),
+    )
+  );
 }
 
 /** `about/index` → `/about`. */

@@ -60,6 +60,8 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
   schemes: listOf(scheme),
   waitLimit: numberFrom(0),
   maximumDepth: wholeNumberFrom(1),
+  uploads: withMethods('a store with the methods “put”, “get”, “remove” and “sweep”', 'put', 'get', 'remove', 'sweep'),
+  uploadQuota: numberFrom(0),
   logger: either(oneOf(false), withMethods('an object with the methods “warn” and “error”', 'warn', 'error')),
 };
 
@@ -92,6 +94,14 @@ export const redirectOptionTable: OptionTable<RedirectOptions> = {
   flash: flashKind,
   status: oneOf(301, 302, 303, 307, 308),
   external: trueOrFalse,
+};
+
+const names = listOf(someText);
+
+/** What `fields` is given: without names nothing would be read. */
+export const fieldsKind: OptionKind = {
+  words: 'an object such as { only: ["name"] }',
+  holds: (value) => anyRecord.holds(value) && names.holds((value as { only?: unknown }).only),
 };
 
 export const readOptionTable: OptionTable<ReadOptions> = { only: listOf(someText) };

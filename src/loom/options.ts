@@ -1,4 +1,5 @@
 /** What a loom is made with. */
+import type { UploadStore } from '../forms/index.ts';
 import type { ServerObjects } from '../http/index.ts';
 import type { BuiltTemplates, LayoutRules, LoomContext } from '../page/index.ts';
 import { consoleLogger, type Logger } from './console-logger.ts';
@@ -82,6 +83,13 @@ export interface LoomOptions {
   waitLimit?: number;
   /** How deep templates may call themselves. Default: 200. */
   maximumDepth?: number;
+  /**
+   * Where uploaded files are kept until a handler has taken them; under Node also a folder that only this user can look into. Default:
+   * the folder of the system for temporary files.
+   */
+  uploads?: UploadStore;
+  /** Bytes of files that one visitor may have on the way, or kept for another try, at a time. Default: 200 MiB. */
+  uploadQuota?: number;
   /** Where notices and errors go; `false` for nowhere. Default: the console. Takes a pino logger as it is. */
   logger?: Logger | false;
 }

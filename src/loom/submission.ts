@@ -1,14 +1,11 @@
 /** What an unsafe request sent: its body, read once, and whether it is proved to come from a page of this site. */
-import type { Diagnostic } from '../diagnostics/index.ts';
 import {
-  type Body,
   defaultLimits,
   type Entries,
-  entriesOf,
+  type FileKeeper,
   Form,
-  type Limits,
+  fileRuleOf,
   type Readable,
-  readBody,
   readForm,
   refusedForm,
   type Sent,
@@ -17,8 +14,11 @@ import type { IncomingRequest } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { formField, headers as names, tokenField } from '../protocol/index.ts';
 import { formOfNames, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
-import type { ReadOptions } from './call-options.ts';
+import type { FieldsOptions, ReadOptions } from './call-options.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import { keeping, withKeptFiles } from './kept-files.ts';
+import { type Reports, SentBody, type Wanted } from './sent-body.ts';
+import { type SentFields, sentFields } from './sent-fields.ts';
 
 /** Any definition or bound form, whatever it reads. */
 export type AnyReadable = Readable<string, unknown, unknown>;
@@ -32,17 +32,20 @@ export class Submission {
   isChecked = false;
   private readonly request: IncomingRequest;
   private readonly visitor: Visitor;
+  private readonly sent: SentBody;
   private knownProvenance: Provenance | undefined;
-  private readonly log: (diagnostic: Diagnostic, details: Readonly<Record<string, unknown>>) => void;
-  /** The body, and how much of it was to be read. */
-  private text: { read: Promise<Body>; most: number } | undefined;
-  /** What is in it, by the limits of the form that asks. */
-  private readonly entries = new Map<Limits, Promise<Entries>>();
+  private readonly log: Reports['log'];
 
-  constructor(request: IncomingRequest, visitor: Visitor, log: Submission['log']) {
+  constructor(request: IncomingRequest, visitor: Visitor, keeper: FileKeeper | undefined, reports: Reports) {
     this.request = request;
     this.visitor = visitor;
-    this.log = log;
+    this.log = reports.log;
+    this.sent = new SentBody(request, visitor, keeper, reports);
+  }
+
+  /** Lets go of what came with it and was not taken. */
+  end(): Promise<void> {
+    return this.sent.end();
   }
 
   private get from(): Provenance {
@@ -57,30 +60,57 @@ export class Submission {
   ): Promise<Sent<Name, Input, Output>> {
     const { only } = ownOptions(options);
     this.isChecked = true;
-    const body = await this.body(form);
+    const body = await this.body([form]);
     if (!body.ok)
       return this.from === 'foreign' ? refusedForm(form, [], 403, 'refused', locale) : readForm(form, body, { locale });
     const page = this.verifiedPage(body);
     const refused = () => refusedForm(form, body.entries, 403, 'refused', locale);
     if (page === undefined) return refused();
     const shown = only ? new Set(only) : this.shownNames(nameOf(form), page, body);
-    return shown ? readForm(form, body, { shown, locale }) : refused();
+    if (!shown) return refused();
+    const { hand } = this.sent;
+    const name = nameOf(form);
+    if (!hand) return readForm(form, body, { shown, locale });
+    const whole = await withKeptFiles(body, { hand, visitor: this.visitor, form: name }, rulesOf([form]).ruleOf);
+    return readForm(form, whole, { shown, locale, keep: keeping(hand, this.visitor, name) });
   }
 
   async readOneOf<const Forms extends readonly [AnyReadable, ...AnyReadable[]]>(
     forms: Forms,
     context: LoomContext,
   ): Promise<SentOf<Forms[number]>> {
-    const body = await this.body(forms[0]);
+    const body = await this.body(forms);
     const sent = body.ok ? valuesOf(body, formField).map(formOfNames) : [];
     const form = forms.find((one) => sent.includes(nameOf(one))) ?? forms[0];
     return (await this.read(form, undefined, context)) as SentOf<Forms[number]>;
   }
 
+  /** Names and values without a form. */
+  async fields<const Name extends string>(
+    { only, accept }: FieldsOptions<Name>,
+    { locale }: LoomContext,
+  ): Promise<SentFields<Name>> {
+    this.isChecked = true;
+    const names = new Set<string>(only);
+    const ruleOf = (name: string) =>
+      names.has(name)
+        ? {
+            accept: accept && Object.hasOwn(accept, name) ? accept[name as Name] : undefined,
+            maximumSize: undefined,
+            isMany: true,
+          }
+        : undefined;
+    const body = await this.bodyFor({ limits: defaultLimits, ruleOf });
+    const isRefused = body.ok ? this.verifiedPage(body) === undefined : this.from === 'foreign';
+    return sentFields(body, { names, isRefused, locale });
+  }
+
   /** Whether the request comes from a page of this site. */
   async verify(): Promise<boolean> {
     this.isChecked = true;
-    return this.verifiedPage(await this.body(undefined)) !== undefined;
+    if (this.from === 'foreign') return false;
+    const sent = this.request.header(names.token);
+    return sent === undefined ? this.sent.holdsToken(defaultLimits) : this.visitor.pageOfToken(sent) !== undefined;
   }
 
   /** The names that the form showed on its page; `undefined` where their list is missing, old or another’s, which is logged. */
@@ -100,39 +130,16 @@ export class Submission {
     return undefined;
   }
 
-  /** The body, read once for all who ask, each with limits of its own. */
-  private body(form: AnyReadable | undefined): Promise<Entries> {
+  /** The body, for whichever of the forms was sent. */
+  private body(forms: readonly AnyReadable[]): Promise<Entries> {
+    return this.bodyFor(rulesOf(forms));
+  }
+
+  private bodyFor(wanted: Wanted): Promise<Entries> {
     // What another site sends is not read at all.
     if (this.from === 'foreign') return Promise.resolve({ ok: false, status: 400, reason: 'refused' });
-    const settings = form && (form instanceof Form ? form.definition : form).settings;
-    const limits = settings?.limitsInForce ?? defaultLimits;
-    let entries = this.entries.get(limits);
-    if (!entries) {
-      entries = this.textWithin(limits).then((body) => entriesOf(body, limits));
-      this.entries.set(limits, entries);
-    }
-    return entries;
-  }
-
-  /** The text of the body: what was read before, unless that was too much for whoever asked and is not for this one. */
-  private async textWithin(limits: Limits): Promise<Body> {
-    const { text } = this;
-    if (!text) return this.readText(limits);
-    const known = await text.read;
-    if (known.ok || known.reason !== 'body-too-large' || limits.body <= text.most) return known;
-    const again = await this.readText(limits);
-    // Where it came without its length, most of it has gone by.
-    return !again.ok && again.reason === 'body-used' ? known : again;
-  }
-
-  private readText(limits: Limits): Promise<Body> {
-    const isFirst = this.text === undefined;
-    const read = readBody(this.request, limits);
-    this.text = { read, most: limits.body };
-    return read.then((body) => {
-      if (isFirst && !body.ok && body.reason === 'body-used') this.log(loomDiagnostic('unreadable-body'), {});
-      return body;
-    });
+    const token = this.request.header(names.token);
+    return this.sent.read(wanted, token !== undefined && this.visitor.pageOfToken(token) !== undefined);
   }
 
   /** The page whose token was sent along; `undefined` where the request is not proved to come from this site. */
@@ -141,6 +148,20 @@ export class Submission {
     const sent = this.request.header(names.token) ?? (body.ok ? valuesOf(body, tokenField)[0] : undefined);
     return sent === undefined ? undefined : this.visitor.pageOfToken(sent);
   }
+}
+
+/** What several forms take: the limits of the first, the files of all. */
+function rulesOf(forms: readonly AnyReadable[]): Wanted {
+  const definitions = forms.map((form) => (form instanceof Form ? form.definition : form));
+  const limits = definitions[0]?.settings.limitsInForce ?? defaultLimits;
+  const ruleOf = (name: string) => {
+    for (const definition of definitions) {
+      const rule = fileRuleOf(definition.shape(), name, limits.depth);
+      if (rule) return rule;
+    }
+    return undefined;
+  };
+  return { limits, ruleOf };
 }
 
 function nameOf(form: AnyReadable): string {

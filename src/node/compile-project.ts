@@ -19,6 +19,7 @@ export interface CompiledProject {
 export function compileProject({
   assets: given,
   templates = 'templates',
+  uploads: _,
   ...options
 }: NodeLoomOptions): CompiledProject {
   const assets = mountedFiles(given === undefined ? undefined : assetFiles(given)(), baseOf(options.base));

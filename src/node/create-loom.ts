@@ -4,7 +4,6 @@ import { assertOptions, LoomError } from '../diagnostics/index.ts';
 import { builtLoom, compiledLoom, type Loom, memoryLoom, memoryStore } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { assetFiles } from './asset-folder.ts';
-import { nodeCodes } from './codes.ts';
 import { developmentSecret } from './development-secret.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { folderStore } from './folder-store.ts';
@@ -12,6 +11,7 @@ import { modeOf } from './mode.ts';
 import { nodeOptionTable } from './option-table.ts';
 import type { NodeLoomOptions } from './options.ts';
 import { pathOf } from './path-of.ts';
+import { nodePlatform, uploadsOf } from './platform.ts';
 import { placesByMaps } from './source-maps.ts';
 
 /**
@@ -22,14 +22,14 @@ import { placesByMaps } from './source-maps.ts';
  */
 export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   assertOptions('createLoom', given, nodeOptionTable);
-  const options = ownOptions(given);
+  const options = uploadsOf(ownOptions(given));
   const mode = modeOf(options);
   if (options.templates !== undefined && options.sources) {
     throw new LoomError(nodeDiagnostic('duplicate-templates'));
   }
   if (options.built) {
     const { assets: _, ...rest } = options;
-    return builtLoom(options.built, rest, mode, nodeCodes, placesByMaps(options.built));
+    return builtLoom(options.built, rest, mode, nodePlatform, placesByMaps(options.built));
   }
   const templates = options.templates === undefined ? undefined : folderStore(pathOf(options.templates));
   const store = templates ?? (options.sources && memoryStore(options.sources));
@@ -38,6 +38,11 @@ export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
     const secret = developmentSecret(pathOf(options.templates));
     if (secret !== undefined) rest.secret = secret;
   }
-  if (!store) return memoryLoom(rest, nodeCodes);
-  return compiledLoom(assets === undefined ? store : { ...store, assets: assetFiles(assets) }, rest, mode, nodeCodes);
+  if (!store) return memoryLoom(rest, nodePlatform);
+  return compiledLoom(
+    assets === undefined ? store : { ...store, assets: assetFiles(assets) },
+    rest,
+    mode,
+    nodePlatform,
+  );
 }

@@ -17,6 +17,11 @@ const wordings = {
       { what: 'manifest', path: 'dist/.vite/manifest.json', reason: 'it is not JSON' },
     ],
   }),
+  'unsafe-upload-folder': worded<{ folder: string }>({
+    message: ({ folder }) => `The folder for uploads ${folder} could be looked into by other users, or is a link.`,
+    hint: () => 'Make it a folder of this user alone (chmod 700), or name another one with the option “uploads”.',
+    examples: [{ folder: '/srv/uploads' }],
+  }),
   'unreadable-url': sentence(
     'The URL of this request cannot be read.',
     'Its host is none, or its method is CONNECT or TRACE; answer with 400.',

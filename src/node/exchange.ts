@@ -50,6 +50,8 @@ export class NodeExchange {
   readonly read: Exchange['read'];
   /** Reads whichever of several forms of a page was sent. */
   readonly readOneOf: Exchange['readOneOf'];
+  /** Reads a form that was written by hand: texts and files by name. */
+  readonly fields: Exchange['fields'];
   /** Reads the query of the request’s URL. */
   readonly readQuery: Exchange['readQuery'];
   /** Begins a new session, for the moment when the visitor signs in or out. */
@@ -67,6 +69,7 @@ export class NodeExchange {
     this.context = exchange.context;
     this.read = exchange.read.bind(exchange);
     this.readOneOf = exchange.readOneOf.bind(exchange);
+    this.fields = exchange.fields.bind(exchange);
     this.readQuery = exchange.readQuery.bind(exchange);
     this.renew = exchange.renew.bind(exchange);
     this.flash = exchange.flash.bind(exchange);

@@ -1,7 +1,7 @@
 /** The body of a request of Node’s: as text within limits, or as a stream of the Fetch standard. */
 import type { IncomingMessage } from 'node:http';
 import type { Http2ServerRequest } from 'node:http2';
-import type { BodyLimits, BodyText } from '../http/index.ts';
+import type { BodyBytes, BodyLimits, BodyText } from '../http/index.ts';
 import { parsedBodyText } from './parsed-body.ts';
 
 type Incoming = IncomingMessage | Http2ServerRequest;
@@ -58,6 +58,11 @@ export class IncomingBody {
       if (req.destroyed) onCut();
       else if (req.isPaused()) req.resume();
     });
+  }
+
+  readBytes(): BodyBytes | undefined {
+    const { req } = this;
+    return req.readableDidRead ? undefined : bytesOf(req);
   }
 
   /** Throws away what was held for somebody who would take more. */
@@ -118,4 +123,49 @@ export function bodyStream(req: Incoming): ReadableStream<Uint8Array> {
     },
     { highWaterMark: 0 },
   );
+}
+
+/** As many pieces are held as came before the request could be told to wait. */
+function bytesOf(req: Incoming): BodyBytes {
+  const pieces: Uint8Array[] = [];
+  let state: 'coming' | 'ended' | 'cut-off' = 'coming';
+  let wake = () => {};
+  const onData = (piece: Uint8Array) => {
+    pieces.push(piece);
+    req.pause();
+    wake();
+  };
+  const onEnd = () => {
+    state = 'ended';
+    wake();
+  };
+  const onCut = () => {
+    if (state === 'coming') state = 'cut-off';
+    wake();
+  };
+  req.on('data', onData).on('end', onEnd).on('error', onCut).on('close', onCut);
+  req.pause();
+  if (req.destroyed && !req.readableEnded) onCut();
+  return {
+    async next() {
+      for (;;) {
+        const piece = pieces.shift();
+        if (piece) return piece;
+        if (state === 'ended') return undefined;
+        if (state === 'cut-off') throw new Error('The body was cut off.');
+        const woken = new Promise<void>((resolve) => {
+          wake = resolve;
+        });
+        req.resume();
+        await woken;
+      }
+    },
+    end() {
+      req.off('data', onData).off('end', onEnd).off('close', onCut);
+      // As above.
+      req.off('error', onCut).on('error', () => {});
+      pieces.length = 0;
+      req.resume();
+    },
+  };
 }

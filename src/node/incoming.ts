@@ -2,6 +2,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import {
+  type BodyBytes,
   type BodyLimits,
   type BodyText,
   FetchBody,
@@ -107,8 +108,16 @@ export class NodeIncoming implements IncomingRequest {
   }
 
   readText(limits: BodyLimits): Promise<BodyText> {
+    return this.ownBody.readText(limits);
+  }
+
+  readBytes(): BodyBytes | undefined {
+    return this.ownBody.readBytes();
+  }
+
+  private get ownBody(): IncomingBody | FetchBody {
     this.body ??= this.real && this.hasStandardBody ? new FetchBody(this.real) : new IncomingBody(this.req);
-    return this.body.readText(limits);
+    return this.body;
   }
 
   async letGo(): Promise<void> {

@@ -26,6 +26,7 @@ const prefix: OptionKind = {
 export const nodeOptionTable: OptionTable<NodeLoomOptions> = {
   ...loomOptionTable,
   templates: place,
+  uploads: either(place, loomOptionTable.uploads),
   assets: either(
     place,
     withMethods('a Map of paths and URLs', 'get', 'entries'),

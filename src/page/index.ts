@@ -23,7 +23,7 @@ export { Digest } from './digest.ts';
 export { escapeText } from './escape.ts';
 export { idlePatterns, type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
 export { baseOf, mountedFiles, mountedURL } from './mounting.ts';
-export type { FormSecurity, OpenForm } from './open-forms.ts';
+export type { FormSecurity, FormTarget, OpenForm } from './open-forms.ts';
 export {
   bare,
   type Fill,

@@ -23,6 +23,8 @@ export interface FormTarget {
   urls: Array<string | undefined>;
   /** Whether a button sends it as a query, which would show the token in the href bar. */
   isShown: boolean;
+  /** Whether files are sent with it, so that its token comes first. */
+  holdsFiles: boolean;
   /** Whether the token was handed to whoever reads the page. */
   isSent: boolean;
 }
@@ -56,7 +58,12 @@ export class FormRegistry {
 
   /** The target of a form: where it has an id, the one that a button may have named already. */
   targetOf(id: string | undefined): FormTarget {
-    const target = (id === undefined ? undefined : this.byId?.get(id)) ?? { urls: [], isShown: false, isSent: false };
+    const target = (id === undefined ? undefined : this.byId?.get(id)) ?? {
+      urls: [],
+      isShown: false,
+      holdsFiles: false,
+      isSent: false,
+    };
     if (id !== undefined) {
       this.byId ??= new Map();
       this.byId.set(id, target);

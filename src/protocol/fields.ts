@@ -6,6 +6,12 @@ export const tokenField = 'loom-token';
 /** The hidden field with the sealed list of the names that a form showed. */
 export const formField = 'loom-form';
 
+/** The hidden field with the receipt of a file that was kept for another try. */
+export const keptField = 'loom-kept';
+
+/** The box that removes the file which a model has; its value names the field. */
+export const removeField = 'loom-remove';
+
 /** The parameter of the query that says which method a POST stands for. */
 export const methodParameter = '_method';
 

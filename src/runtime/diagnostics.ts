@@ -78,6 +78,10 @@ const wordings = {
     'A button that sends its form to another site cannot be in content that comes later: the form’s token is written already.',
     'Put the button outside of (await …), or give it a form of its own.',
   ),
+  'refused-late-file': sentence(
+    'A file field cannot be in content that comes later: the start of its form is written already.',
+    'Write enctype="multipart/form-data" on the <form>.',
+  ),
   'refused-late-base': sentence(
     'A <base> that leads to another site cannot be in content that comes later: tokens of forms are written already.',
     'Write it in the <head>, outside of (await …).',

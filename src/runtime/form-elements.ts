@@ -1,16 +1,20 @@
 /** What form elements call: where they lead, and what is written into them for this site alone. */
 import { RenderError } from '../diagnostics/index.ts';
-import { type Bindable, escapeText, type OpenForm, type Output } from '../page/index.ts';
+import { type Bindable, escapeText, type FormTarget, type OpenForm, type Output } from '../page/index.ts';
 import { formField, methodParameter, tokenField } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 
-/** Opens a form element, and prints its action and method. All are given as written. */
+/**
+ * Opens a form element, and prints its action and method. All are given as written.
+ * @param files whether the author has said how it is sent, a file field is in it, or perhaps one of another template
+ */
 export function openForm(
   out: Output,
   form: Bindable | undefined,
   action: string | undefined,
   method: string,
   id: string | undefined,
+  files?: 'written' | 'inside' | 'perhaps',
 ): void {
   const verb = method.trim().toLowerCase();
   const isOverride = verb === 'put' || verb === 'patch' || verb === 'delete';
@@ -25,9 +29,28 @@ export function openForm(
   target.urls.push(href);
   out.forms.push({ posts, target, shown, companions: new Set() });
   const written = href === undefined ? '' : ` action="${escapeText(href)}"`;
-  const files = form?.holdsFiles && posts ? ' enctype="multipart/form-data"' : '';
+  target.holdsFiles ||= posts && (form?.holdsFiles || (files !== undefined && files !== 'perhaps'));
+  const encoding = () => (target.holdsFiles ? ' enctype="multipart/form-data"' : '');
   // A word that is no method makes a query of the form (HTML §4.10.21.1), with spaces around it too.
-  out.s += `${written}${method === '' ? '' : ` method="${escapeText(posts ? 'post' : method)}"`}${files}`;
+  out.s += `${written}${method === '' ? '' : ` method="${escapeText(posts ? 'post' : method)}"`}`;
+  if (!posts || files === 'written') return;
+  if (files === 'perhaps' && !target.holdsFiles) printLater(out, encoding);
+  else out.s += encoding();
+}
+
+/** The token of a form with files, before them: a file is kept when it is known who sends it. */
+export function printFirstToken(out: Output, isPerhaps = false): void {
+  const open = out.forms.at(-1);
+  if (open?.posts && (isPerhaps || open.target.holdsFiles)) printSecret(out, open, (target) => target.holdsFiles, []);
+}
+
+/** Notes a file field for a form of another template. Prints nothing. @param form the id of the form, where the field names one */
+export function noteFile(out: Output, form: string | undefined): string {
+  const target = form === undefined ? out.forms.at(-1)?.target : out.registry.targetOf(form);
+  if (!target || target.holdsFiles) return '';
+  if (target.isSent) throw new RenderError(renderDiagnostic('refused-late-file'));
+  target.holdsFiles = true;
+  return '';
 }
 
 /** Closes a form element: hidden fields that say which form it is, what it showed, and that it is this site’s. */
@@ -36,7 +59,7 @@ export function closeForm(out: Output): void {
   if (!open?.posts) return;
   if (out.settings.development) noteNeeded(out, open);
   printLists(out, open);
-  printSecret(out, open, true);
+  printSecret(out, open, (target) => !target.holdsFiles, open.shown);
 }
 
 /** Notes fields that a form does not show and that nobody can send it without. */
@@ -53,7 +76,7 @@ export function closePendingForm(out: Output): void {
   const open = out.forms.at(-1);
   if (!open?.around || !open.posts) return;
   printLists(out, open);
-  printSecret(out, open, false);
+  printSecret(out, open, () => false, open.shown);
 }
 
 /** Companions of lists whose items the page went through. */
@@ -67,23 +90,33 @@ function printLists(out: Output, { shown, around }: OpenForm): void {
   }
 }
 
-/** What is this visitor’s alone: it differs from page to page, and means nothing for what the page shows. */
-function printSecret(out: Output, { target, shown, around }: OpenForm, holdsToken: boolean): void {
+/**
+ * What is this visitor’s alone: it differs from page to page, and means nothing for what the page shows.
+ * @param holdsToken whether the token is here
+ */
+function printSecret(
+  out: Output,
+  { target, around }: OpenForm,
+  holdsToken: (target: FormTarget) => boolean,
+  shown: Iterable<readonly [Bindable, ReadonlySet<string>]>,
+): void {
   const { security } = out.settings;
   if (!security) return;
+  printLater(out, () => {
+    if (!out.registry.mayHoldToken(target)) return '';
+    out.registry.noteSent(target);
+    let text = '';
+    for (const [form, names] of shown)
+      if (!around || names.size > 0) text += hidden(formField, security.sealNames(form.name, [...names]));
+    return holdsToken(target) ? text + hidden(tokenField, security.token()) : text;
+  });
+}
+
+/** What is known only when the page is read. */
+function printLater(out: Output, text: () => string): void {
   out.take();
   out.taken++;
-  out.segment.pieces.push({
-    kind: 'secret',
-    text() {
-      if (!out.registry.mayHoldToken(target)) return '';
-      out.registry.noteSent(target);
-      let text = '';
-      for (const [form, names] of shown)
-        if (!around || names.size > 0) text += hidden(formField, security.sealNames(form.name, [...names]));
-      return holdsToken ? text + hidden(tokenField, security.token()) : text;
-    },
-  });
+  out.segment.pieces.push({ kind: 'secret', text });
 }
 
 /**

@@ -14,7 +14,7 @@ export {
 } from './attributes.ts';
 export { bound, control, controlAt, controlSite, fieldSite, labelFor, printErrors } from './binding.ts';
 export { descend, noteUndefined, over, written } from './calls.ts';
-export { closeForm, noteBase, noteSubmitter, openForm } from './form-elements.ts';
+export { closeForm, noteBase, noteFile, noteSubmitter, openForm, printFirstToken } from './form-elements.ts';
 export { createHelpers, helperNames, type LocaleSettings } from './helpers/index.ts';
 export { canonicalLocale, isLocale, isTimeZone } from './helpers/locales.ts';
 export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';

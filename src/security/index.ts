@@ -12,6 +12,7 @@ export {
 export { ownOptions, ownValue } from './own-values.ts';
 export { portableCodes } from './portable-codes.ts';
 export { randomText } from './random-text.ts';
+export type { Receipt } from './receipts.ts';
 export { externalURL, localURL } from './redirects.ts';
 export { formOfNames } from './sealed-names.ts';
 export type { Sealer } from './sealing.ts';

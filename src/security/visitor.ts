@@ -3,6 +3,7 @@ import type { IncomingRequest } from '../http/index.ts';
 import { Digest, type FormSecurity } from '../page/index.ts';
 import { readCookie, writeCookie } from './cookies.ts';
 import { type FlashMessage, flashLife, openFlash, sealFlash } from './flash.ts';
+import { openReceipt, type Receipt, sealReceipt } from './receipts.ts';
 import { type OpenedNames, openNames, sealNames } from './sealed-names.ts';
 import type { Sealer } from './sealing.ts';
 import { publicURL } from './site.ts';
@@ -105,6 +106,21 @@ export class Visitor implements FormSecurity {
   sealNames(form: string, names: readonly string[]): string {
     this.sessionUsed = true;
     return sealNames(this.sealer, this.session, { form, names, page: this.page, minute: thisMinute() });
+  }
+
+  /** Tells visitors apart; '' for one without a session. */
+  get mark(): string {
+    return this.known ? this.session : '';
+  }
+
+  /** @param life milliseconds */
+  sealReceipt(receipt: Receipt, life: number): string {
+    this.sessionUsed = true;
+    return sealReceipt(this.sealer, this.session, receipt, Date.now() + life);
+  }
+
+  openReceipt(sealed: string): Receipt | undefined {
+    return this.known ? openReceipt(this.sealer, this.session, sealed, Date.now()) : undefined;
   }
 
   openNames(sealed: string): OpenedNames | undefined {

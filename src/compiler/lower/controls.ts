@@ -1,7 +1,15 @@
 /** Forms, controls, labels and options: what is completed at run time besides what the author wrote. */
 
 import { decodeHTMLAttribute } from 'entities';
-import { type Attribute, attributeOf, type Element, fixedValue, isContent, keyword } from '../../language/index.ts';
+import {
+  type Attribute,
+  attributeOf,
+  type Element,
+  fixedValue,
+  isContent,
+  keyword,
+  walk,
+} from '../../language/index.ts';
 import {
   type Code,
   commaList,
@@ -17,6 +25,7 @@ import {
 } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
+import { isFileField } from '../set/contents.ts';
 import { argumentCode } from './arguments.ts';
 import { joinedText, valueCode } from './attribute-text.ts';
 import { withBase } from './mounting.ts';
@@ -56,7 +65,7 @@ function specialCompletion(element: Element, at: Place): Completion | undefined 
     case 'button':
       return submitterCompletion(element);
     case 'input':
-      return controlCompletion(element, at) ?? submitterCompletion(element);
+      return controlCompletion(element, at) ?? submitterCompletion(element) ?? fileCompletion(element, at);
     case 'select':
     case 'textarea':
       return controlCompletion(element, at);
@@ -100,13 +109,43 @@ function formCompletion(element: Element, at: Place): Completion | undefined {
   const replaced = element.items.filter(
     (item): item is Attribute => item.kind === 'attribute' && (item.name === 'action' || item.name === 'method'),
   );
+  const files = filesOf(element, at);
+  const more = files ? js`, ${literal(files)}` : js``;
   return {
     dropped: new Set(replaced),
     attributes: [
-      { kind: 'run', code: js`${runtime('openForm')}(${out}, ${form}, ${href}, ${textCode(method)}, ${idCode})` },
+      {
+        kind: 'run',
+        code: js`${runtime('openForm')}(${out}, ${form}, ${href}, ${textCode(method)}, ${idCode}${more})`,
+      },
     ],
+    // With files the token comes first, so that they can be refused before they have come.
+    start:
+      files || at.bound
+        ? [{ kind: 'run', code: js`${runtime('printFirstToken')}(${out}${files === 'perhaps' ? js`, true` : js``})` }]
+        : [],
     after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
+}
+
+/** Whether a form has files: by what the author wrote, a field inside, or perhaps one in another template. */
+function filesOf(form: Element, at: Place): 'written' | 'inside' | 'perhaps' | undefined {
+  if (attributeOf(form, 'enctype')) return 'written';
+  let isInside = false;
+  walk(form.children, {
+    element(inner) {
+      isInside ||= isFileField(inner);
+      return undefined;
+    },
+  });
+  return isInside ? 'inside' : at.whole.set.hasStrayFiles ? 'perhaps' : undefined;
+}
+
+/** A file field whose form is in another template. */
+function fileCompletion(element: Element, at: Place): Completion | undefined {
+  if (!isFileField(element) || !at.whole.set.hasStrayFiles) return undefined;
+  const form = attributeOf(element, 'form');
+  return { before: print(js`${runtime('noteFile')}(${out}, ${form ? textCode(form) : 'undefined'})`) };
 }
 
 /** A button that may send its form elsewhere, or as a query; it may be outside of the form. */

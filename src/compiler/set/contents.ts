@@ -30,6 +30,8 @@ export interface Contents {
   placed: readonly Element[];
   /** Whether a form in it posts. */
   postsForm: boolean;
+  /** Whether a file field in it belongs to a form that is elsewhere. */
+  hasStrayFile: boolean;
 }
 
 /** Reads the body of one template. */
@@ -41,6 +43,8 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
   const calls = new Set<string>();
   const placed: Element[] = [];
   let postsForm = false;
+  let hasStrayFile = false;
+  let inForm = 0;
   // How deep the walk is in markup whose slots are the browser’s, and in elements that are placed elsewhere.
   let inBrowser = 0;
   let inPlaced = 0;
@@ -60,11 +64,14 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
       }
       if (isTitle(element)) inTitle++;
       postsForm ||= isPostingForm(element);
+      if (element.name === 'form') inForm++;
+      if (isFileField(element)) hasStrayFile ||= inForm === 0 || attributeOf(element, 'form') !== undefined;
       if (isBrowsers(element)) inBrowser++;
       if (isPlaced(element) && inPlaced++ === 0) placed.push(element);
       return undefined;
     },
     leave(element) {
+      if (element.name === 'form') inForm--;
       if (isBrowsers(element)) inBrowser--;
       if (isPlaced(element)) inPlaced--;
       if (isTitle(element)) inTitle--;
@@ -78,11 +85,17 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
     calls: [...calls],
     placed,
     postsForm,
+    hasStrayFile,
   };
 }
 
 function isTitle({ name, namespace }: Element): boolean {
   return name === 'title' && namespace === 'html';
+}
+
+/** A field for files, by what the template says itself. */
+export function isFileField(element: Element): boolean {
+  return element.name === 'input' && keyword(fixedValue(attributeOf(element, 'type')) ?? '') === 'file';
 }
 
 function isPostingForm(element: Element): boolean {

@@ -33,6 +33,8 @@ export interface TemplateSet {
   hasRegions: boolean;
   /** Whether any template of the project has content that may come late. */
   hasLateContent: boolean;
+  /** Whether any template of the project has a file field for a form that is in another. */
+  hasStrayFiles: boolean;
   /** The layout around a template, if any. */
   layoutOf(template: Template): Template | undefined;
   /** What names the layout of a page for each request, where that is so. */
@@ -100,6 +102,7 @@ export function resolveSet(
     isBrowserElement,
     hasRegions: templates.some(({ contents }) => contents.clauses.includes('region')),
     hasLateContent: templates.some(({ contents }) => contents.clauses.includes('meanwhile')),
+    hasStrayFiles: templates.some(({ contents }) => contents.hasStrayFile),
     layoutOf,
     chooserOf: (template) => layoutChooser(template, options.layouts ?? {}),
     openSlots,

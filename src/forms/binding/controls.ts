@@ -2,6 +2,7 @@
 
 import { RenderError } from '../../diagnostics/index.ts';
 import { type CompletedControl, escapeText, type WrittenControl } from '../../page/index.ts';
+import { keptField } from '../../protocol/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { controlText, fromDate } from '../schema/dates.ts';
 import type { Choice, Kind, Shape, Value } from '../schema/shape.ts';
@@ -18,6 +19,10 @@ export interface ControlState {
   invalid: boolean;
   /** Ids of the elements that describe the control. */
   describedBy: readonly string[];
+  /** Whether there is a file already: none need be chosen. */
+  hasFile?: boolean;
+  /** What stands for files that were sent before. */
+  receipts?: readonly string[];
 }
 
 const inputTypes: Readonly<Record<Kind, string>> = {
@@ -52,6 +57,7 @@ export function completeControl({ element, name, written }: WrittenControl, stat
   wanted.set('id', isBox && oneOfMany ? `${state.id}-${String(ownValue).replace(/[^\w-]+/g, '-')}` : state.id);
   if (element === 'select' && state.shape.shape === 'list') wanted.set('multiple', true);
   setConstraints(wanted, type, value, state.shape);
+  if (state.hasFile) wanted.delete('required');
   if (state.invalid) wanted.set('aria-invalid', 'true');
   if (state.describedBy.length > 0) wanted.set('aria-describedby', state.describedBy.join(' '));
   setValue(wanted, type, ownValue, state);
@@ -62,7 +68,7 @@ export function completeControl({ element, name, written }: WrittenControl, stat
   }
   const choices = element === 'select' ? choicesContent(state) : '';
   return {
-    before: companion(type, name, state.shape),
+    before: companion(type, name, state.shape) + (state.receipts ?? []).map((one) => hidden(keptField, one)).join(''),
     attributes,
     content:
       element === 'textarea'

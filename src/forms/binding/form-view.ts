@@ -10,6 +10,7 @@ import {
   type FieldSite,
   type WrittenControl,
 } from '../../page/index.ts';
+import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { wordingFor } from '../messages.ts';
@@ -18,10 +19,13 @@ import { type RawGroup, rawAt } from '../schema/raw.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
 import { completeControl, valueText } from './controls.ts';
+import { filesShown, type PresentFile, receiptsOf, type SentFile, type ShownFile } from './files.ts';
 import { type ChoiceLists, choicesAt, type Field, labelAt, words } from './labels.ts';
 import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
 
 export interface BindOptions {
+  /** Files that the model has, by field: they are shown with a box that removes them. */
+  files?: Readonly<Record<string, PresentFile | readonly PresentFile[] | null | undefined>>;
   /** Choices that come from data. */
   choices?: ChoiceLists;
   /** Tells forms of one definition on one page apart; part of all ids. */
@@ -39,10 +43,16 @@ export interface FormContent {
   raw?: RawGroup | undefined;
   errors: FieldErrors;
   locale?: string | undefined;
+  /** Files that were sent, by field: whoever shows the form again keeps them for the next try. */
+  files?: ReadonlyMap<string, readonly SentFile[]>;
+  /** Fields whose file is to be removed. */
+  removed?: ReadonlySet<string>;
 }
 
 /** Most fields have no messages. */
 const nothing: readonly string[] = [];
+
+const ownControl: CompletedControl = { before: '', attributes: '', content: '', choices: '', isChosen: () => false };
 
 /** How deep names are that templates write. */
 const deepestName = 12;
@@ -72,9 +82,9 @@ export class FormView<Model = unknown> implements Bindable {
     this.options = options;
     this.errors = content.errors;
     this.kept = keptFor(shape);
-    const { key, choices } = options;
+    const { key, choices, files } = options;
     this.record = plainRecord(content.model);
-    this.isPlain = !key && !choices && !content.raw && !hasAny(content.errors);
+    this.isPlain = !key && !choices && !files && !content.raw && !hasAny(content.errors);
   }
 
   get name(): string {
@@ -102,6 +112,15 @@ export class FormView<Model = unknown> implements Bindable {
     return Array.from({ length }, (_, index) => ({ index, path: `${list}[${index}]` }));
   }
 
+  /** Files of a field: those that were sent and are kept for this try, else those that the model has. */
+  files(field: string): readonly ShownFile[] {
+    return filesShown(field, this.content, this.options.files, this.word);
+  }
+
+  private get word() {
+    return wordingFor(this.settings.messages, this.content.locale);
+  }
+
   neededFields(): Iterable<string> {
     return neededIn(this.shape, this.content.model, '');
   }
@@ -115,6 +134,8 @@ export class FormView<Model = unknown> implements Bindable {
       const plan = this.planOf(control);
       if (plan) return plan.fill(this.content.model, this.record);
     }
+    // The box that removes a file belongs to no field of the schema.
+    if (control.name === removeField) return ownControl;
     const name = control.name.replace(/\[\]$/, '');
     const shape = this.shapeOf(name);
     const isMany = shape.shape === 'list';
@@ -127,6 +148,8 @@ export class FormView<Model = unknown> implements Bindable {
       choices: this.choicesAt(this.pathOf(name), shape),
       invalid: this.errorsAt(name).length > 0,
       describedBy: this.errorsAt(name).length > 0 ? [this.errorsId(name)] : [],
+      hasFile: this.files(name).some(({ isRemoved }) => !isRemoved),
+      receipts: receiptsOf(this.content.files, name),
     });
   }
 
@@ -175,7 +198,7 @@ export class FormView<Model = unknown> implements Bindable {
     const own = ownValue(this.errors, name);
     if (own) return own;
     if (name !== '') return nothing;
-    return [wordingFor(this.settings.messages, this.content.locale)('again', { label: '' })];
+    return [this.word('again', { label: '' })];
   }
 
   summary(): Array<{ name: string; id: string; label: string; messages: readonly string[] }> {
@@ -193,14 +216,22 @@ export class FormView<Model = unknown> implements Bindable {
         : shape.shape === 'list' && shape.item.shape === 'value'
           ? shape.item.kind
           : undefined;
+    const files = kind === 'file' ? this.files(name) : [];
     const hint = given.hint ?? ownValue(this.settings.hints, patternOf(name)) ?? shape.description;
     return {
       id: this.idFor(name),
       label: given.label ?? this.labelOf(name),
       hint,
       hintId: `${this.idFor(name)}-hint`,
+      files,
+      filesId: `${this.idFor(name)}-files`,
+      removeLabel: this.word('file-remove', { label: this.labelOf(name) }),
       describedBy:
-        [hint ? `${this.idFor(name)}-hint` : '', this.errorsAt(name).length > 0 ? this.errorsId(name) : '']
+        [
+          hint ? `${this.idFor(name)}-hint` : '',
+          files.length > 0 ? `${this.idFor(name)}-files` : '',
+          this.errorsAt(name).length > 0 ? this.errorsId(name) : '',
+        ]
           .join(' ')
           .trim() || undefined,
       kind,

@@ -3,6 +3,7 @@ import { ownValue } from '../../security/index.ts';
 import { type Path, patternOfPath, shapeAt } from '../schema/paths.ts';
 import type { Choice, Group, Kind, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
+import type { ShownFile } from './files.ts';
 
 /** Choices that come from data: by name, values or values with labels. */
 export type ChoiceLists = Readonly<
@@ -20,6 +21,11 @@ export interface Field {
   kind: Kind | undefined;
   control: 'input' | 'textarea' | 'select' | 'checkbox';
   invalid: boolean;
+  /** Files that it has. */
+  files: readonly ShownFile[];
+  filesId: string;
+  /** For the box that removes a file. */
+  removeLabel: string;
 }
 
 /** The label of a field: from the definition, the schema’s title, or its name in words. */

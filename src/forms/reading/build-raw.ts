@@ -3,7 +3,7 @@ import type { Limits } from '../limits.ts';
 import { type Path, parsePath, patternOf } from '../schema/paths.ts';
 import type { Raw, RawGroup, RawList } from '../schema/raw.ts';
 import type { Group, Shape } from '../schema/shape.ts';
-import type { Entry } from './entries.ts';
+import type { Entry, FileEntry } from './entries.ts';
 
 export interface RawForm {
   root: RawGroup;
@@ -15,7 +15,12 @@ export interface RawForm {
 export type Shown = ReadonlySet<string> | undefined;
 
 /** Builds the tree. */
-export function buildRaw(form: Group, entries: readonly Entry[], shown: Shown, limits: Limits): RawForm {
+export function buildRaw(
+  form: Group,
+  { entries, files = [] }: { entries: readonly Entry[]; files?: readonly FileEntry[] | undefined },
+  shown: Shown,
+  limits: Limits,
+): RawForm {
   const root: RawGroup = { raw: 'group', fields: new Map() };
   const unknown = new Map<string, string[]>();
   for (const [name, value, isInexact] of entries) {
@@ -26,6 +31,11 @@ export function buildRaw(form: Group, entries: readonly Entry[], shown: Shown, l
       else unknown.set(name, [value]);
     }
   }
+  for (const file of files) {
+    const path = parsePath(file.name, limits.depth);
+    if (!path || !isShown(file.name, shown) || !putFile(root, form, path, file, limits))
+      unknown.set(file.name, [...(unknown.get(file.name) ?? []), file.label]);
+  }
   return { root: closeGaps(root), unknown };
 }
 
@@ -34,7 +44,9 @@ function closeGaps<Node extends Raw>(node: Node): Node {
   if (node.raw === 'group') for (const field of node.fields.values()) closeGaps(field);
   if (node.raw === 'list') {
     const sent = [...node.items].sort(([a], [b]) => a - b).map(([, item]) => closeGaps(item));
-    const given = sent.filter((item) => item.raw !== 'value' || item.texts.some((text) => text !== ''));
+    const given = sent.filter(
+      (item) => item.raw !== 'value' || item.files !== undefined || item.texts.some((text) => text !== ''),
+    );
     node.items.clear();
     for (const item of given) node.items.set(node.items.size, item);
   }
@@ -57,18 +69,33 @@ function put(
   isInexact: true | undefined,
   limits: Limits,
 ): boolean {
-  const place = walk(form, path);
-  if (!place) return false;
-  let node: Raw = root;
-  place.forEach(({ step, shape }) => {
-    node = child(node, step, shape, limits);
-  });
-  const last = node as Raw;
-  if (last.raw === 'value') {
+  const last = nodeAt(root, walk(form, path), limits);
+  if (last?.raw === 'value') {
     last.texts.push(text);
     if (isInexact) last.isInexact = true;
   }
+  return last !== undefined;
+}
+
+/** Puts one file at its place; false when the form has no such place, or no file there. */
+function putFile(root: RawGroup, form: Group, path: Path, file: FileEntry, limits: Limits): boolean {
+  const place = walk(form, path);
+  const shape = place?.at(-1)?.shape;
+  if (shape?.shape !== 'value' || shape.kind !== 'file') return false;
+  const last = nodeAt(root, place, limits);
+  if (last?.raw === 'value') last.files = [...(last.files ?? []), file];
   return true;
+}
+
+function nodeAt(
+  root: RawGroup,
+  place: ReadonlyArray<{ step: string | number; shape: Shape }> | undefined,
+  limits: Limits,
+): Raw | undefined {
+  if (!place) return undefined;
+  let node: Raw = root;
+  for (const { step, shape } of place) node = child(node, step, shape, limits);
+  return node;
 }
 
 /** The shapes along a path; `undefined` when the path leaves the form, or ends where no text can be. */

@@ -77,6 +77,7 @@ class Coercion {
   }
 
   private value(shape: Value, raw: RawValue | undefined, model: unknown, path: Path): unknown {
+    if (shape.kind === 'file') return this.file(shape, raw, path);
     if (!raw || raw.texts.length === 0) return this.notSent(shape, model, path);
     if (raw.isInexact) return this.missing(path, shape.kind === 'integer' ? 'integer' : 'number', shape);
     // The companion comes first; of several texts for one field the last counts.
@@ -85,6 +86,17 @@ class Coercion {
     const text = this.options.trims(path, shape) ? lines.trim() : lines;
     if (text === '') return this.sentEmpty(shape, path);
     return this.read(shape, text, path);
+  }
+
+  /** A file of the model is not one that was sent: it is kept by the handler, which is given none. */
+  private file(shape: Value, raw: RawValue | undefined, path: Path): unknown {
+    const sent = raw?.files?.at(-1);
+    if (sent?.file) return sent.file;
+    if (sent?.fault) this.error(path, sent.fault.code, shape, sent.fault.limit);
+    // Text in place of a file is what a form sends that was made for another encoding.
+    else if (raw?.texts.some((text) => text !== '')) this.error(path, 'not-a-file', shape);
+    else return this.nothing(shape, path);
+    return undefined;
   }
 
   private notSent(shape: Value, model: unknown, path: Path): unknown {

@@ -3,6 +3,7 @@
 import type { BodyText, IncomingRequest } from '../../http/index.ts';
 import type { Limits } from '../limits.ts';
 import type { MessageCode } from '../messages.ts';
+import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { parseURLEncoded } from './url-encoded.ts';
 
 /**
@@ -11,10 +12,19 @@ import { parseURLEncoded } from './url-encoded.ts';
  */
 export type Entry = readonly [name: string, value: string, isInexact?: true];
 
-/** What was read of a body, or why it was not. */
+/** A file that was sent for a field, or why it was not taken; neither, where the field takes none. */
+export interface FileEntry {
+  name: string;
+  /** Its sender’s name for it. */
+  label: string;
+  file?: UploadedFile;
+  fault?: { code: MessageCode; limit?: number | undefined };
+}
+
+/** What was read of a body, or why it was not, with what was read till then. */
 export type Entries =
-  | { ok: true; entries: Entry[] }
-  | { ok: false; status: 400 | 408 | 413 | 415; reason: MessageCode; limit?: number | undefined };
+  | { ok: true; entries: Entry[]; files?: readonly FileEntry[] }
+  | { ok: false; status: 400 | 408 | 413 | 415; reason: MessageCode; limit?: number | undefined; entries?: Entry[] };
 
 /** A body as it came, or why there is none. */
 export type Body = { ok: true; type: 'json' | 'url-encoded'; text: string } | Extract<Entries, { ok: false }>;
@@ -24,6 +34,7 @@ export async function readBody(request: Pick<IncomingRequest, 'header' | 'readTe
   const type = (request.header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   const encoding = request.header('content-encoding');
   if (encoding && encoding.toLowerCase() !== 'identity') return refused(415, 'body-encoded');
+  if (type === 'multipart/form-data') return refused(415, 'body-files');
   if (type !== 'application/x-www-form-urlencoded' && type !== 'application/json') {
     // RFC 9110 §15.5.16
     return refused(415, 'body-type');

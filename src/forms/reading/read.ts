@@ -9,18 +9,20 @@ import {
   textOrURL,
 } from '../../diagnostics/index.ts';
 import { assertRequest, incomingOf } from '../../http/index.ts';
-import { formField, methodParameter, tokenField } from '../../protocol/index.ts';
+import { formField, keptField, methodParameter, removeField, tokenField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
-import type { BindOptions } from '../binding/form-view.ts';
+import type { SentFile } from '../binding/files.ts';
+import type { BindOptions, FormContent } from '../binding/form-view.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
 import { type MessageCode, wordingFor } from '../messages.ts';
 import { formatPath, isWithin, type Path, patternOfPath, valueAt } from '../schema/paths.ts';
 import type { Issue } from '../schema/schema.ts';
 import type { Group, Shape } from '../schema/shape.ts';
+import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
-import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
+import { type Entries, type Entry, type FileEntry, readEntries, urlEncodedEntries } from './entries.ts';
 import { type Sent, SentForm, type SentStatus } from './sent.ts';
 
 /** What reading a form needs to know. */
@@ -28,6 +30,8 @@ export interface ReadOptions {
   /** The names that are read; without it, all of the form. */
   shown?: Shown;
   locale?: string | undefined;
+  /** Keeps a file for the next try of its form, and gives its receipt. */
+  keep?: (field: string, file: UploadedFile) => string;
 }
 
 /** A definition, or a form that was bound to a model or to values. */
@@ -36,7 +40,7 @@ export type Readable<Name extends string, Input, Output> =
   | Form<Name, Input, Output>;
 
 /** Names that the library itself puts into forms and URLs. */
-const ownNames = new Set([tokenField, formField, methodParameter]);
+const ownNames = new Set([tokenField, formField, keptField, removeField, methodParameter]);
 
 /** Reads entries into a form. */
 export async function readForm<Name extends string, Input, Output>(
@@ -47,8 +51,8 @@ export async function readForm<Name extends string, Input, Output>(
   const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, options);
   const sent = read.ok
-    ? await reading.accept(read.entries)
-    : reading.refused(read.status, reading.word(read.reason, { label: '', limit: read.limit }), []);
+    ? await reading.accept(read.entries, read.files)
+    : reading.refused(read.status, reading.word(read.reason, { label: '', limit: read.limit }), read.entries ?? []);
   return sent as unknown as Sent<Name, Input, Output>;
 }
 
@@ -112,13 +116,13 @@ class Reading {
     this.word = wordingFor(this.settings.messages, options.locale);
   }
 
-  async accept(all: readonly Entry[]): Promise<SentForm> {
+  async accept(all: readonly Entry[], files: readonly FileEntry[] | undefined): Promise<SentForm> {
     const { settings, form } = this;
     const shape = form.definition.shape();
     const buttons = new Set(settings.buttons ?? []);
     const button = all.find(([name]) => buttons.has(name))?.[0];
     const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
-    const raw = buildRaw(shape, entries, this.options.shown, settings.limitsInForce);
+    const raw = buildRaw(shape, { entries, files }, this.options.shown, settings.limitsInForce);
     const { value, errors } = coerceForm(shape, raw.root, form.given, {
       keepsEmpty: (path) => ownValue(settings.empty, patternOfPath(path)) === 'keep',
       trims: (path, field) => this.trims(path, field.kind === 'password'),
@@ -134,11 +138,12 @@ class Reading {
     const result = await settings.schema['~standard'].validate(value);
     for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
     const failed = found.length > 0;
-    return this.make(raw, failed ? 422 : 200, found, failed || result.issues ? undefined : result.value, button);
+    const accepted = failed || result.issues ? undefined : result.value;
+    return this.make(raw, failed ? 422 : 200, found, accepted, button, this.filesOf(all, files));
   }
 
   refused(status: SentStatus, reason: string, entries: readonly Entry[]): SentForm {
-    const raw = buildRaw(this.form.definition.shape(), entries, undefined, this.settings.limitsInForce);
+    const raw = buildRaw(this.form.definition.shape(), { entries }, undefined, this.settings.limitsInForce);
     return this.make(raw, status, [{ path: [], messages: [reason] }], undefined, undefined);
   }
 
@@ -148,18 +153,37 @@ class Reading {
     errors: FoundError[],
     value: unknown,
     button: string | undefined,
+    ofFiles: Pick<FormContent, 'files' | 'removed'> = {},
   ): SentForm {
     const { form, settings } = this;
     const ordered = byName(inFieldOrder(errors, form.definition.shape()));
-    const content = {
+    const content: FormContent = {
       model: form.given,
       raw: raw.root,
       errors: ordered,
       locale: this.options.locale,
+      ...ofFiles,
     };
     const options: BindOptions = form.bindOptions;
     const unknown = settings.unknown === 'collect' ? raw.unknown : new Map();
     return new SentForm(settings, form.definition.shape(), content, options, { status, value, button, unknown });
+  }
+
+  /** Files that were sent, and those to be removed that nothing was sent for. */
+  private filesOf(
+    entries: readonly Entry[],
+    sent: readonly FileEntry[] | undefined,
+  ): Pick<FormContent, 'files' | 'removed'> {
+    const { keep } = this.options;
+    const files = new Map<string, SentFile[]>();
+    for (const { name, file } of sent ?? []) {
+      if (!file || !keep) continue;
+      const field = name.replace(/\[\]$/, '');
+      const receipt = () => keep(field, file);
+      files.set(field, [...(files.get(field) ?? []), { name: file.safeName, receipt }]);
+    }
+    const removed = entries.filter(([name, field]) => name === removeField && !files.has(field));
+    return { files, removed: new Set(removed.map(([, field]) => field)) };
   }
 
   /** The schema’s own issues count where ours say nothing: a missing or unreadable value is worded once. */

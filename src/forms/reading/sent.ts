@@ -17,6 +17,8 @@ interface Common<Name extends string, Model> extends FormView<Model> {
   readonly button: string | undefined;
   /** Names that the form does not have, with `unknown: 'collect'`. */
   readonly unknown: ReadonlyMap<string, readonly string[]>;
+  /** Fields whose file the visitor has asked to remove, and has sent no other. */
+  readonly removed: ReadonlySet<string>;
   /** An answer for whoever wants to stop here: the status, and the messages as plain text. */
   readonly response: Response;
   /**
@@ -79,6 +81,10 @@ export class SentForm extends FormView {
     this.value = details.value;
     this.button = details.button;
     this.unknown = details.unknown;
+  }
+
+  get removed(): ReadonlySet<string> {
+    return this.content.removed ?? new Set();
   }
 
   get [sentMark](): this {

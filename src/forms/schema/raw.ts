@@ -1,4 +1,5 @@
 /** What was sent, as a tree of texts in the shape of the form. */
+import type { FileEntry } from '../reading/entries.ts';
 import type { Path } from './paths.ts';
 
 /** What was sent for one field. */
@@ -6,6 +7,8 @@ export type Raw = RawValue | RawList | RawGroup;
 
 export interface RawValue {
   raw: 'value';
+  /** Files, for a field that takes one. */
+  files?: FileEntry[];
   /** In the order of the submission. */
   texts: string[];
   /** A number came that cannot be held exactly. */

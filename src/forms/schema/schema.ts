@@ -1,5 +1,7 @@
 /** What a form needs of a schema: the interfaces of the Standard Schema specification, and JSON Schema as it comes from there. */
 
+import type { UploadedFile } from '../uploads/uploaded-file.ts';
+
 /** Standard Schema, version 1: validation. */
 export interface StandardSchema<Input = unknown, Output = Input> {
   readonly '~standard': {
@@ -28,7 +30,11 @@ interface JSONSchemaOptions {
 
 /** What a schema takes and gives. */
 export type InputOf<Schema> = Schema extends StandardSchema<infer Input, unknown> ? Input : never;
-export type OutputOf<Schema> = Schema extends StandardSchema<infer _Input, infer Output> ? Output : never;
+export type OutputOf<Schema> = Schema extends StandardSchema<infer _Input, infer Output> ? WithUploads<Output> : never;
+
+/** Files are what was uploaded. */
+type WithUploads<Model> = { [Field in keyof Model]: FileField<Model[Field]> };
+type FileField<Value> = Value extends File ? UploadedFile : Value extends File[] ? UploadedFile[] : Value;
 
 /** The part of JSON Schema (draft 2020-12) that says something about a control. */
 export interface JSONSchema {

@@ -115,7 +115,7 @@ class Reader {
       case 'choice':
         return { kind, ...base };
       case 'file':
-        throw new LoomError(formDiagnostic('refused-field', { form: this.options.form, field: path }));
+        return { kind, accept: mediaTypes(schema), maximumSize: schema.maxLength, ...base };
     }
   }
 
@@ -209,6 +209,12 @@ function kindOf(schema: JSONSchema): Kind | undefined {
 
 function isFile(schema: JSONSchema): boolean {
   return schema.format === 'binary';
+}
+
+/** The media types that a file may have: one, or several as alternatives. */
+function mediaTypes(schema: JSONSchema): string[] | undefined {
+  const found = [schema, ...(schema.anyOf ?? [])].flatMap(({ contentMediaType }) => contentMediaType ?? []);
+  return found.length > 0 ? found : undefined;
 }
 
 function choicesOf(schema: JSONSchema): Choice[] | undefined {

@@ -88,6 +88,8 @@ interface FileValue extends CommonValue {
   kind: 'file';
   /** Media types that are accepted; missing for any. */
   accept: string[] | undefined;
+  /** Bytes. */
+  maximumSize: number | undefined;
 }
 
 export interface List extends Common {

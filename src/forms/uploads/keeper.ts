@@ -1,0 +1,102 @@
+/** Keeps the files of one loom: where, how much for each visitor, and for how long. */
+import type { FilePlatform } from './platform.ts';
+import type { StoredUpload, UploadInfo, UploadStore } from './store.ts';
+
+/** A file is kept so long for the next try of its form, in milliseconds. */
+export const keptFor = 3_600_000;
+
+/** What a program that ended early has left is this old at least: longer than any request takes, or any receipt counts. */
+const oldest = 2 * keptFor;
+const betweenSweeps = 600_000;
+
+/** Bytes of one visitor at a time: on their way, and kept for another try. */
+export const defaultQuota = 200 * 2 ** 20;
+
+export class FileKeeper {
+  readonly platform: FilePlatform;
+  private readonly store: UploadStore;
+  private readonly quota: number;
+  private readonly report: (error: unknown) => void;
+  /** Bytes by visitor, and what frees them. */
+  private readonly used = new Map<string, number>();
+  /** Files that are kept for another try: by key, when they go and whose they are. */
+  private readonly waiting = new Map<string, { until: number; visitor: string; size: number }>();
+  /** Files that a request has in hand. */
+  private readonly taken = new Set<string>();
+  private nextSweep = 0;
+
+  /** @param report told of what goes wrong where nobody waits for it */
+  constructor(
+    platform: FilePlatform,
+    { store, quota = defaultQuota }: { store?: UploadStore | undefined; quota?: number | undefined },
+    report: (error: unknown) => void,
+  ) {
+    this.platform = platform;
+    this.store = store ?? platform.defaultStore();
+    this.quota = quota;
+    this.report = report;
+  }
+
+  /** How much more a visitor may send. */
+  roomFor(visitor: string): number {
+    this.forgetOld();
+    return this.quota - (this.used.get(visitor) ?? 0);
+  }
+
+  /** Notes bytes of a visitor; a negative number frees them. */
+  count(visitor: string, bytes: number): void {
+    const now = (this.used.get(visitor) ?? 0) + bytes;
+    if (now > 0) this.used.set(visitor, now);
+    else this.used.delete(visitor);
+  }
+
+  async put(content: AsyncIterable<Uint8Array>, info: UploadInfo): Promise<{ key: string; upload: StoredUpload }> {
+    this.sweepInTime();
+    const key = await this.store.put(content, info);
+    const upload = await this.store.get(key);
+    if (!upload) throw new Error('The store of uploads does not have what it has just taken.');
+    this.taken.add(key);
+    return { key, upload };
+  }
+
+  /** A file that was kept for another try, for one request at a time; `undefined` where it is gone, used or in use. */
+  async take(key: string): Promise<StoredUpload | undefined> {
+    if (this.taken.has(key)) return undefined;
+    this.taken.add(key);
+    const upload = await this.store.get(key).catch(this.report);
+    if (!upload) this.taken.delete(key);
+    return upload ?? undefined;
+  }
+
+  /** Ends what a request does with a file: it goes, or waits for the next try. */
+  async release(key: string, visitor: string, size: number, isKept: boolean): Promise<void> {
+    this.taken.delete(key);
+    const known = this.waiting.get(key);
+    if (isKept) {
+      if (!known) this.waiting.set(key, { until: Date.now() + keptFor, visitor, size });
+      return;
+    }
+    this.waiting.delete(key);
+    this.count(visitor, -size);
+    await this.store.remove(key).catch(this.report);
+  }
+
+  private forgetOld(): void {
+    const now = Date.now();
+    for (const [key, { until, visitor, size }] of this.waiting) {
+      // In the order in which they came.
+      if (until > now) break;
+      if (this.taken.has(key)) continue;
+      this.waiting.delete(key);
+      this.count(visitor, -size);
+      void this.store.remove(key).catch(this.report);
+    }
+  }
+
+  private sweepInTime(): void {
+    const now = Date.now();
+    if (now < this.nextSweep) return;
+    this.nextSweep = now + betweenSweeps;
+    this.store.sweep(oldest).catch(this.report);
+  }
+}

@@ -1,0 +1,127 @@
+/** `multipart/form-data` (RFC 7578), one part after another: no more of a body is read than its reader asks for. */
+import busboy, { type Busboy } from 'busboy';
+import { BodyFault, type Limits, type Part, type PartContent, type Parts } from '../forms/index.ts';
+import type { BodyBytes } from '../http/index.ts';
+
+/** @throws {BodyFault} for a content type without a boundary */
+export function readParts(body: BodyBytes, contentType: string, limits: Limits): Parts {
+  return new PulledParts(body, contentType, limits);
+}
+
+/** What pushes parts is fed a piece at a time, when somebody waits for more. */
+class PulledParts implements Parts {
+  private readonly body: BodyBytes;
+  private readonly parser: Busboy;
+  private readonly waiting: Part[] = [];
+  private fault: BodyFault | undefined;
+  private isDone = false;
+
+  constructor(body: BodyBytes, contentType: string, limits: Limits) {
+    this.body = body;
+    this.parser = parserFor(contentType, limits);
+    this.parser
+      .on('field', (name: string | undefined, value, { nameTruncated, valueTruncated }) => {
+        if (valueTruncated) this.fault ??= new BodyFault(413, 'body-too-large', limits.body);
+        if (nameTruncated) this.fault ??= new BodyFault(413, 'name-too-long', limits.name);
+        if (name !== undefined) this.waiting.push({ kind: 'text', name, value });
+      })
+      .on(
+        'file',
+        (name: string | undefined, stream, { filename, mimeType }: { filename?: string; mimeType: string }) => {
+          const content = new PushedContent(stream, () => this.feed());
+          // A part without a name is nobody’s.
+          if (name === undefined) stream.removeAllListeners('data').resume();
+          else this.waiting.push({ kind: 'file', name, label: filename ?? '', type: mimeType, content });
+        },
+      )
+      .on('partsLimit', () => {
+        this.fault ??= new BodyFault(413, 'body-too-many', limits.fields);
+      })
+      .on('error', (error) => {
+        const isCut = error instanceof Error && error.message.startsWith('Unexpected end');
+        this.fault ??= new BodyFault(400, isCut ? 'body-cut-off' : 'body-unreadable');
+      })
+      .on('close', () => {
+        this.isDone = true;
+      });
+  }
+
+  async next(): Promise<Part | undefined> {
+    for (;;) {
+      const part = this.waiting.shift();
+      if (part) return part;
+      if (!(await this.feed())) return undefined;
+    }
+  }
+
+  end(): void {
+    if (!this.parser.destroyed) this.parser.destroy();
+    this.body.end();
+  }
+
+  /** Hands one piece of the body on; false where there is none. */
+  private async feed(): Promise<boolean> {
+    this.throwFault();
+    if (this.isDone || this.parser.writableEnded) return false;
+    const piece = await this.body.next();
+    this.throwFault();
+    await new Promise<void>((resolve) => {
+      const done = () => {
+        this.parser.off('close', done);
+        resolve();
+      };
+      this.parser.once('close', done);
+      if (piece) this.parser.write(piece, done);
+      else this.parser.end();
+    });
+    // What was pushed is there after this turn.
+    await new Promise(setImmediate);
+    this.throwFault();
+    return true;
+  }
+
+  private throwFault(): void {
+    if (this.fault) throw this.fault;
+  }
+}
+
+/** The content of a file, as far as it was pushed. */
+class PushedContent implements PartContent {
+  private readonly pieces: Uint8Array[] = [];
+  private readonly feed: () => Promise<boolean>;
+  private isDone = false;
+
+  constructor(stream: NodeJS.ReadableStream, feed: () => Promise<boolean>) {
+    this.feed = feed;
+    const end = () => {
+      this.isDone = true;
+    };
+    stream
+      .on('data', (piece: Buffer) => this.pieces.push(piece))
+      .on('end', end)
+      // What is wrong is told by the parser.
+      .on('error', end);
+  }
+
+  async next(): Promise<Uint8Array | undefined> {
+    for (;;) {
+      const piece = this.pieces.shift();
+      if (piece) return piece;
+      if (this.isDone || !(await this.feed())) return undefined;
+    }
+  }
+}
+
+function parserFor(contentType: string, { body, fields, files, name }: Limits): Busboy {
+  try {
+    return busboy({
+      headers: { 'content-type': contentType },
+      defParamCharset: 'utf8',
+      highWaterMark: 2 ** 16,
+      fileHwm: 2 ** 16,
+      limits: { fieldSize: body, fieldNameSize: 4 * name, parts: fields + files + 1 },
+    });
+  } catch {
+    throw new BodyFault(400, 'body-unreadable');
+  }
+}

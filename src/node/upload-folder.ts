@@ -1,0 +1,90 @@
+/** Uploaded files in a folder that only the user of this process can look into. */
+import { randomBytes } from 'node:crypto';
+import { createReadStream, openAsBlob } from 'node:fs';
+import { lstat, mkdir, open, readdir, rm, stat } from 'node:fs/promises';
+import { tmpdir, userInfo } from 'node:os';
+import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { LoomError } from '../diagnostics/index.ts';
+import type { StoredUpload, UploadStore } from '../forms/index.ts';
+import { nodeDiagnostic } from './diagnostics.ts';
+
+/** 192 bits, in base64url. */
+const keyPattern = /^[\w-]{32}$/;
+
+/** The folder of the system for temporary files, for this user. */
+export function temporaryFolder(): string {
+  return join(tmpdir(), `zip-loom-uploads-${userInfo().uid}`);
+}
+
+/** A store in a folder, which is made when the first file comes. */
+export function uploadFolder(folder: string): UploadStore {
+  let prepared: Promise<void> | undefined;
+  const prepare = () => {
+    prepared ??= prepareFolder(folder).catch((error) => {
+      prepared = undefined;
+      throw error;
+    });
+    return prepared;
+  };
+  const pathOf = (key: string) => (keyPattern.test(key) ? join(folder, key) : undefined);
+  return {
+    async put(content) {
+      await prepare();
+      const key = randomBytes(24).toString('base64url');
+      const path = join(folder, key);
+      // Made anew, and never through a link (`O_EXCL`).
+      const file = await open(path, 'wx', 0o600);
+      try {
+        for await (const piece of content) await writeAll(file, piece);
+        await file.close();
+      } catch (error) {
+        await file.close().catch(() => {});
+        await rm(path, { force: true });
+        throw error;
+      }
+      return key;
+    },
+    async get(key): Promise<StoredUpload | undefined> {
+      const path = pathOf(key);
+      const found = path === undefined ? undefined : await lstat(path).catch(() => undefined);
+      if (path === undefined || !found?.isFile()) return undefined;
+      return {
+        size: found.size,
+        path,
+        blob: await openAsBlob(path),
+        stream: () => Readable.toWeb(createReadStream(path)) as ReadableStream<Uint8Array>,
+      };
+    },
+    async remove(key) {
+      const path = pathOf(key);
+      if (path !== undefined) await rm(path, { force: true });
+    },
+    async sweep(age) {
+      const names = await readdir(folder).catch(() => []);
+      const oldest = Date.now() - age;
+      let removed = 0;
+      for (const name of names.filter((one) => keyPattern.test(one))) {
+        const path = join(folder, name);
+        const found = await stat(path).catch(() => undefined);
+        if (!found?.isFile() || found.mtimeMs > oldest) continue;
+        await rm(path, { force: true });
+        removed++;
+      }
+      return removed;
+    },
+  };
+}
+
+async function writeAll(file: Awaited<ReturnType<typeof open>>, piece: Uint8Array): Promise<void> {
+  for (let at = 0; at < piece.byteLength; ) at += (await file.write(piece, at)).bytesWritten;
+}
+
+/** @throws {LoomError} for a folder that others can look into, or that is a link */
+async function prepareFolder(folder: string): Promise<void> {
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const found = await lstat(folder);
+  // Windows has neither users nor permissions of this kind.
+  const isOurs = process.getuid === undefined || (found.uid === process.getuid() && (found.mode & 0o077) === 0);
+  if (!found.isDirectory() || !isOurs) throw new LoomError(nodeDiagnostic('unsafe-upload-folder', { folder }));
+}
