@@ -3,9 +3,14 @@ import busboy, { type Busboy } from 'busboy';
 import { BodyFault, type Limits, type Part, type PartContent, type Parts } from '../forms/index.ts';
 import type { BodyBytes } from '../http/index.ts';
 
-/** @throws {BodyFault} for a content type without a boundary */
 export function readParts(body: BodyBytes, contentType: string, limits: Limits): Parts {
-  return new PulledParts(body, contentType, limits);
+  const parser = parserFor(contentType, limits);
+  return parser ? new PulledParts(body, parser, limits) : withoutBoundary(body);
+}
+
+/** What no boundary divides has no parts. */
+function withoutBoundary(body: BodyBytes): Parts {
+  return { next: () => Promise.reject(new BodyFault(400, 'body-unreadable')), end: () => body.end() };
 }
 
 /** What pushes parts is fed a piece at a time, when somebody waits for more. */
@@ -16,9 +21,9 @@ class PulledParts implements Parts {
   private fault: BodyFault | undefined;
   private isDone = false;
 
-  constructor(body: BodyBytes, contentType: string, limits: Limits) {
+  constructor(body: BodyBytes, parser: Busboy, limits: Limits) {
     this.body = body;
-    this.parser = parserFor(contentType, limits);
+    this.parser = parser;
     this.parser
       .on('field', (name: string | undefined, value, { nameTruncated, valueTruncated }) => {
         if (valueTruncated) this.fault ??= new BodyFault(413, 'body-too-large', limits.body);
@@ -122,6 +127,6 @@ function parserFor(contentType: string, { body, fields, files, name }: Limits): 
       limits: { fieldSize: body, fieldNameSize: 4 * name, parts: fields + files + 1 },
     });
   } catch {
-    throw new BodyFault(400, 'body-unreadable');
+    return undefined;
   }
 }

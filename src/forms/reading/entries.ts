@@ -24,7 +24,13 @@ export interface FileEntry {
 /** What was read of a body, or why it was not, with what was read till then. */
 export type Entries =
   | { ok: true; entries: Entry[]; files?: readonly FileEntry[] }
-  | { ok: false; status: 400 | 408 | 413 | 415; reason: MessageCode; limit?: number | undefined; entries?: Entry[] };
+  | {
+      ok: false;
+      status: 400 | 403 | 408 | 413 | 415;
+      reason: MessageCode;
+      limit?: number | undefined;
+      entries?: Entry[];
+    };
 
 /** A body as it came, or why there is none. */
 export type Body = { ok: true; type: 'json' | 'url-encoded'; text: string } | Extract<Entries, { ok: false }>;

@@ -133,7 +133,8 @@ class Reader {
       const others = schema.type.filter((type) => type !== 'null');
       schema = { ...schema, type: others.length === 1 ? others[0]! : others };
     }
-    const union = schema.anyOf ?? schema.oneOf;
+    // The alternatives of a file are its media types.
+    const union = isFile(schema) ? undefined : (schema.anyOf ?? schema.oneOf);
     if (union) {
       const members = union.map((member) => this.follow(member));
       const others = members.filter((member) => member.type !== 'null');

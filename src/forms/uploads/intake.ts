@@ -37,6 +37,8 @@ export class Intake {
   private fileSize = 0;
   private fileCount = 0;
   private hasToken = false;
+  /** A file came before it was known who sends it. */
+  private hasEarlyFile = false;
   private isAtEnd = false;
   private result: Promise<Entries> | undefined;
 
@@ -75,6 +77,7 @@ export class Intake {
     for (;;) {
       const part = this.held ?? (await this.nextPart());
       this.held = undefined;
+      if (!part && this.hasEarlyFile) return { ok: false, status: 403, reason: 'refused', entries: this.entries };
       if (!part) return { ok: true, entries: this.entries, files: this.files };
       if (part.kind === 'text') this.addText(part.name, part.value);
       else await this.addFile(part, ruleOf);
@@ -108,6 +111,7 @@ export class Intake {
     if (part.label === '' && first === undefined) return;
     this.fileCount++;
     if (this.fileCount > limits.files) throw new BodyFault(413, 'too-many-files', limits.files);
+    this.hasEarlyFile ||= !this.isProved;
     const rule = this.isProved ? ruleOf(part.name) : undefined;
     if (rule) this.files.push({ name: part.name, ...(await this.keepFile(part, first, rule)) });
     else {

@@ -94,7 +94,8 @@ export function safeName(name: string): string {
     .normalize('NFC')
     // Control and format characters: some turn the direction of what follows.
     .replace(/[\p{Cc}\p{Cf}\p{Zl}\p{Zp}]/gu, '')
-    .replace(/[<>:"|?*]/g, '_')
+    // Browsers write quotes so (HTML §4.10.21.8).
+    .replace(/[<>:"|?*]|%22/g, '_')
     .replace(/^[\s.]+|[\s.]+$/g, '');
   const [first = 'file', ...rest] = clean.split('.');
   // Names of devices on some systems, whatever comes after them.
