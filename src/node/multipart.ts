@@ -117,7 +117,7 @@ class PushedContent implements PartContent {
   }
 }
 
-function parserFor(contentType: string, { body, fields, files, name }: Limits): Busboy {
+function parserFor(contentType: string, { body, fields, files, name }: Limits): Busboy | undefined {
   try {
     return busboy({
       headers: { 'content-type': contentType },
