@@ -54,6 +54,11 @@ class FetchIncoming implements IncomingRequest {
     return this.body.readBytes();
   }
 
+  copy(): IncomingRequest | undefined {
+    const { request } = this;
+    return request.bodyUsed || request.body?.locked ? undefined : incomingOf(request.clone());
+  }
+
   async letGo(): Promise<void> {
     if (this.method !== 'GET' && this.method !== 'HEAD') await this.body.letGo();
   }

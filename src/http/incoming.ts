@@ -21,6 +21,8 @@ export interface IncomingRequest {
   readText(limits: BodyLimits): Promise<BodyText>;
   /** The body as it arrives, for whoever reads all of it and ends the reading; `undefined` where it was read by others. */
   readBytes(): BodyBytes | undefined;
+  /** The same request, to look into its body and leave it to others; `undefined` where that was read by others before. */
+  copy(): IncomingRequest | undefined;
   /** Lets go of a body that nobody has read. */
   letGo(): Promise<void>;
   /** An answer for code that is written for the Fetch standard. */

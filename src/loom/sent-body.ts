@@ -35,6 +35,7 @@ export class SentBody {
   readonly hand: TakenFiles | undefined;
   private readonly request: IncomingRequest;
   private readonly visitor: Visitor;
+  private readonly keeper: FileKeeper | undefined;
   private readonly reports: Reports;
   /** The body as text, and how much of it was to be read. */
   private text: { read: Promise<Body>; most: number } | undefined;
@@ -47,6 +48,7 @@ export class SentBody {
     this.request = request;
     this.visitor = visitor;
     this.reports = reports;
+    this.keeper = keeper;
     this.hand = keeper && new TakenFiles(keeper, visitor.mark);
   }
 
@@ -62,8 +64,22 @@ export class SentBody {
     return entries;
   }
 
-  /** The token in it, read no further than that where files follow. */
+  /** Whether there is a token in it that is this visitor’s. The body stays for whoever reads it afterwards, by whatever means. */
   async holdsToken(limits: Limits): Promise<boolean> {
+    const copy = this.ownIntake || this.text ? undefined : this.request.copy();
+    if (!copy) return this.findsToken(limits);
+    const body = new SentBody(copy, this.visitor, this.keeper, this.reports);
+    try {
+      return await body.findsToken(limits);
+    } finally {
+      await body.end();
+      // What was not read of a copy is not held for it.
+      void copy.letGo();
+    }
+  }
+
+  /** Reads no further than the token, where files follow. */
+  private async findsToken(limits: Limits): Promise<boolean> {
     const intake = this.intake(limits, false);
     if (intake) return intake instanceof Intake && intake.readToken();
     const body = await this.read({ limits, ruleOf: () => undefined }, false);

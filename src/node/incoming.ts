@@ -8,6 +8,7 @@ import {
   FetchBody,
   type IncomingRequest,
   incomingKey,
+  incomingOf,
   type Reply,
   type ServerObjects,
 } from '../http/index.ts';
@@ -118,6 +119,12 @@ export class NodeIncoming implements IncomingRequest {
   private get ownBody(): IncomingBody | FetchBody {
     this.body ??= this.real && this.hasStandardBody ? new FetchBody(this.real) : new IncomingBody(this.req);
     return this.body;
+  }
+
+  copy(): IncomingRequest | undefined {
+    if (this.req.readableDidRead || this.body) return undefined;
+    const request = this.standardRequest();
+    return request.bodyUsed ? undefined : incomingOf(request.clone());
   }
 
   async letGo(): Promise<void> {

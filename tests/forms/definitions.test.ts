@@ -109,11 +109,21 @@ describe('a field that nobody could fill in', () => {
     );
   });
 
-  test('a file is refused until files are read', () => {
-    expect(() => defineForm('boat', z.object({ photo: z.file() }))).toThrow('files are not read yet');
-    expect(() => defineForm('boat', z.object({ photo: z.any() }), { kinds: { photo: 'file' } })).toThrow(
-      'files are not',
+  test('a file is one by the schema, or by its kind, with the types that it may have', () => {
+    const types = ['image/png', 'image/jpeg'] as const;
+    const form = defineForm(
+      'boat',
+      z.object({ photo: z.file().mime([...types]), paper: z.any(), plan: z.file().mime('application/pdf') }),
+      {
+        kinds: { paper: 'file' },
+      },
     );
+    const shown = (name: string) => form.blank().control({ element: 'input', name, written: {} }).attributes;
+    expect(['photo', 'paper', 'plan'].map(shown)).toEqual([
+      ' type="file" id="boat-photo" required accept="image/png,image/jpeg"',
+      ' type="file" id="boat-paper" required',
+      ' type="file" id="boat-plan" required accept="application/pdf"',
+    ]);
   });
 
   test.each<[string, z.ZodType, FormOptions['kinds'], sent: string, value: unknown, control: string]>([

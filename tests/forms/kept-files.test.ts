@@ -441,6 +441,39 @@ describe('fields', () => {
     await exchange.end();
   });
 
+  test.each(['by files', 'without files'])(
+    'verify leaves the body to code that reads it by other means: %s',
+    async (how) => {
+      const seen: unknown[] = [];
+      const server = await openServer(
+        nodeListener(async (request) => {
+          const exchange = await one.loom.exchange(request);
+          const checked = await exchange.verify();
+          seen.push(checked.ok, (await request.formData()).get('name'));
+          return exchange.redirect('/');
+        }),
+      );
+      const hidden = own() as Array<[string, string]>;
+      const body =
+        how === 'by files'
+          ? multipartBody([...hidden, tern, photo])
+          : String(new URLSearchParams([...hidden, ['name', 'Tern']]));
+      const type = how === 'by files' ? multipartType : 'application/x-www-form-urlencoded';
+      const cookie = one.request('').headers.get('cookie')!;
+      const init = {
+        method: 'POST',
+        body,
+        redirect: 'manual',
+        headers: { 'content-type': type, cookie, 'sec-fetch-site': 'same-origin' },
+      };
+      const { status } = await fetch(`${server.url}/`, init as RequestInit);
+      await server.close();
+      const exchange = await one.loom.exchange(one.request([['name', 'Tern']]));
+      seen.push((await exchange.verify()).ok, (await exchange.request.formData()).get('name'));
+      expect([status, seen]).toEqual([303, [true, 'Tern', true, 'Tern']]);
+    },
+  );
+
   test('names that are none are told at once', async () => {
     const exchange = await send([tern]);
     expect(() => exchange.fields({} as never)).toThrow('only');

@@ -18,10 +18,12 @@ import { type Path, parsePath, patternOf, shapeAt, valueAt } from '../schema/pat
 import { type RawGroup, rawAt } from '../schema/raw.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
-import { completeControl, valueText } from './controls.ts';
+import { completeControl } from './controls.ts';
 import { filesShown, type PresentFile, receiptsOf, type SentFile, type ShownFile } from './files.ts';
 import { type ChoiceLists, choicesAt, type Field, labelAt, words } from './labels.ts';
+import { neededIn } from './needed-fields.ts';
 import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
+import { textAt, textsAt } from './shown-texts.ts';
 
 export interface BindOptions {
   /** Files that the model has, by field: they are shown with a box that removes them. */
@@ -139,12 +141,12 @@ export class FormView<Model = unknown> implements Bindable {
     const name = control.name.replace(/\[\]$/, '');
     const shape = this.shapeOf(name);
     const isMany = shape.shape === 'list';
-    const text = isMany ? '' : this.textOf(name, shape);
+    const text = isMany ? '' : textAt(this.content, this.pathOf(name), shape);
     return completeControl(control, {
       id: this.idFor(name),
       shape,
       text,
-      chosen: new Set(isMany ? this.textsOf(name) : text === '' ? [] : [text]),
+      chosen: new Set(isMany ? textsAt(this.content, this.pathOf(name), shape) : text === '' ? [] : [text]),
       choices: this.choicesAt(this.pathOf(name), shape),
       invalid: this.errorsAt(name).length > 0,
       describedBy: this.errorsAt(name).length > 0 ? [this.errorsId(name)] : [],
@@ -279,38 +281,8 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** What a control shows, as text: what was sent, the model’s value, the default. Also for pages that quote it. */
   text(name: string): string {
-    return this.textOf(name, this.shapeOf(name));
+    return textAt(this.content, this.pathOf(name), this.shapeOf(name));
   }
-
-  private textOf(name: string, shape: Shape): string {
-    const path = this.pathOf(name);
-    const raw = this.content.raw && rawAt(this.content.raw, path);
-    const kind = shape.shape === 'value' ? shape.kind : 'text';
-    if (raw?.raw === 'value' && raw.texts.length > 0) {
-      if (kind !== 'boolean') return raw.texts.at(-1)!;
-      return raw.texts.some((text) => ['on', 'true', '1', 'yes'].includes(text.toLowerCase())) ? 'true' : 'false';
-    }
-    return valueText(valueAt(this.content.model, path) ?? shape.fallback, kind);
-  }
-
-  private textsOf(name: string): string[] {
-    const path = this.pathOf(name);
-    const raw = this.content.raw && rawAt(this.content.raw, path);
-    if (raw?.raw === 'list') return [...raw.items.values()].flatMap((item) => (item.raw === 'value' ? item.texts : []));
-    const value = valueAt(this.content.model, path) ?? this.shapeOf(name).fallback;
-    return Array.isArray(value) ? value.map((item) => valueText(item, 'text')) : [];
-  }
-}
-
-/** Names of required fields of a group that have no value; those of lists are the visitor’s to add. */
-function neededIn(group: Group, model: unknown, before: string): string[] {
-  return [...group.fields].flatMap(([name, field]): string[] => {
-    const value = valueAt(model, [name]);
-    if (field.shape === 'list' || !field.required || field.nullable) return [];
-    if (field.shape === 'group') return neededIn(field, value, `${before}${name}.`);
-    const isBox = field.kind === 'boolean' && !field.mustBeTrue;
-    return isBox || (value !== undefined && value !== null) ? [] : [before + name];
-  });
 }
 
 function hasAny(errors: FieldErrors): boolean {
