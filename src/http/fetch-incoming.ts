@@ -4,6 +4,7 @@ import {
   type BodyBytes,
   type BodyLimits,
   type BodyText,
+  type Ending,
   type IncomingRequest,
   incomingKey,
   originOf,
@@ -30,6 +31,7 @@ class FetchIncoming implements IncomingRequest {
   readonly url: string;
   readonly server = nothing;
   private readonly body: FetchBody;
+  private readonly endings: Ending[] = [];
 
   constructor(request: Request) {
     this.request = request;
@@ -64,7 +66,8 @@ class FetchIncoming implements IncomingRequest {
   }
 
   responseOf(reply: Reply): Response {
-    return responseOfReply(reply);
+    if (this.endings.length === 0) return responseOfReply(reply);
+    return responseOfReply({ ...reply, body: endingWith(reply.body, () => this.runEndings()) });
   }
 
   onLeave(leave: () => void): void {
@@ -75,4 +78,32 @@ class FetchIncoming implements IncomingRequest {
 
   /** Nobody tells when such an answer has been sent: whoever made the exchange ends it. */
   atEnd(): void {}
+
+  onceAnswered(ending: Ending): void {
+    this.endings.push(ending);
+  }
+
+  private runEndings(): void {
+    for (const ending of this.endings.splice(0)) void ending.end();
+  }
+}
+
+/** A body after which something ends. One that is whole has been made already. */
+function endingWith(body: Reply['body'], end: () => void): Reply['body'] {
+  if (body === undefined || typeof body === 'string') {
+    // Whoever has made the answer may still be at work with what it was made from.
+    setTimeout(end);
+    return body;
+  }
+  return {
+    async next() {
+      const text = await body.next();
+      if (text === undefined) end();
+      return text;
+    },
+    cancel() {
+      body.cancel();
+      end();
+    },
+  };
 }

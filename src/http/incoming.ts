@@ -30,7 +30,9 @@ export interface IncomingRequest {
   /** Calls back when the reader has gone before the answer was sent. */
   onLeave(leave: () => void): void;
   /** Ends something when the answer has been sent, where the server tells. */
-  atEnd(ending: { end(): Promise<void> }): void;
+  atEnd(ending: Ending): void;
+  /** Ends something when the answer has been made, where no server tells more. */
+  onceAnswered(ending: Ending): void;
 }
 
 /** What a server has besides the request: under Node `req` and `res`, elsewhere what the caller gives. */
@@ -50,6 +52,11 @@ export interface BodyLimits {
 
 /** The text of a body, or why there is none: too much of it, too late, cut off, or read by others before. */
 export type BodyText = { ok: true; text: string } | { ok: false; reason: 'too-large' | 'late' | 'cut-off' | 'used' };
+
+/** What is to be let go of. */
+export interface Ending {
+  end(): Promise<void>;
+}
 
 /** A body piece by piece, at the pace of whoever reads. It rejects where the body is cut off. */
 export interface BodyBytes {

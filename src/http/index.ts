@@ -8,6 +8,7 @@ export {
   type BodyBytes,
   type BodyLimits,
   type BodyText,
+  type Ending,
   type IncomingRequest,
   incomingKey,
   type ServerObjects,

@@ -89,11 +89,13 @@ export class Exchange {
   }
 
   private get submission(): Submission {
-    this.ownSubmission ??= new Submission(this.incoming, this.visitor, this.keeper, {
+    if (this.ownSubmission) return this.ownSubmission;
+    this.ownSubmission = new Submission(this.incoming, this.visitor, this.keeper, {
       log: (diagnostic, details) => this.log(diagnostic, details),
       storeFailed: (err) =>
         this.renderer.logger.error({ err, url: this.incoming.url }, 'A file that was sent could not be kept.'),
     });
+    this.incoming.onceAnswered(this.ownSubmission);
     return this.ownSubmission;
   }
 

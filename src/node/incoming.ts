@@ -5,6 +5,7 @@ import {
   type BodyBytes,
   type BodyLimits,
   type BodyText,
+  type Ending,
   FetchBody,
   type IncomingRequest,
   incomingKey,
@@ -54,7 +55,7 @@ export class NodeIncoming implements IncomingRequest {
   /** The body, once somebody reads it: of Node’s own request or of the platform’s. */
   private body: IncomingBody | FetchBody | undefined;
   /** What ends with the answer. */
-  private readonly endings: Array<{ end(): Promise<void> }> = [];
+  private readonly endings: Ending[] = [];
 
   constructor(
     req: Incoming,
@@ -150,9 +151,12 @@ export class NodeIncoming implements IncomingRequest {
       });
   }
 
-  atEnd(ending: { end(): Promise<void> }): void {
+  atEnd(ending: Ending): void {
     this.endings.push(ending);
   }
+
+  /** The end is told. */
+  onceAnswered(): void {}
 
   /** The answer has been sent, or will not be. */
   async end(): Promise<void> {

@@ -397,6 +397,15 @@ test('the folder is this user’s alone, and what a crash has left is swept', as
   expect(kept()).toEqual([]);
 });
 
+test('where no server tells that an answer was sent, files go when it has been made', async () => {
+  const exchange = await send([tern, photo]);
+  const sent = await exchange.read(boatForm);
+  expect([sent.ok, kept().length]).toEqual([true, 1]);
+  await (await exchange.respond('boat', { form: boatForm.blank() })).text();
+  for (const end = Date.now() + 2000; kept().length > 0 && Date.now() < end; ) await pause(10);
+  expect(kept()).toEqual([]);
+});
+
 describe('fields', () => {
   test('gives texts and files by name, and no others', async () => {
     const exchange = await send([tern, photo, ['other', 'x']]);
