@@ -5,6 +5,7 @@ import { Hono } from 'hono';
 import { type BuiltTemplates, createLoom, type Logger, type Loom, type LoomMode, withEffectiveMethod } from 'zip-loom';
 import { latestArrivals } from './data/arrivals.ts';
 import type { Database } from './data/database.ts';
+import type { Files } from './data/files.ts';
 import { findPerson, type Person } from './data/people.ts';
 import { tideNow } from './data/tide.ts';
 import { askStation } from './data/weather.ts';
@@ -24,6 +25,7 @@ declare module 'zip-loom' {
 
 export interface HarbourOptions {
   database: Database;
+  files: Files;
   /** What time it is in the harbour. */
   now: () => Date;
   mode: LoomMode;
@@ -31,6 +33,8 @@ export interface HarbourOptions {
   assets: string;
   /** Templates that were built ahead; without them the folder is read. */
   built?: BuiltTemplates | undefined;
+  /** Where files are that come with forms, until they are taken. */
+  uploads?: string;
   /** How long the weather station thinks, in milliseconds. */
   weatherDelay?: number;
   /** Seals tokens and messages. */
@@ -45,7 +49,7 @@ export interface Harbour {
 }
 
 export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
-  const { database, now, mode, assets, built, weatherDelay = 1500, secret, logger } = options;
+  const { database, files, now, mode, assets, built, weatherDelay = 1500, secret, uploads, logger } = options;
   const sessions = createSessions();
   const loom = await createLoom({
     ...configuration,
@@ -56,6 +60,7 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
       return { user: id === undefined ? undefined : await findPerson(database, id) };
     },
     ...(secret ? { secret } : {}),
+    ...(uploads ? { uploads } : {}),
     ...(logger ? { logger } : {}),
   });
   const today = () => now().toISOString().slice(0, 10);
@@ -81,8 +86,8 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
     });
   });
 
-  app.route('/berths', berthRoutes({ database, loom, today, notFound }));
-  app.route('/boats', boatRoutes({ database, loom, notFound }));
+  app.route('/berths', berthRoutes({ database, files, loom, now, today, notFound }));
+  app.route('/boats', boatRoutes({ database, files, loom, notFound }));
   app.route('/staff', staffRoutes({ database, loom, today, notFound }));
   app.route('/', peopleRoutes({ database, loom, sessions }));
   for (const { path, page } of loom.routes()) app.get(path, (c) => loom.respond(c.req.raw, page));

@@ -1,4 +1,5 @@
 /** What the pages show. Lengths and depths in metres, prices in pence, days as ISO text. */
+import type { KeptFile } from './data/files.ts';
 
 export interface Berth {
   id: number;
@@ -35,6 +36,8 @@ export interface Boat {
   /** The last day of the insurance. */
   insuredUntil: string | null;
   about: string | null;
+  photo: KeptFile | null;
+  insurance: KeptFile | null;
 }
 
 export interface Stay {
@@ -51,6 +54,8 @@ export interface Comment {
   /** When it was written, as ISO text. */
   at: string;
   text: string;
+  /** Whether a picture came with it. */
+  hasPicture: boolean;
   answers: Comment[];
 }
 

@@ -20,9 +20,10 @@ async function builtTemplates(): Promise<BuiltTemplates | undefined> {
   return ((await import(url)) as { built: BuiltTemplates }).built;
 }
 
-const { database, file, close } = await openDatabase();
+const { database, file, files, close } = await openDatabase();
 const harbour = await createHarbour({
   database,
+  files,
   now: demoClock(),
   mode: isProduction ? 'production' : 'development',
   built: await builtTemplates(),

@@ -175,7 +175,7 @@ describe('a file that a model has', () => {
   test('is shown with a box, and the box is told to the handler', async () => {
     const form = boatForm.from({ name: 'Tern' }, { files: { photo: { name: 'old.png', url: '/photos/7' } } });
     const page = await one.page((exchange) => exchange.respond('boat', { form }));
-    expect(page).toContain('<a href="/photos/7">There is a file: old.png</a>');
+    expect(page).toContain('<a href="/photos/7">Current file: old.png</a>');
     expect(page).toMatch(/<input type="checkbox" name="loom-remove" value="photo">/);
     const exchange = await send([tern, ['loom-remove', 'photo']]);
     expect([...(await exchange.read(form)).removed]).toEqual(['photo']);

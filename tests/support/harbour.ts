@@ -1,7 +1,9 @@
 /** The harbour on a port of its own, with a clock that is still. */
 
+import { mkdtempSync, rmSync } from 'node:fs';
 import type { AddressInfo } from 'node:net';
-import { resolve } from 'node:path';
+import { tmpdir } from 'node:os';
+import { dirname, join, resolve } from 'node:path';
 import { serve } from '@hono/node-server';
 import { createHarbour } from '../../examples/harbour/app.ts';
 import { demoStart } from '../../examples/harbour/data/calendar.ts';
@@ -11,6 +13,8 @@ import { secret } from './settings.ts';
 export interface OpenHarbour {
   /** `http://127.0.0.1:…` without a slash at its end. */
   address: string;
+  /** Where files are that were sent and not taken yet. */
+  uploads: string;
   /** Moves the clock, in milliseconds. */
   advance(milliseconds: number): void;
   close(): Promise<void>;
@@ -29,10 +33,13 @@ export async function openHarbour({
   scripts?: boolean;
   listen?: (request: Request) => void;
 } = {}): Promise<OpenHarbour> {
-  const { database, close } = await openDatabase();
+  const uploads = join(mkdtempSync(join(tmpdir(), 'tern-uploads-')), 'uploads');
+  const { database, files, close } = await openDatabase();
   let advanced = 0;
   const harbour = await createHarbour({
     database,
+    files,
+    uploads,
     now: () => new Date(demoStart.getTime() + advanced),
     mode: 'production',
     weatherDelay,
@@ -51,6 +58,7 @@ export async function openHarbour({
   const { port } = server.address() as AddressInfo;
   return {
     address: `http://127.0.0.1:${port}`,
+    uploads,
     advance(milliseconds) {
       advanced += milliseconds;
     },
@@ -58,6 +66,7 @@ export async function openHarbour({
       if ('closeAllConnections' in server) server.closeAllConnections();
       await new Promise((closed) => server.close(closed));
       await close();
+      rmSync(dirname(uploads), { recursive: true, force: true });
     },
   };
 }

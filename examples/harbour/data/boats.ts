@@ -12,6 +12,9 @@ export type BoatValues = Pick<Boat, 'name' | 'kind' | 'length' | 'homePort'> & {
   about?: string | undefined;
 };
 
+/** What becomes of the files of a boat: those that are missing stay as they are. */
+export type BoatFiles = Partial<Pick<Boat, 'photo' | 'insurance'>>;
+
 export interface BoatPage {
   boats: Boat[];
   total: number;
@@ -39,7 +42,7 @@ export async function findBoat(database: Database, id: number): Promise<Boat | u
 }
 
 /** Adds a boat and gives its number. */
-export async function addBoat(database: Database, values: BoatValues, skipper: string): Promise<number> {
+export async function addBoat(database: Database, values: BoatValues & BoatFiles, skipper: string): Promise<number> {
   const [added] = await database
     .insert(boats)
     .values({ ...row(values), skipper })
@@ -47,7 +50,7 @@ export async function addBoat(database: Database, values: BoatValues, skipper: s
   return added!.id;
 }
 
-export async function changeBoat(database: Database, id: number, values: BoatValues): Promise<void> {
+export async function changeBoat(database: Database, id: number, values: BoatValues & BoatFiles): Promise<void> {
   await database.update(boats).set(row(values)).where(eq(boats.id, id));
 }
 
@@ -59,6 +62,6 @@ export async function removeBoat(database: Database, id: number): Promise<void> 
 }
 
 /** What was not given is removed. */
-function row(values: BoatValues) {
+function row(values: BoatValues & BoatFiles) {
   return { ...values, insuredUntil: values.insuredUntil ?? null, about: values.about ?? null };
 }

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { createClient } from '@libsql/client';
 import { drizzle } from 'drizzle-orm/libsql';
+import { type Files, openFiles } from './files.ts';
 import { demoPassword, hashPassword } from './people.ts';
 import * as schema from './schema.ts';
 import { seedRows } from './seed.ts';
@@ -13,7 +14,7 @@ const tables = `
 create table berths (id integer primary key, pontoon text not null, name text not null unique, length real not null,
   depth real not null, nightly integer not null, power integer not null, water integer not null);
 create table boats (id integer primary key, name text not null, kind text not null, length real not null,
-  home_port text not null, skipper text not null, insured_until text, about text);
+  home_port text not null, skipper text not null, insured_until text, about text, photo text, insurance text);
 create table people (id integer primary key, name text not null, email text not null unique, password text not null,
   is_staff integer not null);
 create table stays (id integer primary key, berth_id integer not null references berths, boat_id integer not null references boats,
@@ -21,7 +22,7 @@ create table stays (id integer primary key, berth_id integer not null references
 create table arrivals (id integer primary key, boat_id integer not null references boats, berth_id integer not null references berths,
   at text not null, last_port text not null);
 create table comments (id integer primary key, berth_id integer not null references berths, answers integer references comments,
-  author text not null, at text not null, text text not null);
+  author text not null, at text not null, text text not null, picture text);
 create table watches (person_id integer not null references people, berth_id integer not null references berths, primary key (person_id, berth_id));
 create index stays_by_berth on stays (berth_id, from_day);
 create index arrivals_by_time on arrivals (at);
@@ -33,6 +34,8 @@ export interface OpenDatabase {
   database: Database;
   /** Where the file is. */
   file: string;
+  /** What was sent with boats and comments. */
+  files: Files;
   /** Closes the database and removes its file. */
   close(): Promise<void>;
 }
@@ -55,6 +58,7 @@ export async function openDatabase(): Promise<OpenDatabase> {
   return {
     database,
     file,
+    files: openFiles(join(folder, 'files')),
     async close() {
       client.close();
       await rm(folder, { recursive: true, force: true });

@@ -1,5 +1,7 @@
 /** The tables of the harbour. Lengths and depths in metres, prices in pence, dates as ISO text. */
+
 import { integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import type { KeptFile } from './files.ts';
 
 export const berths = sqliteTable('berths', {
   id: integer('id').primaryKey(),
@@ -21,6 +23,8 @@ export const boats = sqliteTable('boats', {
   skipper: text('skipper').notNull(),
   insuredUntil: text('insured_until'),
   about: text('about'),
+  photo: text('photo', { mode: 'json' }).$type<KeptFile>(),
+  insurance: text('insurance', { mode: 'json' }).$type<KeptFile>(),
 });
 
 /** What skippers say about berths. */
@@ -32,6 +36,7 @@ export const comments = sqliteTable('comments', {
   author: text('author').notNull(),
   at: text('at').notNull(),
   text: text('text').notNull(),
+  picture: text('picture', { mode: 'json' }).$type<KeptFile>(),
 });
 
 /** Who watches which berth. */

@@ -25,12 +25,31 @@ export const boatForm = defineForm(
     homePort: z.string().min(2).max(60),
     insuredUntil: z.iso.date().optional(),
     about: z.string().max(500).optional(),
+    photo: z.file().max(5_000_000).mime(['image/jpeg', 'image/png', 'image/webp']).optional(),
+    insurance: z.file().max(5_000_000).mime(['application/pdf', 'image/jpeg', 'image/png']).optional(),
   }),
   {
     labels: { length: 'Length over all, m', homePort: 'Home port', about: 'About the boat' },
-    hints: { insuredUntil: 'The last day of the insurance, if there is one.' },
+    hints: {
+      insuredUntil: 'The last day of the insurance, if there is one.',
+      photo: 'JPEG, PNG or WebP, at most 5 MB.',
+      insurance: 'The policy as PDF, or a picture of it, at most 5 MB.',
+    },
     choiceLabels: { kind: { sail: 'Sailing boat', motor: 'Motor boat', rowing: 'Rowing boat' } },
     kinds: { about: 'long-text' },
+  },
+);
+
+export const commentForm = defineForm(
+  'comment',
+  z.object({
+    text: z.string().min(3, 'Please say a little more.').max(500),
+    picture: z.file().max(5_000_000).mime(['image/jpeg', 'image/png', 'image/webp']).optional(),
+  }),
+  {
+    labels: { text: 'Your remark', picture: 'A picture' },
+    hints: { picture: 'JPEG, PNG or WebP, at most 5 MB.' },
+    kinds: { text: 'long-text' },
   },
 );
 
@@ -74,4 +93,5 @@ export type SignInForm = FormViewOf<typeof signInForm>;
 /** @public */
 export type DetailsForm = FormViewOf<typeof detailsForm>;
 /** @public */
+export type CommentForm = FormViewOf<typeof commentForm>;
 export type PasswordForm = FormViewOf<typeof passwordForm>;

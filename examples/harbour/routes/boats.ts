@@ -1,18 +1,30 @@
 /** Boats: list, show, create, edit, remove. Whoever changes one is signed in. */
 import { type Context, Hono } from 'hono';
 import type { Loom } from 'zip-loom';
+import type { UploadedFile } from 'zip-loom/forms';
 import { addBoat, changeBoat, findBoat, listBoats, removeBoat } from '../data/boats.ts';
 import type { Database } from '../data/database.ts';
+import type { Files, KeptFile } from '../data/files.ts';
 import { boatForm } from '../forms/forms.ts';
+import type { Boat } from '../model.ts';
 import { signInFirst } from './people.ts';
 
 interface Needs {
   database: Database;
+  files: Files;
   loom: Loom;
   notFound(request: Request): Promise<Response>;
 }
 
-export function boatRoutes({ database, loom, notFound }: Needs): Hono {
+/** The form of a boat, which shows the files that it has. */
+function formOf({ photo, insurance, ...boat }: Boat) {
+  const shown = (file: KeptFile | null, kind: string) => file && { name: file.name, url: `/boats/${boat.id}/${kind}` };
+  return boatForm.from(boat, {
+    files: { photo: shown(photo, 'photo'), insurance: shown(insurance, 'insurance') },
+  });
+}
+
+export function boatRoutes({ database, files, loom, notFound }: Needs): Hono {
   const routes = new Hono();
   const boatOf = (c: Context) => findBoat(database, Number(c.req.param('id')));
 
@@ -32,7 +44,13 @@ export function boatRoutes({ database, loom, notFound }: Needs): Hono {
     const { user } = exchange.context;
     if (!user) return signInFirst(exchange)!;
     if (!sent.ok) return exchange.respond('boats/new', { boatForm: sent });
-    const id = await addBoat(database, sent.value, user.name);
+    const { photo, insurance, ...values } = sent.value;
+    const kept = { photo: photo && (await files.keep(photo)), insurance: insurance && (await files.keep(insurance)) };
+    const id = await addBoat(
+      database,
+      { ...values, photo: kept.photo ?? null, insurance: kept.insurance ?? null },
+      user.name,
+    );
     return exchange.redirect(`/boats/${id}`, { flash: `${sent.value.name} is in the book.` });
   });
 
@@ -45,20 +63,38 @@ export function boatRoutes({ database, loom, notFound }: Needs): Hono {
     const exchange = await loom.exchange(c.req.raw);
     const boat = await boatOf(c);
     if (!boat) return notFound(c.req.raw);
-    return signInFirst(exchange) ?? exchange.respond('boats/edit', { boat, boatForm: boatForm.from(boat) });
+    return signInFirst(exchange) ?? exchange.respond('boats/edit', { boat, boatForm: formOf(boat) });
   });
 
   routes.patch('/:id{[0-9]+}', async (c) => {
     const exchange = await loom.exchange(c.req.raw);
     const boat = await boatOf(c);
-    const sent = await exchange.read(boat ? boatForm.from(boat) : boatForm);
+    const sent = await exchange.read(boat ? formOf(boat) : boatForm);
     if (!boat) return notFound(c.req.raw);
     const stop = signInFirst(exchange);
     if (stop) return stop;
     if (!sent.ok) return exchange.respond('boats/edit', { boat, boatForm: sent });
-    await changeBoat(database, boat.id, sent.value);
+    const { photo, insurance, ...values } = sent.value;
+    await changeBoat(database, boat.id, {
+      ...values,
+      photo: await changed(boat.photo, photo, sent.removed.has('photo')),
+      insurance: await changed(boat.insurance, insurance, sent.removed.has('insurance')),
+    });
     return exchange.redirect(`/boats/${boat.id}`, { flash: 'Saved.' });
   });
+
+  for (const kind of ['photo', 'insurance'] as const)
+    routes.get(`/:id{[0-9]+}/${kind}`, async (c) => {
+      const boat = await boatOf(c);
+      return (await files.answer(boat?.[kind])) ?? notFound(c.req.raw);
+    });
+
+  /** What a boat has after its form was sent: a new file, none, or what it had. */
+  const changed = async (before: KeptFile | null, sent: UploadedFile | undefined, isRemoved: boolean) => {
+    if (!sent && !isRemoved) return before;
+    await files.remove(before);
+    return sent ? files.keep(sent) : null;
+  };
 
   routes.delete('/:id{[0-9]+}', async (c) => {
     const exchange = await loom.exchange(c.req.raw);
@@ -69,6 +105,7 @@ export function boatRoutes({ database, loom, notFound }: Needs): Hono {
     const boat = await boatOf(c);
     if (!boat) return notFound(c.req.raw);
     await removeBoat(database, boat.id);
+    await Promise.all([files.remove(boat.photo), files.remove(boat.insurance)]);
     return exchange.redirect('/boats', { flash: `${boat.name} has left the book.` });
   });
 

@@ -26,6 +26,8 @@ export interface ShownFile {
   isRemoved: boolean;
   /** A sentence that says what it is. */
   text: string;
+  /** For the box that removes it. */
+  removeLabel: string;
 }
 
 /** What a form knows of files. */
@@ -50,6 +52,7 @@ export function filesShown(
       isKept: true,
       isRemoved: false,
       text: word('file-kept', { label: name }),
+      removeLabel: word('file-remove', { label: name }),
     }));
   const own = present && Object.hasOwn(present, field) ? present[field] : undefined;
   if (!own) return none;
@@ -60,6 +63,7 @@ export function filesShown(
     isKept: false,
     isRemoved: removed?.has(field) ?? false,
     text: word('file-present', { label: name }),
+    removeLabel: word('file-remove', { label: name }),
   }));
 }
 

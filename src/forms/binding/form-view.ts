@@ -227,7 +227,6 @@ export class FormView<Model = unknown> implements Bindable {
       hintId: `${this.idFor(name)}-hint`,
       files,
       filesId: `${this.idFor(name)}-files`,
-      removeLabel: this.word('file-remove', { label: this.labelOf(name) }),
       describedBy:
         [
           hint ? `${this.idFor(name)}-hint` : '',

@@ -24,8 +24,6 @@ export interface Field {
   /** Files that it has. */
   files: readonly ShownFile[];
   filesId: string;
-  /** For the box that removes a file. */
-  removeLabel: string;
 }
 
 /** The label of a field: from the definition, the schema’s title, or its name in words. */

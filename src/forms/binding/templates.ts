@@ -5,10 +5,12 @@ export const formTemplates: Readonly<Record<string, string>> = {
 <div class=\${['field', \`field-\${field.control}\`, field.invalid && 'field-invalid']}>
   <label (if field.control !== 'checkbox') for=\${name}>\${field.label}</label>
   <p (if field.hint && field.control !== 'checkbox') class="field-hint" id=\${field.hintId}>\${field.hint}</p>
-  <p (for file of field.files) class="field-file" id=\${field.filesId}>
-    <a (if file.url) href=\${file.url}>\${file.text}</a><template (else)>\${file.text}</template>
-    <label (if !file.isKept)><input type="checkbox" name="loom-remove" value=\${name} checked=\${file.isRemoved}> \${field.removeLabel}</label>
-  </p>
+  <div class="field-files" (if field.files.length > 0) id=\${field.filesId}>
+    <p class="field-file" (for file of field.files)>
+      <a (if file.url) href=\${file.url}>\${file.text}</a><template (else)>\${file.text}</template>
+      <label (if !file.isKept)><input type="checkbox" name="loom-remove" value=\${name} checked=\${file.isRemoved}> \${file.removeLabel}</label>
+    </p>
+  </div>
   <textarea (if field.control === 'textarea') name=\${name} id=\${id} aria-describedby=\${field.describedBy} \${...rest}></textarea>
   <select (else if field.control === 'select') name=\${name} id=\${id} aria-describedby=\${field.describedBy} \${...rest}></select>
   <input (else) name=\${name} id=\${id} aria-describedby=\${field.describedBy} \${...rest}>
