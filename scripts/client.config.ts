@@ -1,4 +1,4 @@
-/** Builds the client as one minified file that starts itself. */
+/** Builds a client as one minified file that starts itself: `ENTRY` is its source, `OUT` the name of the file. */
 import { defineConfig } from 'vite';
 
 export default defineConfig({
@@ -9,6 +9,6 @@ export default defineConfig({
     emptyOutDir: false,
     target: 'es2022',
     minify: true,
-    rollupOptions: { input: 'src/client/auto.ts', output: { entryFileNames: 'client.min.js' } },
+    rollupOptions: { input: process.env['ENTRY']!, output: { entryFileNames: process.env['OUT']! } },
   },
 });

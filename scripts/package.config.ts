@@ -11,7 +11,7 @@ interface Package {
 function entries(): Record<string, string> {
   const { exports, bin } = JSON.parse(readFileSync('package.json', 'utf8')) as Package;
   const named = JSON.stringify([exports, bin]).matchAll(/"\.\/dist\/([\w./-]+)\.js"/g);
-  const names = [...named].map(([, name]) => name!).filter((name) => name !== 'client.min');
+  const names = [...named].map(([, name]) => name!).filter((name) => !name.endsWith('.min'));
   return Object.fromEntries(names.map((name) => [name, `src/${name}.ts`]));
 }
 

@@ -8,7 +8,7 @@ const floors = [
   ['diagnostics', 'protocol'],
   ['http'],
   ['language', 'page', 'client'],
-  ['runtime'],
+  ['runtime', 'client-uploads'],
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],

@@ -20,7 +20,7 @@ import {
 import { liveRegions, noteSource, readPage } from './page.ts';
 import { createPolls } from './polls.ts';
 import { createQueue, type Task } from './queue.ts';
-import { ask, type Failed, type Reply } from './requests.ts';
+import { ask, type Failed, type Reply, type Send } from './requests.ts';
 import { tellServer } from './tell-server.ts';
 import { setTexts, type Texts } from './texts.ts';
 import { change } from './transitions.ts';
@@ -36,6 +36,8 @@ export interface StartOptions {
   requestLimit?: number;
   /** What is said to visitors, instead of our texts. */
   texts?: Partial<Texts>;
+  /** What sends links and forms instead of `fetch`. */
+  send?: Send;
 }
 
 /** What the visitor did, while it is on its way. */
@@ -55,7 +57,7 @@ export interface Client {
 }
 
 /** Begins to listen. */
-export function startClient({ requestLimit: limit = 30_000, texts }: StartOptions): Client {
+export function startClient({ requestLimit: limit = 30_000, texts, send: sender }: StartOptions): Client {
   const state = readPage();
   const regions = () => liveRegions(state);
   const elementFor = (region: string) => elementOf(region, regions()) ?? document.body;
@@ -157,12 +159,14 @@ export function startClient({ requestLimit: limit = 30_000, texts }: StartOption
       action,
       canBeReplaced: isSafe,
       onLate: () => fail(action, { kind: 'failure', reason: 'late' }),
-      run: async (signal, isCurrent) => {
+      run: async (signal, isCurrent, alive) => {
         // What was loaded from a URL of its own is no part of this page.
         const only = regions().get(region)?.hasAttribute(fromAttribute) ? [region] : undefined;
-        const reply = await ask(state, { ...action, only, signal, limit }).catch((error: unknown) => {
-          if (!signal.aborted) throw error;
-        });
+        const reply = await ask(state, { ...action, only, signal, limit, send: sender, alive }).catch(
+          (error: unknown) => {
+            if (!signal.aborted) throw error;
+          },
+        );
         if (!isSafe) changeStamp();
         if (reply && mine === visit && isCurrent()) await show(reply, action, moment, isSafe ? again : undefined);
         // The answer is for a page that was left, but what was done is done.

@@ -4,6 +4,7 @@ import { placeLateContent } from './late.ts';
 
 export type { StartOptions } from './client.ts';
 export type { LoomEvents } from './events.ts';
+export type { Send, Sending } from './requests.ts';
 export type { Texts } from './texts.ts';
 
 let client: Promise<Client> | undefined;

@@ -6,8 +6,11 @@
 export interface Task {
   /** A form that changes something is never given up; a page that is only looked at is. */
   canBeReplaced: boolean;
-  /** @param isCurrent whether nothing has begun after it, so that its answer may land */
-  run(signal: AbortSignal, isCurrent: () => boolean): Promise<void>;
+  /**
+   * @param isCurrent whether nothing has begun after it, so that its answer may land
+   * @param alive says that it goes on, and is not late
+   */
+  run(signal: AbortSignal, isCurrent: () => boolean, alive: () => void): Promise<void>;
   /** Told when a task that is never given up has taken so long that others go on. */
   onLate(): void;
 }
@@ -61,16 +64,21 @@ export function createQueue<Kind extends Task>(limit: number, onChange: (tasks: 
     changed();
     const mine = era;
     let timer: ReturnType<typeof setTimeout> | undefined;
+    let alive = () => {};
     const late = new Promise<void>((resolve) => {
-      if (!task.canBeReplaced)
+      if (task.canBeReplaced) return;
+      alive = () => {
+        clearTimeout(timer);
         timer = setTimeout(() => {
           finish(task);
           task.onLate();
           resolve();
         }, limit);
+      };
     });
+    alive();
     const isCurrent = () => !signal.aborted && (tasks[0] === task || (tasks.length === 0 && era === mine + 1));
-    await Promise.race([task.run(signal, isCurrent), late]).finally(() => {
+    await Promise.race([task.run(signal, isCurrent, alive), late]).finally(() => {
       clearTimeout(timer);
       finish(task);
     });

@@ -11,6 +11,17 @@ import { handOver } from './files.ts';
 import type { PageState } from './page.ts';
 import type { TextName } from './texts.ts';
 
+/** Sends a request, and gives its answer, as `fetch` does. One that the visitor calls off rejects with an `AbortError`. */
+export type Send = (url: string, init: RequestInit, sending: Sending) => Promise<Response>;
+
+/** What a request is sent for. */
+export interface Sending {
+  /** The form that is sent, if one is. */
+  form: HTMLFormElement | undefined;
+  /** Says that something of the request has been sent: it is not late. */
+  alive(): void;
+}
+
 export interface Ask {
   /** The region that the visitor acted in, or `page`. */
   region: string;
@@ -20,6 +31,11 @@ export interface Ask {
   method?: string;
   body?: BodyInit | undefined;
   signal: AbortSignal;
+  /** What sends it. */
+  send?: Send | undefined;
+  form?: HTMLFormElement | undefined;
+  /** Told when something of it has been sent. */
+  alive?: () => void;
   /** Milliseconds after which a request that changes nothing is given up. */
   limit: number;
 }
@@ -48,7 +64,7 @@ const longestList = 6000;
 /** Sends a request with the headers that describe the page. Never throws but for an abort. */
 export async function ask(
   page: PageState,
-  { region, only, url, method = 'GET', body, signal, limit }: Ask,
+  { region, only, url, method = 'GET', body, signal, limit, send = fetch, form, alive = () => {} }: Ask,
 ): Promise<Reply> {
   const headers = new Headers({
     accept: 'text/html',
@@ -75,10 +91,11 @@ export async function ask(
     signal: controller.signal,
   };
   try {
-    return await read(await fetch(url, init), isSafe);
+    return await read(await send(url, init, { form, alive }), isSafe);
   } catch (error) {
     if (signal.aborted) throw error;
     if (controller.signal.aborted) return { kind: 'failure', reason: 'late' };
+    if ((error as Error).name === 'AbortError') return { kind: 'nothing' };
     // A redirect to another site cannot be followed by a script; the browser can.
     const isRedirect = isSafe && (await fetch(url, { ...init, redirect: 'manual' }).catch(() => undefined))?.type;
     return isRedirect === 'opaqueredirect' ? { kind: 'navigate', url } : { kind: 'failure', reason: 'unreachable' };

@@ -30,6 +30,14 @@ export const urlAttribute = 'data-loom-url';
 export const mergeAttribute = 'data-loom-merge';
 /** By what an element without an `id` is known again. */
 export const keyAttribute = 'data-loom-key';
+/** The bar of a form that shows how far its files have come. */
+export const progressAttribute = 'data-loom-progress';
+/** The button of a form that calls its files off. */
+export const cancelAttribute = 'data-loom-cancel';
+/** An element onto which files are dropped for the field inside. */
+export const dropAttribute = 'data-loom-drop';
+/** On such an element while files are over it. */
+export const draggingAttribute = 'data-loom-dragging';
 /** The element that is shown when the request of its region fails. */
 export const onFailureAttribute = 'data-loom-on-failure';
 

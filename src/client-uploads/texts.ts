@@ -1,0 +1,36 @@
+/** What is said of files on their way, in the page’s language. */
+
+/** `{percent}` stands for how much has been sent. */
+export interface UploadTexts {
+  /** The name of the progress bar. */
+  sending: string;
+  sent: string;
+  cancel: string;
+  cancelled: string;
+}
+
+const english: UploadTexts = {
+  sending: 'Sending files',
+  sent: '{percent} % sent',
+  cancel: 'Cancel',
+  cancelled: 'The files were not sent.',
+};
+
+const german: UploadTexts = {
+  sending: 'Dateien werden gesendet',
+  sent: '{percent} % gesendet',
+  cancel: 'Abbrechen',
+  cancelled: 'Die Dateien wurden nicht gesendet.',
+};
+
+let given: Partial<UploadTexts> = {};
+
+/** Uses texts of the project instead of ours. */
+export function setTexts(texts: Partial<UploadTexts>): void {
+  given = texts;
+}
+
+export function textOf(name: keyof UploadTexts, percent = 0): string {
+  const own = /^de\b/i.test(document.documentElement.lang) ? german : english;
+  return (given[name] ?? own[name]).replace('{percent}', String(percent));
+}
