@@ -20,25 +20,13 @@ import {
 import { liveRegions, noteSource, readPage } from './page.ts';
 import { createPolls } from './polls.ts';
 import { createQueue, type Task } from './queue.ts';
-import { ask, type Failed, type Reply, type Send } from './requests.ts';
+import { ask, type Failed, type Reply } from './requests.ts';
+import type { StartOptions } from './start-options.ts';
 import { tellServer } from './tell-server.ts';
-import { setTexts, type Texts } from './texts.ts';
+import { setTexts } from './texts.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
 import { decoded, newURL, withFragment, withoutFragment } from './urls.ts';
-
-/** How the client works. */
-export interface StartOptions {
-  /**
-   * Milliseconds after which a request that changes nothing is given up, and one that changes something holds up nobody any longer.
-   * Default: 30,000.
-   */
-  requestLimit?: number;
-  /** What is said to visitors, instead of our texts. */
-  texts?: Partial<Texts>;
-  /** What sends links and forms instead of `fetch`. */
-  send?: Send;
-}
 
 /** What the visitor did, while it is on its way. */
 interface Errand extends Task {

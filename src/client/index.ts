@@ -1,10 +1,11 @@
 /** `zip-loom/client`: the browser’s side. No dependency, no inline script, no `eval`. */
-import { type Client, type StartOptions, startClient } from './client.ts';
+import { type Client, startClient } from './client.ts';
 import { placeLateContent } from './late.ts';
+import type { StartOptions } from './start-options.ts';
 
-export type { StartOptions } from './client.ts';
 export type { LoomEvents } from './events.ts';
 export type { Send, Sending } from './requests.ts';
+export type { StartOptions } from './start-options.ts';
 export type { Texts } from './texts.ts';
 
 let client: Promise<Client> | undefined;

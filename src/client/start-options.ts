@@ -1,0 +1,15 @@
+/** How the client works. */
+import type { Send } from './requests.ts';
+import type { Texts } from './texts.ts';
+
+export interface StartOptions {
+  /**
+   * Milliseconds after which a request that changes nothing is given up, and one that changes something holds up nobody any longer.
+   * Default: 30,000.
+   */
+  requestLimit?: number;
+  /** What is said to visitors, instead of our texts. */
+  texts?: Partial<Texts>;
+  /** What sends links and forms instead of `fetch`. */
+  send?: Send;
+}
