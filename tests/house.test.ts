@@ -12,7 +12,7 @@ const floors = [
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],
-  ['node', 'vite', 'analysis'],
+  ['node', 'vite', 'analysis', 'testing'],
   ['cli', 'language-server'],
 ];
 const source = resolve('src');
