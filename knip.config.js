@@ -6,6 +6,7 @@ export default {
     'src/zip-loom.ts',
     'src/cli/main.ts',
     'src/client/auto.ts',
+    'src/client-uploads/auto.ts',
     'scripts/*.{mjs,ts}',
     'bench/*.ts',
     'tests/**/*.test.ts',

@@ -52,7 +52,7 @@ export function isSubmitter(control: Element): boolean {
 }
 
 /** The texts of an element’s options that are chosen. */
-export function chosenOptions(field: Element): string[] {
+function chosenOptions(field: Element): string[] {
   const options = optionsOf(field);
   const chosen = options.filter((option) => hasAttribute(option, 'selected'));
   if (hasAttribute(field, 'multiple')) return chosen.map(optionValue);

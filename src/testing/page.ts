@@ -2,15 +2,8 @@
 import { typeOf, valuesOf } from './controls.ts';
 import { attribute, type Document, type Element, hasAttribute, parseDocument, select, shownText } from './document.ts';
 import { type FormValues, fill, type SubmitOptions } from './fill.ts';
+import type { PageRequest } from './page-request.ts';
 import { submission } from './submission.ts';
-
-/** What a page asks for next. */
-export interface PageRequest {
-  url: URL;
-  method: string;
-  body?: BodyInit | undefined;
-  type?: string | undefined;
-}
 
 export type Ask = (request: PageRequest, from: Page) => Promise<Page>;
 

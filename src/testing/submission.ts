@@ -2,7 +2,7 @@
 import { type Entry, entryList } from './controls.ts';
 import { attribute, type Document } from './document.ts';
 import type { Filled } from './fill.ts';
-import type { PageRequest } from './page.ts';
+import type { PageRequest } from './page-request.ts';
 
 /** @throws {Error} for a form that no browser sends */
 export function submission({ form, submitter, given }: Filled, document: Document, base: URL): PageRequest {

@@ -2,7 +2,8 @@
 import { type Application, handlerOf } from './application.ts';
 import { CookieJar } from './cookies.ts';
 import type { FormValues, SubmitOptions } from './fill.ts';
-import { Page, type PageRequest } from './page.ts';
+import { Page } from './page.ts';
+import type { PageRequest } from './page-request.ts';
 
 /** Where relative URLs lead. Browsers trust this host as one with TLS. */
 const site = 'http://localhost';

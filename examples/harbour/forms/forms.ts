@@ -94,4 +94,5 @@ export type SignInForm = FormViewOf<typeof signInForm>;
 export type DetailsForm = FormViewOf<typeof detailsForm>;
 /** @public */
 export type CommentForm = FormViewOf<typeof commentForm>;
+/** @public */
 export type PasswordForm = FormViewOf<typeof passwordForm>;

@@ -10,7 +10,7 @@ const oldest = 2 * keptFor;
 const betweenSweeps = 600_000;
 
 /** Bytes of one visitor at a time: on their way, and kept for another try. */
-export const defaultQuota = 200 * 2 ** 20;
+const defaultQuota = 200 * 2 ** 20;
 
 export class FileKeeper {
   readonly platform: FilePlatform;

@@ -1,0 +1,7 @@
+/** What a page asks for next. */
+export interface PageRequest {
+  url: URL;
+  method: string;
+  body?: BodyInit | undefined;
+  type?: string | undefined;
+}
