@@ -12,4 +12,5 @@ export {
   nodeExchange,
   nodeListener,
   respondTo,
+  uploadFolder,
 } from './node/index.ts';

@@ -12,7 +12,7 @@ const floors = [
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],
-  ['node', 'vite', 'analysis', 'testing'],
+  ['node', 'vite', 'analysis', 'testing', 's3'],
   ['cli', 'language-server'],
 ];
 const source = resolve('src');

@@ -11,3 +11,4 @@ export { type Handler, type ListenerOptions, type Next, nodeListener } from './l
 export type { NodeLoomOptions } from './options.ts';
 export { pathOf } from './path-of.ts';
 export { respondTo } from './respond-to.ts';
+export { uploadFolder } from './upload-folder.ts';

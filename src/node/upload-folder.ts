@@ -17,7 +17,10 @@ export function temporaryFolder(): string {
   return join(tmpdir(), `zip-loom-uploads-${userInfo().uid}`);
 }
 
-/** A store in a folder, which is made when the first file comes. */
+/**
+ * A store in a folder, which is made when the first file comes. The option `uploads` of a loom takes the path alone.
+ * @param folder that only the user of this process can look into
+ */
 export function uploadFolder(folder: string): UploadStore {
   let prepared: Promise<void> | undefined;
   const prepare = () => {

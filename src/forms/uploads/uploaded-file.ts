@@ -57,6 +57,12 @@ export class UploadedFile extends File {
     return new TextDecoder().decode(await this.arrayBuffer());
   }
 
+  /** @throws {TypeError} for a file in a store of another machine: no part of it can be had at once */
+  override slice(start?: number, end?: number, contentType?: string): Blob {
+    if (this.#upload.blob) return super.slice(start, end, contentType);
+    throw new TypeError('This file is in a store of another machine: read it with stream(), arrayBuffer() or text().');
+  }
+
   /** In lower-case hexadecimal digits. The file is read for it, without being held in memory. */
   sha256(): Promise<string> {
     return this.#work.sha256(this.#upload);
