@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. `npm run bench
- * load` measures servers under load alone, `npm run bench client` the client in browsers.
+ * load` measures servers under load alone, `npm run bench uploads` files alone, `npm run bench client` the client in browsers.
  */
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
@@ -17,6 +17,7 @@ import { fairnessResult, firstByteResults, memoryLine, waitingComparison } from 
 import { compare, heading, type Result, row } from './support/measure.ts';
 import { assertSame } from './support/same-page.ts';
 import { updateComparisons } from './updates.ts';
+import { printUploads } from './uploads.ts';
 
 const lines: string[] = [];
 const print = (line: string) => {
@@ -27,6 +28,7 @@ const printResult = (result: Result) => print(row(result));
 
 print(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().length} cores, ${process.platform}`);
 if (process.argv.includes('client')) await measureClient();
+else if (process.argv.includes('uploads')) await printUploads(print);
 else await measureServers();
 
 writeFileSync('build/bench.txt', `${lines.join('\n')}\n`);
@@ -37,6 +39,7 @@ async function measureServers(): Promise<void> {
   print(await openStreamsLine());
   if (process.argv.includes('load')) return;
   await measureOthers();
+  await printUploads(print);
   await measureClient();
 }
 

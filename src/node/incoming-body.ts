@@ -125,14 +125,16 @@ export function bodyStream(req: Incoming): ReadableStream<Uint8Array> {
   );
 }
 
-/** As many pieces are held as came before the request could be told to wait. */
+/** So many pieces are held before the sender has to wait. */
+const mostHeld = 4;
+
 function bytesOf(req: Incoming): BodyBytes {
   const pieces: Uint8Array[] = [];
   let state: 'coming' | 'ended' | 'cut-off' = 'coming';
   let wake = () => {};
   const onData = (piece: Uint8Array) => {
     pieces.push(piece);
-    req.pause();
+    if (pieces.length >= mostHeld) req.pause();
     wake();
   };
   const onEnd = () => {
@@ -150,7 +152,10 @@ function bytesOf(req: Incoming): BodyBytes {
     async next() {
       for (;;) {
         const piece = pieces.shift();
-        if (piece) return piece;
+        if (piece) {
+          if (pieces.length === 0 && state === 'coming') req.resume();
+          return piece;
+        }
         if (state === 'ended') return undefined;
         if (state === 'cut-off') throw new Error('The body was cut off.');
         const woken = new Promise<void>((resolve) => {

@@ -70,19 +70,28 @@ class PulledParts implements Parts {
     if (this.isDone || this.parser.writableEnded) return false;
     const piece = await this.body.next();
     this.throwFault();
-    await new Promise<void>((resolve) => {
-      const done = () => {
-        this.parser.off('close', done);
-        resolve();
-      };
-      this.parser.once('close', done);
-      if (piece) this.parser.write(piece, done);
-      else this.parser.end();
-    });
-    // What was pushed is there after this turn.
-    await new Promise(setImmediate);
+    if (piece) await this.write(piece);
+    else await this.finish();
     this.throwFault();
     return true;
+  }
+
+  /** Most pieces are parsed at once; one whose content waits for its listener takes a turn. */
+  private write(piece: Uint8Array): Promise<void> | undefined {
+    const { parser } = this;
+    let done = () => {};
+    parser.write(piece, () => done());
+    if (parser.writableLength === 0) return undefined;
+    return new Promise((resolve) => {
+      done = resolve;
+      parser.once('close', resolve);
+    });
+  }
+
+  private finish(): Promise<void> {
+    return new Promise((resolve) => {
+      this.parser.once('close', resolve).end();
+    });
   }
 
   private throwFault(): void {

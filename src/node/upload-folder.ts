@@ -1,7 +1,7 @@
 /** Uploaded files in a folder that only the user of this process can look into. */
 import { randomBytes } from 'node:crypto';
 import { createReadStream, openAsBlob } from 'node:fs';
-import { lstat, mkdir, open, readdir, rm, stat } from 'node:fs/promises';
+import { type FileHandle, lstat, mkdir, open, readdir, rm, stat } from 'node:fs/promises';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
@@ -39,7 +39,7 @@ export function uploadFolder(folder: string): UploadStore {
       // Made anew, and never through a link (`O_EXCL`).
       const file = await open(path, 'wx', 0o600);
       try {
-        for await (const piece of content) await writeAll(file, piece);
+        await writeAll(file, content);
         await file.close();
       } catch (error) {
         await file.close().catch(() => {});
@@ -79,8 +79,54 @@ export function uploadFolder(folder: string): UploadStore {
   };
 }
 
-async function writeAll(file: Awaited<ReturnType<typeof open>>, piece: Uint8Array): Promise<void> {
-  for (let at = 0; at < piece.byteLength; ) at += (await file.write(piece, at)).bytesWritten;
+/** So many bytes wait for the disk while more are read. */
+const mostWaiting = 2 ** 18;
+
+/** Reads on while the disk is at work. */
+async function writeAll(file: FileHandle, content: AsyncIterable<Uint8Array>): Promise<void> {
+  let waiting: Uint8Array[] = [];
+  let size = 0;
+  let writing: Promise<void> | undefined;
+  let fault: unknown;
+  const write = async () => {
+    while (waiting.length > 0) {
+      const pieces = waiting;
+      waiting = [];
+      size = 0;
+      await writePieces(file, pieces);
+    }
+  };
+  const begin = () => {
+    writing ??= write()
+      .catch((error) => {
+        fault = error;
+      })
+      .finally(() => {
+        writing = undefined;
+      });
+  };
+  try {
+    for await (const piece of content) {
+      waiting.push(piece);
+      size += piece.byteLength;
+      begin();
+      if (size >= mostWaiting) await writing;
+      if (fault !== undefined) throw fault;
+    }
+  } finally {
+    // The file is closed after the last of it.
+    await writing;
+  }
+  if (fault !== undefined) throw fault;
+}
+
+/** A disk may take less than it was given. */
+async function writePieces(file: FileHandle, pieces: Uint8Array[]): Promise<void> {
+  const total = pieces.reduce((sum, { byteLength }) => sum + byteLength, 0);
+  const { bytesWritten } = await file.writev(pieces);
+  if (bytesWritten === total) return;
+  const rest = Buffer.concat(pieces).subarray(bytesWritten);
+  for (let at = 0; at < rest.length; ) at += (await file.write(rest, at)).bytesWritten;
 }
 
 /** @throws {LoomError} for a folder that others can look into, or that is a link */

@@ -3,7 +3,8 @@
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom } from 'zip-loom';
 import { openBrowser } from '../support/browser.ts';
-import { describeIn, engines, type Tab, until } from '../support/engines/index.ts';
+import { describeIn } from '../support/engines/describe-in.ts';
+import { engines, type Tab, until } from '../support/engines/index.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger } from '../support/settings.ts';
 

@@ -5,15 +5,8 @@ import { setTimeout as pause } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom, trustedHTML } from 'zip-loom';
-import {
-  describeIn,
-  engines,
-  isSameWindow,
-  openWithClient,
-  type Tab,
-  until,
-  untilText,
-} from '../support/engines/index.ts';
+import { describeIn } from '../support/engines/describe-in.ts';
+import { engines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
 import { gate } from '../support/gate.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';

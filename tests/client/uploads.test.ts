@@ -3,15 +3,8 @@ import { resolve } from 'node:path';
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
 import { createLoom, type Loom } from 'zip-loom';
 import { bundle } from '../support/bundle.ts';
-import {
-  describeIn,
-  engines,
-  isSameWindow,
-  openWithClient,
-  type Tab,
-  until,
-  untilText,
-} from '../support/engines/index.ts';
+import { describeIn } from '../support/engines/describe-in.ts';
+import { engines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
 import { gate } from '../support/gate.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';

@@ -1,8 +1,8 @@
 /** The harbour’s flows in every engine, with scripts and without. */
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { describeIn } from '../support/engines/describe-in.ts';
 import {
   allEngines,
-  describeIn,
   isSameWindow,
   markWindow,
   openWithClient,

@@ -1,14 +1,7 @@
 /** The harbour with its client: everything in place, under a strict policy, without a violation. */
 import { afterAll, afterEach, beforeAll, beforeEach, expect, test } from '@jest/globals';
-import {
-  describeIn,
-  engines,
-  isSameWindow,
-  openWithClient,
-  type Tab,
-  until,
-  untilText,
-} from '../support/engines/index.ts';
+import { describeIn } from '../support/engines/describe-in.ts';
+import { engines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
 import { type OpenHarbour, openHarbour } from '../support/harbour.ts';
 
 let harbour: OpenHarbour;

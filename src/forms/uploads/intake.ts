@@ -1,9 +1,10 @@
 /** Takes in the parts of one body: texts as they are, files into the store while they arrive. */
-import { type BodyBytes, inTime, late } from '../../http/index.ts';
+import type { BodyBytes } from '../../http/index.ts';
 import { tokenField } from '../../protocol/index.ts';
 import type { Limits } from '../limits.ts';
 import type { Entries, Entry, FileEntry } from '../reading/entries.ts';
 import { anyType, beginsAsSVG, declaredType, type FileRule, isAccepted, isTextType, TextCheck } from './file-types.ts';
+import { withinLimits } from './limited-body.ts';
 import { BodyFault, type Part, type PartContent, type Parts } from './parts.ts';
 import type { TakenFiles } from './taken-files.ts';
 import { safeName } from './uploaded-file.ts';
@@ -219,23 +220,4 @@ function joined(pieces: readonly Uint8Array[]): Uint8Array {
     at += piece.byteLength;
   }
   return all.subarray(0, headLength);
-}
-
-/** A body that comes in time, and is not endless. */
-function withinLimits(body: BodyBytes, limits: Limits): BodyBytes {
-  const end = Date.now() + limits.duration;
-  const most = limits.body + limits.allFiles + limits.fields * 1000;
-  let size = 0;
-  return {
-    async next() {
-      const piece = await inTime(body.next(), Math.min(limits.pause, end - Date.now())).catch(() => {
-        throw new BodyFault(400, 'body-cut-off');
-      });
-      if (piece === late) throw new BodyFault(408, 'body-late');
-      size += piece?.byteLength ?? 0;
-      if (size > most) throw new BodyFault(413, 'files-too-large', limits.allFiles);
-      return piece;
-    },
-    end: () => body.end(),
-  };
 }

@@ -1,5 +1,4 @@
 /** The browsers that the client’s tests run in, behind one small interface. */
-import { afterAll, afterEach, beforeAll, beforeEach, describe } from '@jest/globals';
 import { openChromium } from './chromium.ts';
 import { openFirefox } from './firefox.ts';
 import { type Engine, type EngineName, engineNames, type Tab, until } from './tab.ts';
@@ -25,24 +24,6 @@ export const allEngines: readonly EngineName[] = engineNames;
 
 /** Where everything else is: `npm run engines` asks for all. */
 export const engines: readonly EngineName[] = isEverywhere ? engineNames : ['chromium'];
-
-/** Runs tests in each engine, each in a tab of a visitor who has never been here. */
-export function describeIn(names: readonly EngineName[], tests: (tab: () => Tab) => void): void {
-  describe.each(names)('%s', (name) => {
-    let engine: Engine;
-    let tab: Tab;
-    beforeAll(async () => {
-      engine = await openEngine(name);
-    });
-    afterAll(() => engine?.close());
-    beforeEach(async () => {
-      tab = await engine.open();
-    });
-    tests(() => tab);
-    // What tests look at in the end comes first.
-    afterEach(() => tab?.close());
-  });
-}
 
 /** Goes to a page of the client’s and waits until it has begun. */
 export async function openWithClient(tab: Tab, url: string): Promise<void> {
