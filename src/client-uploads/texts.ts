@@ -12,14 +12,14 @@ export interface UploadTexts {
 const english: UploadTexts = {
   sending: 'Sending files',
   sent: '{percent} % sent',
-  cancel: 'Cancel',
+  cancel: 'Stop sending',
   cancelled: 'The files were not sent.',
 };
 
 const german: UploadTexts = {
   sending: 'Dateien werden gesendet',
   sent: '{percent} % gesendet',
-  cancel: 'Abbrechen',
+  cancel: 'Nicht senden',
   cancelled: 'Die Dateien wurden nicht gesendet.',
 };
 

@@ -259,6 +259,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   /** Asks for the page of the URL before anything of it is shown: what it was may be no longer for the one who looks. */
   function askWhole(snapshot?: Snapshot): void {
     const mine = visit;
+    const since = now();
     const { href: url } = location;
     awaited = { snapshot };
     const action: Action = { region: pageRegion, url, method: 'GET', urlChange: 'keep' };
@@ -283,7 +284,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
           return;
         }
         setURL(withFragment(reply.url, url), 'replace');
-        applyReply(reply, pageRegion, { since: now() });
+        applyReply(reply, pageRegion, { since });
         refresh();
         if (withoutFragment(reply.url) === withoutFragment(url)) snapshot?.restore();
       },

@@ -27,6 +27,22 @@ const wordings = {
       `Add a file ${shortened(name)}.html outside the pages, or list it under “elements” in the configuration if it is the browser’s.`,
     examples: [{ name: 'berth-card', nearest: undefined }],
   }),
+  'refused-file-field': sentence(
+    'A form that asks by its URL sends no files, only their names.',
+    'Write method="post" on the <form>.',
+    'warning',
+  ),
+  'missing-name': worded<{ element: string }>({
+    severity: 'warning',
+    message: ({ element }) => `This <${element}> has no name, so what is typed in it is never sent.`,
+    hint: () => 'Give it a name; or form="" where a script alone reads it.',
+    examples: [{ element: 'input' }],
+  }),
+  'missing-method': sentence(
+    'This form does not say how it is sent.',
+    'Write method="post" for one that changes something, method="get" for a search.',
+    'warning',
+  ),
   'unknown-element': worded<{ name: string; hint: string }>({
     severity: 'warning',
     message: ({ name }) => `HTML has no element <${shortened(name)}>, so it is printed as it is.`,

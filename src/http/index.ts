@@ -3,7 +3,6 @@ export { assertRequest } from './assert-request.ts';
 export { byteStream } from './byte-stream.ts';
 export { FetchBody } from './fetch-body.ts';
 export { carriesIncoming, incomingOf } from './fetch-incoming.ts';
-export { inTime, late } from './in-time.ts';
 export {
   type BodyBytes,
   type BodyLimits,

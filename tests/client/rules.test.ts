@@ -577,6 +577,31 @@ describeIn(engines, (visitor) => {
     });
   });
 
+  test('what is typed while the page that was gone back to is awaited stays', async () => {
+    let value = '';
+    const slow = gate();
+    let isSlow = false;
+    answer = async (request) => {
+      if (isSlow && request.method === 'GET') await slow.opened;
+      return board(() => ({ value }))(request);
+    };
+    await open();
+    await tab.click('#next');
+    await shows('#count', '2');
+    await press('#send');
+    await comes(() => pages().some((what) => what.startsWith('POST')));
+    await calm();
+    value = 'server';
+    isSlow = true;
+    await tab.back();
+    await until(tab, () => location.search === '');
+    await tab.click('#text');
+    await tab.type('mine');
+    slow.open();
+    await shows('#count', '1');
+    expect(await tab.run(() => document.querySelector<HTMLInputElement>('#text')!.value)).toBe('mine');
+  });
+
   describe('messages', () => {
     test('in the page’s language, where they may stand, and longer than a poll', async () => {
       let broken = false;

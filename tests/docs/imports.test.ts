@@ -4,15 +4,21 @@ import { expect, test } from '@jest/globals';
 import * as anywhere from 'zip-loom';
 import * as built from 'zip-loom/built';
 import * as client from 'zip-loom/client';
+import * as clientUploads from 'zip-loom/client/uploads';
 import * as forms from 'zip-loom/forms';
 import * as node from 'zip-loom/node';
+import * as s3 from 'zip-loom/s3';
+import * as testing from 'zip-loom/testing';
 
 const exportsOf: Readonly<Record<string, object>> = {
   'zip-loom': anywhere,
   'zip-loom/built': built,
   'zip-loom/client': client,
+  'zip-loom/client/uploads': clientUploads,
   'zip-loom/forms': forms,
   'zip-loom/node': node,
+  'zip-loom/s3': s3,
+  'zip-loom/testing': testing,
   // What `zip-loom build` writes; the tests of the command read the same name.
   './build/templates/index.js': { built: {} },
 };

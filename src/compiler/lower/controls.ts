@@ -28,6 +28,7 @@ import { fixed, type Part, print } from '../parts.ts';
 import { isFileField } from '../set/contents.ts';
 import { argumentCode } from './arguments.ts';
 import { joinedText, valueCode } from './attribute-text.ts';
+import { reportForm } from './form-notes.ts';
 import { withBase } from './mounting.ts';
 import type { Completion, Place } from './place.ts';
 import { reportScheme, urlCode } from './url-places.ts';
@@ -93,6 +94,7 @@ function takesNonce(element: Element): boolean {
 
 /** A form that posts: its action and method are written at run time, and hidden fields are at its end. */
 function formCompletion(element: Element, at: Place): Completion | undefined {
+  reportForm(element, at);
   const written = attributeOf(element, 'action');
   const action = written && withBase(element, written, at.whole.base);
   const method = attributeOf(element, 'method');
