@@ -362,6 +362,26 @@ const mutations = [
   ],
   ['files that come and go', 'folder-store.ts', 'if (!isStill(path, version)) return false;', ''],
   ['files that change within a tick', 'folder-store.ts', "Date.now() - found.mtimeMs < coarsest ? '' : ", ''],
+  // Files.
+  ['files before the token', 'intake.ts', 'this.hasEarlyFile ||= !this.isProved;', ''],
+  ['who sends a file', 'intake.ts', 'this.isProved ? ruleOf(part.name) : undefined', 'ruleOf(part.name)'],
+  ['text by all of its bytes', 'intake.ts', 'const isWhatItSays = !text || text.end();', 'const isWhatItSays = true;'],
+  ['sizes of files', 'intake.ts', 'if (size > most) fault', 'if (false) fault'],
+  ['room of a visitor', 'intake.ts', 'keeper.roomFor(visitor) < 0', 'false'],
+  ['files that nobody took', 'sent-body.ts', 'await this.hand?.end();', ''],
+  ['receipts of others', 'receipts.ts', 'if (!sealer.verify(', 'if (false && !sealer.verify('],
+  ['receipts of other forms', 'kept-files.ts', 'receipt.form !== form || ', ''],
+  ['files in use', 'keeper.ts', 'if (this.taken.has(key)) return undefined;', ''],
+  [
+    'what a file that was cut off leaves',
+    'upload-folder.ts',
+    'await rm(path, { force: true });\n        throw',
+    'throw',
+  ],
+  ['links as folders of uploads', 'upload-folder.ts', 'await lstat(folder)', 'await stat(folder)'],
+  ['folders that others can look into', 'upload-folder.ts', '(found.mode & 0o077) === 0', 'true'],
+  ['names of saved files', 'uploaded-file.ts', '!/[/\\\\\\0:]/.test(name)', 'true'],
+  ['types that a field takes', 'file-types.ts', 'if (!accept) return true;', 'return true;'],
   // What is told instead of taken in silence.
   [
     'names of options',
@@ -475,6 +495,7 @@ const tests = [
   ['tests/loom/misbehaving.test.ts', 'tests/updates/late.test.ts'],
   ['tests/loom/policy.test.ts'],
   ['tests/client/merge.test.ts'],
+  ['tests/forms/uploads.test.ts', 'tests/forms/kept-files.test.ts'],
   ['tests/fuzz/structure.test.ts'],
   ['tests/fuzz/costs.test.ts', 'tests/fuzz/templates.test.ts'],
 ];
