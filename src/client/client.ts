@@ -146,6 +146,8 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     queue.foreground({
       action,
       canBeReplaced: isSafe,
+      // The module for uploads knows better.
+      patience: !sender && action.body instanceof FormData ? 10 : 1,
       onLate: () => fail(action, { kind: 'failure', reason: 'late' }),
       run: async (signal, isCurrent, alive) => {
         // What was loaded from a URL of its own is no part of this page.

@@ -6,6 +6,8 @@
 export interface Task {
   /** A form that changes something is never given up; a page that is only looked at is. */
   canBeReplaced: boolean;
+  /** How many times as long as others it may take: nobody tells how far files have come. Default: 1. */
+  patience?: number;
   /**
    * @param isCurrent whether nothing has begun after it, so that its answer may land
    * @param alive says that it goes on, and is not late
@@ -69,11 +71,14 @@ export function createQueue<Kind extends Task>(limit: number, onChange: (tasks: 
       if (task.canBeReplaced) return;
       alive = () => {
         clearTimeout(timer);
-        timer = setTimeout(() => {
-          finish(task);
-          task.onLate();
-          resolve();
-        }, limit);
+        timer = setTimeout(
+          () => {
+            finish(task);
+            task.onLate();
+            resolve();
+          },
+          limit * (task.patience ?? 1),
+        );
       };
     });
     alive();

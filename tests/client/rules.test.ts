@@ -31,7 +31,7 @@ const sources = {
   'pages/save.html':
     '<meta (layout site-layout) (takes saved)><section (region saving)><p id="saved">${saved}</p><form method="post" data-loom-submit-on="input" data-loom-debounce="20"><input id="text" name="text" value=${saved}></form></section>',
   'pages/quick.html':
-    '<meta (layout quick-layout) (takes count)><section (region box)><b id="count">${count}</b><a id="next" href="/?n=2">next</a><form method="post"><button id="send">send</button></form></section><p (region clock poll="100ms")>${count}</p>',
+    '<meta (layout quick-layout) (takes count)><section (region box)><b id="count">${count}</b><a id="next" href="/?n=2">next</a><form method="post"><button id="send">send</button></form><form method="post"><input type="file" id="file" name="file"><button id="send-file">send</button></form></section><p (region clock poll="100ms")>${count}</p>',
   'pages/drawn.html':
     '<meta (layout site-layout) (takes n)><section (region box)><a id="next" href="/?n=${n + 1}">next</a><b id="count">${n}</b><canvas (if n === 1) id="canvas" width="10" height="10"></canvas><div (if n === 1) id="scroll"><p id="long">long</p></div><input (if n === 1) id="draft"></section>',
   'pages/private.html':
@@ -575,6 +575,30 @@ describeIn(engines, (visitor) => {
       await until(tab, () => document.querySelector<HTMLInputElement>('#file')!.value === '');
       expect(asked.filter(({ what }) => what.startsWith('POST')).at(-1)!.type).toMatch(/^multipart\/form-data/);
     });
+  });
+
+  test('a form with a file may take longer, for nobody tells how far it has come', async () => {
+    const slow = gate();
+    answer = async (request) => {
+      const exchange = await loom.exchange(request);
+      if (request.method === 'POST') {
+        await exchange.verify();
+        await slow.opened;
+      }
+      return exchange.respond('quick', { count: request.method });
+    };
+    await open();
+    await tab.run(() => {
+      const files = new DataTransfer();
+      files.items.add(new File(['x'], 'x.txt'));
+      document.querySelector<HTMLInputElement>('#file')!.files = files.files;
+    });
+    await press('#send-file');
+    // Twice as long as the client waits for others.
+    await pause(800);
+    expect(await tab.run(() => document.querySelector('.loom-failure'))).toBeNull();
+    slow.open();
+    await shows('#count', 'POST');
   });
 
   test('what is typed while the page that was gone back to is awaited stays', async () => {
