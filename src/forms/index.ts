@@ -9,6 +9,7 @@ export { defaultLimits, type Limits } from './limits.ts';
 export { type Messages, wordingFor } from './messages.ts';
 export { type Body, type Entries, entriesOf, type FileEntry, readBody } from './reading/entries.ts';
 export { fileRuleOf } from './reading/file-rules.ts';
+export { messagesAnswer } from './reading/messages-answer.ts';
 export { type Readable, readForm, readQuery, refusedForm } from './reading/read.ts';
 export { type Accepted, type Refused, refusedStatus, type Sent, type SentStatus } from './reading/sent.ts';
 export type { StandardSchema } from './schema/schema.ts';

@@ -1,5 +1,5 @@
 /** A form that was written by hand, as it was sent: texts and files by name. */
-import { type Entries, type SentStatus, type UploadedFile, wordingFor } from '../forms/index.ts';
+import { type Entries, messagesAnswer, type SentStatus, type UploadedFile, wordingFor } from '../forms/index.ts';
 
 /** What `fields` gives: `ok` tells whether all of it was let in. What was typed is there in any case. */
 export interface SentFields<Name extends string = string> {
@@ -49,11 +49,7 @@ export function sentFields<Name extends string>(
     allFiles: (name) => files.flatMap(([one, file]) => (one === name ? [file] : [])),
     errors,
     get response() {
-      const lines = Object.entries(errors).map(([name, messages]) => `${name && `${name}: `}${messages.join(' ')}`);
-      return new Response(`${lines.join('\n')}\n`, {
-        status: ok ? 400 : status,
-        headers: { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' },
-      });
+      return messagesAnswer(errors, (name) => name, ok || status === 422 ? 400 : status);
     },
   };
 }

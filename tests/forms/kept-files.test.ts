@@ -108,6 +108,16 @@ describe('a file for another try', () => {
     expect(third.errors).toEqual({ photo: ['The file that was sent before is gone. Please choose it again.'] });
   });
 
+  test('is there for a next try that comes before the request of this one has ended', async () => {
+    const exchange = await send([['name', 'T'], photo]);
+    const page = await (await exchange.respond('boat', { form: await exchange.read(boatForm) })).text();
+    const again = await send([tern, ...receiptsIn(page)]);
+    expect((await again.read(boatForm)).errors).toEqual({});
+    await exchange.end();
+    await again.end();
+    expect(kept()).toEqual([]);
+  });
+
   test('is kept on and on while the form is refused, also when it comes without files', async () => {
     const first = await refused([['name', 'T'], photo]);
     const second = await refused([['name', ''], ...first.receipts]);

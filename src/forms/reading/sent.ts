@@ -5,6 +5,7 @@ import { type BindOptions, type FormContent, FormView } from '../binding/form-vi
 import { assertField } from '../check-settings.ts';
 import type { Group } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
+import { messagesAnswer } from './messages-answer.ts';
 
 /** How reading ended, as an HTTP status. 200 where everything is right. */
 export type SentStatus = 200 | 400 | 403 | 408 | 413 | 415 | 422;
@@ -92,14 +93,8 @@ export class SentForm extends FormView {
   }
 
   get response(): Response {
-    const lines = Object.entries(this.errors).map(
-      ([name, messages]) => `${name === '' ? '' : `${this.labelOf(name)}: `}${messages.join(' ')}`,
-    );
     const status = this.status === 422 || this.ok ? 400 : this.status;
-    return new Response(`${lines.join('\n')}\n`, {
-      status,
-      headers: { 'content-type': 'text/plain; charset=utf-8', 'cache-control': 'no-store' },
-    });
+    return messagesAnswer(this.errors, (name) => this.labelOf(name), status);
   }
 
   refuse(field: string, message: string): SentForm {

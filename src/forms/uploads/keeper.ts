@@ -68,14 +68,15 @@ export class FileKeeper {
     return upload ?? undefined;
   }
 
-  /** Ends what a request does with a file: it goes, or waits for the next try. */
-  async release(key: string, visitor: string, size: number, isKept: boolean): Promise<void> {
+  /** A file waits for the next try, which may come before the request at hand has ended. */
+  keep(key: string, visitor: string, size: number): void {
     this.taken.delete(key);
-    const known = this.waiting.get(key);
-    if (isKept) {
-      if (!known) this.waiting.set(key, { until: Date.now() + keptFor, visitor, size });
-      return;
-    }
+    if (!this.waiting.has(key)) this.waiting.set(key, { until: Date.now() + keptFor, visitor, size });
+  }
+
+  /** A file goes. */
+  async release(key: string, visitor: string, size: number): Promise<void> {
+    this.taken.delete(key);
     this.waiting.delete(key);
     this.count(visitor, -size);
     await this.store.remove(key).catch(this.report);

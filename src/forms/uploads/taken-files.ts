@@ -6,7 +6,9 @@ import { UploadedFile, type UploadFacts } from './uploaded-file.ts';
 export class TakenFiles {
   readonly keeper: FileKeeper;
   readonly visitor: string;
-  private readonly taken = new Map<UploadedFile, { key: string; isKept: boolean }>();
+  private readonly taken = new Map<UploadedFile, string>();
+  /** Those that wait for the next try, by their keys in the store. */
+  private readonly kept = new Map<UploadedFile, string>();
   private hasEnded = false;
 
   /** @param visitor whose they are: nobody else’s room is taken */
@@ -21,7 +23,7 @@ export class TakenFiles {
 
   add(key: string, upload: StoredUpload, facts: UploadFacts): UploadedFile {
     const file = new UploadedFile(upload, facts, this.keeper.platform.work);
-    this.taken.set(file, { key, isKept: false });
+    this.taken.set(file, key);
     // Whoever hung up has ended the request already.
     if (this.hasEnded) void this.release();
     return file;
@@ -29,9 +31,12 @@ export class TakenFiles {
 
   /** A file stays for the next try of its form. Returns its key. */
   keep(file: UploadedFile): string | undefined {
-    const one = this.taken.get(file);
-    if (one) one.isKept = true;
-    return one?.key;
+    const key = this.taken.get(file);
+    if (key === undefined) return this.kept.get(file);
+    this.taken.delete(file);
+    this.kept.set(file, key);
+    this.keeper.keep(key, this.visitor, file.size);
+    return key;
   }
 
   /** Lets go of what no handler has taken. */
@@ -43,6 +48,6 @@ export class TakenFiles {
   private async release(): Promise<void> {
     const all = [...this.taken];
     this.taken.clear();
-    await Promise.all(all.map(([{ size }, { key, isKept }]) => this.keeper.release(key, this.visitor, size, isKept)));
+    await Promise.all(all.map(([{ size }, key]) => this.keeper.release(key, this.visitor, size)));
   }
 }
