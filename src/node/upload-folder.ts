@@ -79,12 +79,8 @@ export function uploadFolder(folder: string): UploadStore {
   };
 }
 
-/** So many bytes wait for the disk while more are read: for one file, and for all that are written at a time. */
+/** So many bytes wait for the disk while more are read. */
 const mostWaiting = 2 ** 18;
-const mostTogether = 2 ** 21;
-
-/** Files that are written at the moment. */
-let atWork = 0;
 
 /** Reads on while the disk is at work. */
 async function writeAll(file: FileHandle, content: AsyncIterable<Uint8Array>): Promise<void> {
@@ -109,19 +105,17 @@ async function writeAll(file: FileHandle, content: AsyncIterable<Uint8Array>): P
         writing = undefined;
       });
   };
-  atWork++;
   try {
     for await (const piece of content) {
       waiting.push(piece);
       size += piece.byteLength;
       begin();
-      if (size >= Math.min(mostWaiting, mostTogether / atWork)) await writing;
+      if (size >= mostWaiting) await writing;
       if (fault !== undefined) throw fault;
     }
   } finally {
     // The file is closed after the last of it.
     await writing;
-    atWork--;
   }
   if (fault !== undefined) throw fault;
 }
