@@ -15,7 +15,8 @@ export const nodeFiles: FilePlatform = {
   async detect(head) {
     // Most programs take no files.
     const { fileTypeFromBuffer } = await import('file-type');
-    return (await fileTypeFromBuffer(head))?.mime;
+    // What it cannot read has no mark.
+    return (await fileTypeFromBuffer(head).catch(() => undefined))?.mime;
   },
   work: {
     async save(upload, folder, name) {

@@ -6,18 +6,25 @@ export const anyType = 'application/octet-stream';
 /** Types of text, which have no mark of their own. */
 const textType = /^text\/[\w.+-]+$|^application\/(?:[\w.+-]+\+)?(?:json|xml|yaml|toml|x-ndjson)$|^image\/svg\+xml$/;
 
-/** The type that a sender names, without parameters. */
-export function declaredType(given: string): string {
-  return given.split(';')[0]!.trim().toLowerCase();
-}
-
-/** Whether only all of its bytes tell that a file is what its sender says. */
-export function isTextType(declared: string): boolean {
-  return textType.test(declared);
+/**
+ * What a file seems to be by its first bytes, and what looks at all of them where only that tells.
+ * @param declared as its sender says
+ * @param found by its mark; `undefined` where it has none
+ */
+export function presumedType(
+  head: Uint8Array,
+  declared: string,
+  found: string | undefined,
+): { type: string; text: TextCheck | undefined } {
+  const type = declared.split(';')[0]!.trim().toLowerCase();
+  // Drawings are known by their root, other kinds of XML by what their sender says.
+  const hasNoMark = found === undefined || found === 'application/xml';
+  const mayBeText = hasNoMark && textType.test(type) && (type !== 'image/svg+xml' || beginsAsSVG(head));
+  return mayBeText ? { type, text: new TextCheck() } : { type: found ?? anyType, text: undefined };
 }
 
 /** Looks whether a file is text: valid UTF-8 without control characters but for tabs and the ends of lines and pages. */
-export class TextCheck {
+class TextCheck {
   isText = true;
   private readonly decoder = new TextDecoder('utf-8', { fatal: true });
 
@@ -41,7 +48,7 @@ export class TextCheck {
 }
 
 /** Whether the start of a text is that of a drawing. */
-export function beginsAsSVG(head: Uint8Array): boolean {
+function beginsAsSVG(head: Uint8Array): boolean {
   const start = new TextDecoder().decode(head.subarray(0, 2000));
   return /^\s*(?:<\?xml[^>]*\?>\s*)?(?:<!--[\s\S]*?-->\s*|<!doctype[^>]*>\s*)*<(?:\w+:)?svg[\s>]/i.test(start);
 }

@@ -3,7 +3,7 @@ import type { BodyBytes } from '../../http/index.ts';
 import { tokenField } from '../../protocol/index.ts';
 import type { Limits } from '../limits.ts';
 import type { Entries, Entry, FileEntry } from '../reading/entries.ts';
-import { anyType, beginsAsSVG, declaredType, type FileRule, isAccepted, isTextType, TextCheck } from './file-types.ts';
+import { anyType, type FileRule, isAccepted, presumedType } from './file-types.ts';
 import { withinLimits } from './limited-body.ts';
 import { BodyFault, type Part, type PartContent, type Parts } from './parts.ts';
 import type { TakenFiles } from './taken-files.ts';
@@ -142,15 +142,10 @@ export class Intake {
     const { keeper, visitor } = hand;
     const head = await headOf(first, content);
     for (const piece of head) this.countFileBytes(piece);
-    const declared = declaredType(type);
     const bytes = joined(head);
-    const found = await keeper.platform.detect(bytes);
-    const isXML = found === undefined || found === 'application/xml';
-    const mayBeText = isXML && isTextType(declared) && (declared !== 'image/svg+xml' || beginsAsSVG(bytes));
-    const presumed = mayBeText ? declared : (found ?? anyType);
+    const { type: presumed, text } = presumedType(bytes, type, await keeper.platform.detect(bytes));
     if (!isAccepted(presumed, accept)) return { label, fault: { code: 'file-type' } };
     const most = Math.min(limits.file, maximumSize ?? Number.POSITIVE_INFINITY);
-    const text = mayBeText ? new TextCheck() : undefined;
     let size = 0;
     let fault: FileEntry['fault'];
     const take = (piece: Uint8Array) => {
