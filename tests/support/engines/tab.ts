@@ -47,7 +47,7 @@ export async function until<Arguments extends readonly unknown[], Result>(
   work: (...given: Arguments) => Result,
   ...given: Arguments
 ): Promise<Awaited<Result>> {
-  const end = Date.now() + 15_000;
+  const end = Date.now() + 30_000;
   for (;;) {
     // A page that is just being left cannot answer.
     const result = await tab.run(work, ...given).catch(() => undefined);
