@@ -29,7 +29,7 @@ const sources = {
 <p (region one poll="150ms")>one \${count}</p><p (region two poll="150ms")>two \${count}</p>
 <input id="beside" autofocus><p id="tall">\${count}</p><p id="end">end</p>`,
   'pages/save.html':
-    '<meta (layout site-layout) (takes saved)><section (region saving)><p id="saved">${saved}</p><form method="post" data-loom-submit-on="input" data-loom-debounce="20"><input id="text" name="text" value=${saved}></form></section>',
+    '<meta (layout site-layout) (takes saved)><section (region saving)><a id="next" href="/?n=2">next</a><p id="saved">${saved}</p><form method="post" data-loom-submit-on="input" data-loom-debounce="20"><input id="text" name="text" value=${saved}></form></section>',
   'pages/quick.html':
     '<meta (layout quick-layout) (takes count)><section (region box)><b id="count">${count}</b><a id="next" href="/?n=2">next</a><form method="post"><button id="send">send</button></form><form method="post"><input type="file" id="file" name="file"><button id="send-file">send</button></form></section><p (region clock poll="100ms")>${count}</p>',
   'pages/drawn.html':
@@ -605,6 +605,31 @@ describeIn(engines, (visitor) => {
     expect(await tab.run(() => document.querySelector('.loom-failure'))).toBeNull();
     slow.open();
     await shows('#count', 'POST');
+  });
+
+  test('what was typed just before going back is sent', async () => {
+    let draft = '';
+    answer = async (request) => {
+      const exchange = await loom.exchange(request);
+      if (request.method === 'POST') {
+        const body = await request.clone().formData();
+        await exchange.verify();
+        draft = String(body.get('text'));
+      }
+      return exchange.respond('save', { saved: draft });
+    };
+    await open('/');
+    await tab.click('#next');
+    await until(tab, () => location.search === '?n=2');
+    await tab.run(() => {
+      const field = document.querySelector<HTMLInputElement>('#text')!;
+      field.value = 'last word';
+      field.dispatchEvent(new InputEvent('input', { bubbles: true }));
+      history.back();
+    });
+    await until(tab, () => location.search === '');
+    await comes(() => draft === 'last word');
+    await shows('#saved', 'last word');
   });
 
   test('what is typed while the page that was gone back to is awaited stays', async () => {

@@ -144,7 +144,7 @@ export async function loss({ tab, typed, site }: Visit): Promise<string | undefi
     if (shown[id] === text) continue;
     // A note that the server took is gone from its field, and in the list.
     if (id === 'note' && site.state.sent.some((one) => text.startsWith(one))) continue;
-    return `${id} was “${text}” and is “${shown[id]}”`;
+    return `${id} was “${text}” and is “${shown[id]}”; the server has “${site.state.draft}” as draft and ${site.state.saved} changes`;
   }
   // What could not be saved is not sent again by itself; the visitor is told.
   const isTold = await tab.run(() => document.querySelector('.loom-failure') !== null);
