@@ -1,5 +1,13 @@
 /** Files that were kept for another try of their form, under receipts. */
-import { type Entries, type FileEntry, type FileRule, fileFault, keptFor, type TakenFiles } from '../forms/index.ts';
+import {
+  type Entries,
+  type FileEntry,
+  type FileRule,
+  fileFault,
+  keptFor,
+  type TakenFiles,
+  valuesOf,
+} from '../forms/index.ts';
 import { keptField, removeField } from '../protocol/index.ts';
 import type { Receipt, Visitor } from '../security/index.ts';
 
@@ -48,8 +56,4 @@ async function keptFile(
   const file = hand.add(receipt.key, upload, receipt);
   const fault = fileFault(file, rule);
   return fault ? { fault } : { file };
-}
-
-function valuesOf(body: Read, name: string): string[] {
-  return body.entries.flatMap(([one, value]) => (one === name ? [value] : []));
 }

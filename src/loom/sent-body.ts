@@ -10,6 +10,7 @@ import {
   type Limits,
   readBody,
   TakenFiles,
+  valuesOf,
 } from '../forms/index.ts';
 import type { IncomingRequest } from '../http/index.ts';
 import { tokenField } from '../protocol/index.ts';
@@ -83,7 +84,7 @@ export class SentBody {
     const intake = this.intake(limits, false);
     if (intake) return intake instanceof Intake && intake.readToken();
     const body = await this.read({ limits, ruleOf: () => undefined }, false);
-    const sent = body.ok ? body.entries.find(([name]) => name === tokenField)?.[1] : undefined;
+    const sent = body.ok ? valuesOf(body, tokenField)[0] : undefined;
     return sent !== undefined && this.visitor.pageOfToken(sent) !== undefined;
   }
 

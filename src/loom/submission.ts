@@ -9,6 +9,7 @@ import {
   readForm,
   refusedForm,
   type Sent,
+  valuesOf,
 } from '../forms/index.ts';
 import type { IncomingRequest } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
@@ -166,10 +167,4 @@ function rulesOf(forms: readonly AnyReadable[]): Wanted {
 
 function nameOf(form: AnyReadable): string {
   return form instanceof Form ? form.definition.name : form.name;
-}
-
-function valuesOf(body: Extract<Entries, { ok: true }>, name: string): string[] {
-  const values: string[] = [];
-  for (const entry of body.entries) if (entry[0] === name) values.push(entry[1]);
-  return values;
 }

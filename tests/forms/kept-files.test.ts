@@ -172,8 +172,8 @@ describe('a file for another try', () => {
   });
 
   test('of a list, files of both tries are together', async () => {
-    const paper = (name: string): WrittenPart => ['papers', { name, type: 'text/plain', bytes: name }];
-    const { receipts } = await refused([['name', 'T'], photo, paper('a.txt'), paper('b.txt')]);
+    const paper = (name: string, field = 'papers'): WrittenPart => [field, { name, type: 'text/plain', bytes: name }];
+    const { receipts } = await refused([['name', 'T'], photo, paper('a.txt', 'papers[0]'), paper('b.txt', 'papers[]')]);
     const exchange = await send([tern, ...receipts, paper('c.txt')]);
     const sent = await exchange.read(boatForm);
     expect(sent.value?.papers?.map(({ name }) => name)).toEqual(['a.txt', 'b.txt', 'c.txt']);

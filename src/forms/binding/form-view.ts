@@ -54,6 +54,8 @@ export interface FormContent {
 /** Most fields have no messages. */
 const nothing: readonly string[] = [];
 
+const none: readonly never[] = [];
+
 const ownControl: CompletedControl = { before: '', attributes: '', content: '', choices: '', isChosen: () => false };
 
 /** How deep names are that templates write. */
@@ -116,7 +118,7 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** Files of a field: those that were sent and are kept for this try, else those that the model has. */
   files(field: string): readonly ShownFile[] {
-    return filesShown(field, this.content, this.options.files, this.word);
+    return this.holdsFiles ? filesShown(field, this.content, this.options.files, this.word) : none;
   }
 
   private get word() {

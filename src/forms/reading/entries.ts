@@ -32,6 +32,13 @@ export type Entries =
       entries?: Entry[];
     };
 
+/** All values of one name, in their order. */
+export function valuesOf({ entries }: { entries: readonly Entry[] }, name: string): string[] {
+  const values: string[] = [];
+  for (const entry of entries) if (entry[0] === name) values.push(entry[1]);
+  return values;
+}
+
 /** A body as it came, or why there is none. */
 export type Body = { ok: true; type: 'json' | 'url-encoded'; text: string } | Extract<Entries, { ok: false }>;
 

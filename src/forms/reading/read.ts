@@ -178,7 +178,8 @@ class Reading {
     const files = new Map<string, SentFile[]>();
     for (const { name, file } of sent ?? []) {
       if (!file || !keep) continue;
-      const field = name.replace(/\[\]$/, '');
+      // Files of a list are shown with the list, however they are numbered.
+      const field = name.replace(/\[\d*\]$/, '');
       const receipt = () => keep(field, file);
       files.set(field, [...(files.get(field) ?? []), { name: file.safeName, receipt }]);
     }
