@@ -1,5 +1,5 @@
 /** How far files have come: a bar in their form, a button that calls them off, and sentences for screen readers. */
-import { cancelAttribute, progressAttribute } from '../protocol/index.ts';
+import { announcerId, cancelAttribute, progressAttribute } from '../protocol/index.ts';
 import { textOf } from './texts.ts';
 
 export interface ProgressView {
@@ -58,6 +58,6 @@ function makeElements() {
 
 /** The client’s own element, which screen readers know from the start. */
 function announce(text: string): void {
-  const announcer = document.getElementById('loom-announcer');
+  const announcer = document.getElementById(announcerId);
   if (announcer) announcer.textContent = text;
 }

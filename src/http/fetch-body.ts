@@ -1,5 +1,4 @@
 /** The body of a Fetch `Request` as text, within limits of size and time. */
-import { inTime, late } from './in-time.ts';
 import type { BodyBytes, BodyLimits, BodyText } from './incoming.ts';
 
 /**
@@ -102,3 +101,27 @@ class Pieces {
 }
 
 const encoder = new TextEncoder();
+const late = Symbol('late');
+
+/** So many turns of the microtask queue bring what is in memory already: most bodies need no timer. */
+const turns = 16;
+
+/** What a promise gives, or `late` where it takes longer than so many milliseconds. */
+async function inTime<T>(promise: Promise<T>, milliseconds: number): Promise<T | typeof late> {
+  let isSettled = false;
+  const settle = () => {
+    isSettled = true;
+  };
+  promise.then(settle, settle);
+  for (let turn = 0; turn < turns && !isSettled; turn++) await null;
+  if (isSettled) return promise;
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const tooLate = new Promise<typeof late>((resolve) => {
+    timer = setTimeout(resolve, Math.max(0, milliseconds), late);
+  });
+  try {
+    return await Promise.race([promise, tooLate]);
+  } finally {
+    clearTimeout(timer);
+  }
+}

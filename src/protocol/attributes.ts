@@ -41,6 +41,9 @@ export const draggingAttribute = 'data-loom-dragging';
 /** The element that is shown when the request of its region fails. */
 export const onFailureAttribute = 'data-loom-on-failure';
 
+/** The id of the element whose sentences screen readers say. */
+export const announcerId = 'loom-announcer';
+
 // On `<template>` elements of the server.
 /** The page’s template and layouts: the element that a page and an answer end with. */
 export const pageAttribute = 'data-loom-page';

@@ -56,6 +56,12 @@ afterAll(() => server?.close());
 
 const show = (request: Request, count: unknown, more: object = {}) =>
   loom.respond(request, 'counter', { count, ...more });
+/** Shows what a request wishes; one that wishes to be slow waits. */
+const slowly = (opened: Promise<void>) => async (request: Request) => {
+  const wish = new URL(request.url).searchParams.get('q');
+  if (wish === 'slow') await opened;
+  return show(request, wish ?? 'start');
+};
 const isPoll = (request: Request) => request.headers.get('loom-only') === 'clock';
 const posts = () => requests.filter((one) => one.startsWith('POST')).length;
 
@@ -94,11 +100,7 @@ describeIn(engines, (visitor) => {
   describe('order', () => {
     test('a newer link replaces an older one, whose answer never lands', async () => {
       const slow = gate();
-      answer = async (request) => {
-        const wish = new URL(request.url).searchParams.get('q');
-        if (wish === 'slow') await slow.opened;
-        return show(request, wish ?? 'start');
-      };
+      answer = slowly(slow.opened);
       await open();
       await press('a[href="/?q=slow"]');
       await press('a[href="/?q=fast"]');
@@ -212,11 +214,7 @@ describeIn(engines, (visitor) => {
 
     test('going back in the midst of a request gives it up', async () => {
       const slow = gate();
-      answer = async (request) => {
-        const wish = new URL(request.url).searchParams.get('q');
-        if (wish === 'slow') await slow.opened;
-        return show(request, wish ?? 'start');
-      };
+      answer = slowly(slow.opened);
       await open();
       await press('a[href="/?q=fast"]');
       await shows('#count', 'fast');

@@ -4,7 +4,7 @@ import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } fr
 import axe from 'axe-core';
 import type { Browser, Page } from 'playwright-core';
 import { openBrowser } from '../support/browser.ts';
-import { type OpenHarbour, openHarbour } from '../support/harbour.ts';
+import { type OpenHarbour, openHarbour, signIn } from '../support/harbour.ts';
 import { png } from '../support/multipart.ts';
 
 let browser: Browser;
@@ -100,14 +100,6 @@ test('nothing of it keeps anybody out', async () => {
   }
   await context.close();
 });
-
-async function signIn(page: Page): Promise<void> {
-  await page.goto('/sign-in');
-  await page.getByLabel('E-mail').fill('esme@tern.example');
-  await page.getByLabel('Password').fill('low-water');
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await page.waitForURL('**/');
-}
 
 /** Files in the folder for uploads that no request has in hand any more. */
 function filesLeft(): number {

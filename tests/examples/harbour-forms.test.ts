@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import axe from 'axe-core';
 import type { Browser, Page } from 'playwright-core';
 import { openBrowser } from '../support/browser.ts';
-import { type OpenHarbour, openHarbour } from '../support/harbour.ts';
+import { type OpenHarbour, openHarbour, signIn } from '../support/harbour.ts';
 
 let browser: Browser;
 let harbour: OpenHarbour;
@@ -19,13 +19,6 @@ async function visitor(javaScriptEnabled = false): Promise<Page> {
   return (
     await browser.newContext({ javaScriptEnabled, bypassCSP: javaScriptEnabled, baseURL: harbour.address })
   ).newPage();
-}
-
-async function signIn(page: Page, email = 'esme@tern.example'): Promise<void> {
-  await page.goto('/sign-in');
-  await page.getByLabel('E-mail').fill(email);
-  await page.getByLabel('Password').fill('low-water');
-  await page.getByRole('button', { name: 'Sign in' }).click();
 }
 
 const message = (page: Page) => page.locator('.flash-messages p').allTextContents();

@@ -5,6 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { serve } from '@hono/node-server';
+import type { Page } from 'playwright-core';
 import { createHarbour } from '../../examples/harbour/app.ts';
 import { demoStart } from '../../examples/harbour/data/calendar.ts';
 import { openDatabase } from '../../examples/harbour/data/database.ts';
@@ -69,4 +70,13 @@ export async function openHarbour({
       rmSync(dirname(uploads), { recursive: true, force: true });
     },
   };
+}
+
+/** Signs in by the page for it. */
+export async function signIn(page: Page, email = 'esme@tern.example'): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail').fill(email);
+  await page.getByLabel('Password').fill('low-water');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.waitForURL('**/');
 }

@@ -51,10 +51,8 @@ export interface FormContent {
   removed?: ReadonlySet<string>;
 }
 
-/** Most fields have no messages. */
-const nothing: readonly string[] = [];
-
-const none: readonly never[] = [];
+/** Most fields have no messages and no files. */
+const nothing: readonly never[] = [];
 
 const ownControl: CompletedControl = { before: '', attributes: '', content: '', choices: '', isChosen: () => false };
 
@@ -118,7 +116,7 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** Files of a field: those that were sent and are kept for this try, else those that the model has. */
   files(field: string): readonly ShownFile[] {
-    return this.holdsFiles ? filesShown(field, this.content, this.options.files, this.word) : none;
+    return this.holdsFiles ? filesShown(field, this.content, this.options.files, this.word) : nothing;
   }
 
   private get word() {
