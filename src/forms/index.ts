@@ -7,7 +7,15 @@ export { defineForm } from './definition.ts';
 export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
 export { defaultLimits, type Limits } from './limits.ts';
 export { type Messages, wordingFor } from './messages.ts';
-export { type Body, type Entries, entriesOf, type FileEntry, readBody, valuesOf } from './reading/entries.ts';
+export {
+  type Body,
+  type Entries,
+  type Entry,
+  entriesOf,
+  type FileEntry,
+  readBody,
+  valuesOf,
+} from './reading/entries.ts';
 export { fileRuleOf } from './reading/file-rules.ts';
 export { messagesAnswer } from './reading/messages-answer.ts';
 export { type Readable, readForm, readQuery, refusedForm } from './reading/read.ts';

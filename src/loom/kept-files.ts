@@ -11,7 +11,8 @@ import {
 import { keptField, removeField } from '../protocol/index.ts';
 import type { Receipt, Visitor } from '../security/index.ts';
 
-type Read = Extract<Entries, { ok: true }>;
+/** What was read, whole or as far as it went. */
+type Read = Pick<Extract<Entries, { ok: true }>, 'entries' | 'files'>;
 
 /** What keeps a file for the next try of a form, and gives its receipt. */
 export function keeping(
@@ -26,11 +27,11 @@ export function keeping(
 }
 
 /** What was sent, with the files that came with an earlier try and are not replaced or removed now. */
-export async function withKeptFiles(
-  body: Read,
+export async function withKeptFiles<Body extends Read>(
+  body: Body,
   { hand, visitor, form }: { hand: TakenFiles; visitor: Visitor; form: string },
   ruleOf: (name: string) => FileRule | undefined,
-): Promise<Read> {
+): Promise<Body> {
   const receipts = valuesOf(body, keptField).flatMap((sealed) => visitor.openReceipt(sealed) ?? []);
   if (receipts.length === 0) return body;
   const removed = new Set(valuesOf(body, removeField));

@@ -2,6 +2,7 @@
 import {
   defaultLimits,
   type Entries,
+  type Entry,
   type FileKeeper,
   Form,
   fileRuleOf,
@@ -62,18 +63,26 @@ export class Submission {
     const { only } = ownOptions(options);
     this.isChecked = true;
     const body = await this.body([form]);
-    if (!body.ok)
-      return this.from === 'foreign' ? refusedForm(form, [], 403, 'refused', locale) : readForm(form, body, { locale });
+    if (this.from === 'foreign') return refusedForm(form, [], 403, 'refused', locale);
+    if (!body.ok) return this.readWithFiles(form, { ...body, entries: body.entries ?? [] }, { locale });
     const page = this.verifiedPage(body);
     const refused = () => refusedForm(form, body.entries, 403, 'refused', locale);
     if (page === undefined) return refused();
     const shown = only ? new Set(only) : this.shownNames(nameOf(form), page, body);
-    if (!shown) return refused();
+    return shown ? this.readWithFiles(form, body, { shown, locale }) : refused();
+  }
+
+  /** Files of this try, and of earlier ones, are shown again: also where a body could not be read to its end. */
+  private async readWithFiles<Name extends string, Input, Output>(
+    form: Readable<Name, Input, Output>,
+    body: Entries & { entries: Entry[] },
+    options: Parameters<typeof readForm>[2],
+  ): Promise<Sent<Name, Input, Output>> {
     const { hand } = this.sent;
+    if (!hand) return readForm(form, body, options);
     const name = nameOf(form);
-    if (!hand) return readForm(form, body, { shown, locale });
     const whole = await withKeptFiles(body, { hand, visitor: this.visitor, form: name }, rulesOf([form]).ruleOf);
-    return readForm(form, whole, { shown, locale, keep: keeping(hand, this.visitor, name) });
+    return readForm(form, whole, { ...options, keep: keeping(hand, this.visitor, name) });
   }
 
   async readOneOf<const Forms extends readonly [AnyReadable, ...AnyReadable[]]>(

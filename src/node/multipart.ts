@@ -28,7 +28,7 @@ class PulledParts implements Parts {
       .on('field', (name: string | undefined, value, { nameTruncated, valueTruncated }) => {
         if (valueTruncated) this.fault ??= new BodyFault(413, 'body-too-large', limits.body);
         if (nameTruncated) this.fault ??= new BodyFault(413, 'name-too-long', limits.name);
-        if (name !== undefined) this.waiting.push({ kind: 'text', name, value });
+        if (name !== undefined && !this.fault) this.waiting.push({ kind: 'text', name, value });
       })
       .on(
         'file',
@@ -64,15 +64,13 @@ class PulledParts implements Parts {
     this.body.end();
   }
 
-  /** Hands one piece of the body on; false where there is none. */
+  /** Hands one piece of the body on; false where there is none. What is wrong is told after what came before it. */
   private async feed(): Promise<boolean> {
-    this.throwFault();
+    if (this.fault) throw this.fault;
     if (this.isDone || this.parser.writableEnded) return false;
     const piece = await this.body.next();
-    this.throwFault();
     if (piece) await this.write(piece);
     else await this.finish();
-    this.throwFault();
     return true;
   }
 
@@ -92,10 +90,6 @@ class PulledParts implements Parts {
     return new Promise((resolve) => {
       this.parser.once('close', resolve).end();
     });
-  }
-
-  private throwFault(): void {
-    if (this.fault) throw this.fault;
   }
 }
 

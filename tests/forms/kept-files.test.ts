@@ -171,6 +171,16 @@ describe('a file for another try', () => {
     expect(removed.errors).toEqual({ photo: ['This field is required.'] });
   });
 
+  test('is kept when the next try is too large to be read to its end', async () => {
+    const { receipts } = await refused([['name', 'T'], photo]);
+    const huge: WrittenPart = ['other', 'x'.repeat(2_000_000)];
+    const exchange = await send([tern, ...receipts, huge]);
+    const sent = await exchange.read(boatForm);
+    const page = await (await exchange.respond('boat', { form: sent })).text();
+    await exchange.end();
+    expect([sent.status, receiptsIn(page).length, kept().length]).toEqual([413, 1, 1]);
+  });
+
   test('of a list, files of both tries are together', async () => {
     const paper = (name: string, field = 'papers'): WrittenPart => [field, { name, type: 'text/plain', bytes: name }];
     const { receipts } = await refused([['name', 'T'], photo, paper('a.txt', 'papers[0]'), paper('b.txt', 'papers[]')]);

@@ -30,6 +30,7 @@ export type Entries =
       reason: MessageCode;
       limit?: number | undefined;
       entries?: Entry[];
+      files?: readonly FileEntry[];
     };
 
 /** All values of one name, in their order. */

@@ -52,7 +52,12 @@ export async function readForm<Name extends string, Input, Output>(
   const reading = new Reading(form, options);
   const sent = read.ok
     ? await reading.accept(read.entries, read.files)
-    : reading.refused(read.status, reading.word(read.reason, { label: '', limit: read.limit }), read.entries ?? []);
+    : reading.refused(
+        read.status,
+        reading.word(read.reason, { label: '', limit: read.limit }),
+        read.entries ?? [],
+        read.files,
+      );
   return sent as unknown as Sent<Name, Input, Output>;
 }
 
@@ -142,9 +147,10 @@ class Reading {
     return this.make(raw, failed ? 422 : 200, found, accepted, button, this.filesOf(all, files));
   }
 
-  refused(status: SentStatus, reason: string, entries: readonly Entry[]): SentForm {
+  refused(status: SentStatus, reason: string, entries: readonly Entry[], files?: readonly FileEntry[]): SentForm {
     const raw = buildRaw(this.form.definition.shape(), { entries }, undefined, this.settings.limitsInForce);
-    return this.make(raw, status, [{ path: [], messages: [reason] }], undefined, undefined);
+    const ofFiles = this.filesOf(entries, files);
+    return this.make(raw, status, [{ path: [], messages: [reason] }], undefined, undefined, ofFiles);
   }
 
   private make(

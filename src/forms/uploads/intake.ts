@@ -191,7 +191,7 @@ export class Intake {
     const fault = error instanceof BodyFault ? error : undefined;
     if (!fault) this.settings.report(error);
     const { status, reason, limit } = fault ?? new BodyFault(400, 'body-unreadable');
-    return { ok: false, status, reason, limit, entries: this.entries };
+    return { ok: false, status, reason, limit, entries: this.entries, files: this.files };
   }
 }
 
