@@ -1,5 +1,12 @@
 /** Which clicks and submits are answered in place, and what each asks for. The page is only read here. */
-import { fromAttribute, pageRegion, submitOnAttribute, updateAttribute, urlAttribute } from '../protocol/index.ts';
+import {
+  editField,
+  fromAttribute,
+  pageRegion,
+  submitOnAttribute,
+  updateAttribute,
+  urlAttribute,
+} from '../protocol/index.ts';
 import { withoutFragment } from './urls.ts';
 
 /** A link or a form that is answered in place. */
@@ -41,11 +48,18 @@ export function clickAction(event: MouseEvent, regions: Regions): { action: Acti
   return { action: { region, url: url.href, method: 'GET', urlChange: keepsURL(link) ? 'keep' : 'push' }, link };
 }
 
+/** How a form is submitted. */
+export interface SubmitManner {
+  urlChange: 'push' | 'replace';
+  /** What is done to it instead of sending it off. */
+  edit?: 'refresh' | undefined;
+}
+
 /** What a form asks for when it is submitted; nothing where the browser has to send it. */
 export function submitAction(
   form: HTMLFormElement,
   submitter: HTMLElement | undefined,
-  urlChange: 'push' | 'replace',
+  { urlChange, edit }: SubmitManner,
   regions: Regions,
 ): Action | undefined {
   const said = (name: string) => submitter?.getAttribute(`form${name}`) ?? form.getAttribute(name) ?? '';
@@ -73,6 +87,7 @@ export function submitAction(
     url.search = new URLSearchParams(texts).toString();
     return { ...action, url: url.href };
   }
+  if (edit) data.append(editField, edit);
   const hasFiles = [...data.values()].some((value) => value instanceof File && value.size > 0);
   return {
     ...action,

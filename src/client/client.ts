@@ -1,12 +1,13 @@
 /** The client: links and forms inside regions, asked and answered in place. */
-import { debounceAttribute, fromAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
-import { type Action, clickAction, elementOf, submitAction } from './actions.ts';
+import { fromAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
+import { type Action, clickAction, elementOf, type SubmitManner, submitAction } from './actions.ts';
 import { prepareAnnouncer } from './announcer.ts';
 import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyParts, applySnapshot } from './answers.ts';
 import { createBackground } from './background.ts';
 import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
 import { focusAfter, hasStayed } from './focus.ts';
+import { watchForms } from './form-controls.ts';
 import {
   beginHistory,
   changeStamp,
@@ -49,10 +50,8 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   const state = readPage();
   const regions = () => liveRegions(state);
   const elementFor = (region: string) => elementOf(region, regions()) ?? document.body;
-  /** Forms that wait for the visitor to stop typing. */
-  const debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
   /** Forms that were typed in again while they were on their way. */
-  const resend = new Set<HTMLFormElement>();
+  const resend = new Map<HTMLFormElement, SubmitManner>();
   /** What says on the page that something is on its way: elements, and the attribute of each. */
   let busy = new Map<Element, string>();
   /** Grows when the visitor goes back or forward: what was asked before belongs to another page. */
@@ -65,6 +64,10 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   const refresh = () => refreshPolls(regions());
   const { askRegions, askTogether, confirm } = createBackground({ state, queue, limit, visit: () => visit, refresh });
   const refreshPolls = createPolls(askRegions);
+  const { isSent } = watchForms({
+    submit: (form, edit) => submit(form, undefined, { urlChange: 'replace', edit }),
+    reload: (region, url) => void askTogether([region], url),
+  });
 
   if (texts) setTexts(texts);
   tellServer();
@@ -81,10 +84,13 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   });
   document.addEventListener('submit', (event) => {
     const { target: form, submitter, defaultPrevented } = event;
-    if (form instanceof HTMLFormElement && !defaultPrevented && submit(form, submitter ?? undefined, 'push'))
+    if (
+      form instanceof HTMLFormElement &&
+      !defaultPrevented &&
+      submit(form, submitter ?? undefined, { urlChange: 'push' })
+    )
       event.preventDefault();
   });
-  for (const type of ['input', 'compositionend']) document.addEventListener(type, onInput);
   addEventListener('popstate', (event) => onMove(event.state));
   addEventListener('hashchange', () => onMove(history.state));
   addEventListener('pagehide', () => {
@@ -112,27 +118,14 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     },
   };
 
-  function onInput(event: Event): void {
-    const control = event.target as Partial<HTMLInputElement> | null;
-    const form = control?.form ?? (event.target as Element).closest?.('form');
-    // What is still being composed is no text yet.
-    if (!form?.matches(`[${submitOnAttribute}=input]`) || (event as InputEvent).isComposing) return;
-    clearTimeout(debounces.get(form));
-    const sendNow = () => {
-      // What cannot be sent yet waits for the next letter.
-      if (form.isConnected && form.checkValidity()) submit(form, undefined, 'replace');
-    };
-    debounces.set(form, setTimeout(sendNow, Number(form.getAttribute(debounceAttribute) ?? 300)));
-  }
-
   /** Sends a form in place; false where the browser has to do it. */
-  function submit(form: HTMLFormElement, submitter: HTMLElement | undefined, urlChange: 'push' | 'replace'): boolean {
-    const action = submitAction(form, submitter, urlChange, regions());
+  function submit(form: HTMLFormElement, submitter: HTMLElement | undefined, manner: SubmitManner): boolean {
+    const action = submitAction(form, submitter, manner, regions());
     if (!action) return false;
-    clearTimeout(debounces.get(form));
+    isSent(form);
     // A second press while the form is on its way changes nothing; what was typed meanwhile is sent after.
     if (!queue.tasks().some((one) => one.action.form === form && !one.canBeReplaced)) act(action, form);
-    else if (urlChange === 'replace') resend.add(form);
+    else if (manner.urlChange === 'replace') resend.set(form, manner);
     return true;
   }
 
@@ -163,7 +156,8 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
         else if (!isSafe) confirm();
         // What came between must not leave the page of another URL.
         if (awaited && !signal.aborted) askWhole(awaited.snapshot);
-        if (form && resend.delete(form)) setTimeout(() => form.isConnected && submit(form, undefined, 'replace'));
+        const manner = form && resend.get(form);
+        if (manner && resend.delete(form)) setTimeout(() => form.isConnected && submit(form, undefined, manner));
       },
     });
   }

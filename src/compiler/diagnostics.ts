@@ -125,10 +125,16 @@ const wordings = {
     hint: ({ slot }) => `Give the page a layout with <slot name="${slot}"></slot>, or write the element into the page.`,
     examples: [{ slot: 'head' }],
   }),
-  'missing-bind': sentence(
-    '(errors …) is outside of any (bind …).',
-    'Put (bind form) on the form or on an element around this one.',
-  ),
+  'missing-bind': worded<{ clause: string }>({
+    message: ({ clause }) => `(${clause} …) is outside of any (bind …).`,
+    hint: () => 'Put (bind form) on the form or on an element around this one.',
+    examples: [{ clause: 'errors' }],
+  }),
+  'refused-button-attribute': worded<{ name: string; clause: string }>({
+    message: ({ name, clause }) => `“${name}” is what (${clause} …) writes itself.`,
+    hint: () => 'Leave the attribute out.',
+    examples: [{ name: 'name', clause: 'add' }],
+  }),
   'refused-form-spread': sentence(
     'A form that posts cannot take its attributes from a list: its action decides whether it may hold a token.',
     'Write action and method on the form, and remove the list.',

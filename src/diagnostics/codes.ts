@@ -43,6 +43,7 @@ export type DiagnosticCode =
   | 'missing-if'
   | 'missing-slot'
   | 'refused-attribute'
+  | 'refused-button-attribute'
   | 'refused-clause'
   | 'refused-code-url'
   | 'refused-document'

@@ -21,7 +21,7 @@ import {
   wholeNumberFrom,
 } from '../diagnostics/index.ts';
 import { isLocale } from '../runtime/index.ts';
-import type { BindOptions } from './binding/form-view.ts';
+import type { BindOptions } from './binding/content.ts';
 import { formDiagnostic } from './diagnostics.ts';
 import { messageCodes } from './messages.ts';
 import { parsePath, shapeAt } from './schema/paths.ts';

@@ -1,7 +1,7 @@
 /** `defineForm`: one definition for the page, the browser’s checks, the reading and the messages. */
 import { anyRecord, LoomError, messageOf } from '../diagnostics/index.ts';
 import { ownOptions } from '../security/index.ts';
-import type { BindOptions } from './binding/form-view.ts';
+import type { BindOptions } from './binding/content.ts';
 import { assertFieldNames, assertFormOptions } from './check-settings.ts';
 import { formDiagnostic } from './diagnostics.ts';
 import { Form, type FormDefinition } from './form.ts';

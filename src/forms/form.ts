@@ -1,5 +1,6 @@
 /** A form’s options, its definition, and forms that were made from it but not sent. */
-import { type BindOptions, FormView } from './binding/form-view.ts';
+import type { BindOptions } from './binding/content.ts';
+import { FormView } from './binding/form-view.ts';
 import { assertBindOptions } from './check-settings.ts';
 import type { Sent } from './reading/sent.ts';
 import type { Group } from './schema/shape.ts';

@@ -1,5 +1,6 @@
 /** Forms: definition, schema, binding in pages, reading of submissions. */
-export { type BindOptions, type FieldErrors, FormView } from './binding/form-view.ts';
+export type { BindOptions, FieldErrors } from './binding/content.ts';
+export { FormView } from './binding/form-view.ts';
 export type { ChoiceLists, Field } from './binding/labels.ts';
 export { formTemplates } from './binding/templates.ts';
 export { assertReadable, someForms } from './check-settings.ts';

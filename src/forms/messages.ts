@@ -31,6 +31,7 @@ const defaultMessages = {
   'file-remove': ({ label }: MessageFacts) => `Remove ${label}`,
   'not-a-file': 'Please choose a file.',
   'too-many': ({ limit = 0 }: MessageFacts) => `Please give at most ${count(limit, 'item')}.`,
+  'too-few': ({ limit = 0 }: MessageFacts) => `Please give at least ${count(limit, 'item')}.`,
   again: 'Please check the marked fields.',
   refused: 'This form was open for a long time, or was not sent from this site. Please send it again.',
   unknown: 'The form was sent with fields that it does not have.',

@@ -6,6 +6,7 @@
 import { didYouMean, type Report, type Span } from '../diagnostics/index.ts';
 import { readName } from './attributes.ts';
 import { character, continuesName, isScriptSpace, skipScriptSpace } from './characters.ts';
+import { type ClauseWord, clauseForms } from './clause-forms.ts';
 import { readingDiagnostic } from './diagnostics.ts';
 import { ExpressionSyntaxError } from './expression-error.ts';
 import { readArgument, readBinding, readExpression, reportEffects } from './expressions.ts';
@@ -14,28 +15,6 @@ import { readLayoutItems } from './layout-clause.ts';
 import { closingBracket } from './substitutions.ts';
 import { readImport, readParameters } from './takes.ts';
 import type { Binding, Clause, Expression } from './tree.ts';
-
-/** How each clause is written, for messages. The keys are the words that may follow an opening bracket. */
-const forms = {
-  takes: '(takes name: Type, other = "default", ...rest)',
-  import: '(import { Type } from "…")',
-  layout: '(layout site-layout) or (layout none)',
-  named: '(named row-name)',
-  if: '(if condition)',
-  else: '(else) or (else if condition)',
-  for: '(for item of items) or (for item, index of items)',
-  let: '(let name = value)',
-  await: '(await name = promise)',
-  meanwhile: '(meanwhile)',
-  catch: '(catch error)',
-  inherited: '<slot (inherited)></slot>',
-  into: '(into head)',
-  region: '(region name), with poll="2s", from="/path" or when="near" behind the name',
-  bind: '(bind boatForm)',
-  errors: '(errors) or (errors field)',
-} as const;
-
-type Word = keyof typeof forms;
 
 /** Raised inside this file when a clause cannot be read; becomes a report. */
 class ClauseSyntaxError extends Error {
@@ -54,7 +33,7 @@ class ClauseSyntaxError extends Error {
 export function readClause(source: string, start: number, report: Report): { clause: Clause | undefined; end: number } {
   const wordStart = skipScriptSpace(source, start + 1);
   const name = wordAt(source, wordStart);
-  const known = Object.hasOwn(forms, name) ? (name as Word) : undefined;
+  const known = Object.hasOwn(clauseForms, name) ? (name as ClauseWord) : undefined;
   if (!known) {
     report(
       { start, end: Math.max(wordStart + name.length, start + 1) },
@@ -78,7 +57,7 @@ export function readClause(source: string, start: number, report: Report): { cla
       const offset = Math.min(Math.max(error.offset, start), closing);
       report(
         { start: offset, end: offset + 1 },
-        readingDiagnostic('invalid-clause', { written: forms[known], reason: reasonOf(source, offset, error) }),
+        readingDiagnostic('invalid-clause', { written: clauseForms[known], reason: reasonOf(source, offset, error) }),
       );
     }
     return { clause: undefined, end: endOfBroken(source, closing) };
@@ -96,7 +75,7 @@ function reasonOf(source: string, offset: number, error: Error): string {
 /** What is written instead of a word that is no clause. */
 function insteadOf(name: string): string | undefined {
   const guess = clauseGuesses.get(name.toLowerCase());
-  return guess === undefined ? didYouMean(name, Object.keys(forms)) : `Write ${guess}.`;
+  return guess === undefined ? didYouMean(name, Object.keys(clauseForms)) : `Write ${guess}.`;
 }
 
 /** The word at an offset, hyphens included; empty where there is none. */
@@ -124,7 +103,7 @@ function endOfBroken(source: string, closing: number): number {
 }
 
 /** Reads what follows the word, from `at`. The `end` of the clause is where its own bracket is expected. */
-function readBody(word: Word, source: string, start: number, at: number, report: Report): Clause {
+function readBody(word: ClauseWord, source: string, start: number, at: number, report: Report): Clause {
   switch (word) {
     case 'takes': {
       const { parameters, next } = readParameters(source, at, report);
@@ -161,6 +140,8 @@ function readBody(word: Word, source: string, start: number, at: number, report:
     }
     case 'meanwhile':
     case 'inherited':
+    case 'refresh':
+    case 'back':
       return { kind: word, start, end: at };
     case 'catch': {
       if (source.charCodeAt(at) === character.close) return { kind: 'catch', error: undefined, start, end: at };
@@ -172,8 +153,7 @@ function readBody(word: Word, source: string, start: number, at: number, report:
       return { kind: 'into', slot: textOf(source, slotSpan), slotSpan, start, end: afterQuote(source, slotSpan.end) };
     }
     case 'region': {
-      const { value, end } = readName(source, at, report);
-      if (value.length === 0) throw new ClauseSyntaxError('a name is missing', at);
+      const { value, end } = readFieldName(source, at, report);
       const { items, next } = readLayoutItems(source, end, report);
       return { kind: 'region', name: value, items, start, end: next };
     }
@@ -184,6 +164,19 @@ function readBody(word: Word, source: string, start: number, at: number, report:
     case 'errors': {
       const { value, end } = readName(source, at, report);
       return { kind: 'errors', path: value, start, end };
+    }
+    case 'add': {
+      const { value, end } = readFieldName(source, at, report);
+      return { kind: 'add', list: value, start, end };
+    }
+    case 'remove': {
+      const list = readFieldName(source, at, report);
+      const index = readName(source, skipScriptSpace(source, list.end), report);
+      return { kind: 'remove', list: list.value, index: index.value, start, end: index.end };
+    }
+    case 'select-all': {
+      const { value, end } = readFieldName(source, at, report);
+      return { kind: 'select-all', boxes: value, start, end };
     }
   }
 }
@@ -236,6 +229,13 @@ function readWhole(source: string, at: number, report: Report): { expression: Ex
   if (source[at] === ')') throw new ClauseSyntaxError('an expression is missing', at);
   const read = readExpression(source, at);
   reportEffects(read.expression, report);
+  return read;
+}
+
+/** A name that must be there. */
+function readFieldName(source: string, at: number, report: Report): ReturnType<typeof readName> {
+  const read = readName(source, at, report);
+  if (read.value.length === 0) throw new ClauseSyntaxError('a name is missing', at);
   return read;
 }
 

@@ -53,7 +53,7 @@ export const clauseGuesses: ReadonlyMap<string, string> = guessTable(
   [markup, 'raw', 'html', 'safe', 'unescaped', 'unescape', 'noescape', 'autoescape', 'verbatim', 'inner-html'],
   [messages, 'error', 'errors-for', 'field-error', 'field-errors', 'validation', 'invalid', 'message'],
   [replaced, 'super', 'parent', 'inherited-content', 'append', 'prepend'],
-  [polling, 'poll', 'polls', 'polling', 'refresh', 'interval', 'every', 'reload'],
+  [polling, 'poll', 'polls', 'polling', 'interval', 'every', 'reload'],
   ['(region name)', 'live', 'update', 'target', 'swap', 'replace', 'dynamic', 'regions', 'key'],
   [lazy, 'lazy', 'near', 'load', 'from', 'src'],
   [waiting, 'async', 'promise', 'suspense', 'then', 'fetch', 'pending', 'loading', 'fallback', 'waiting', 'defer'],

@@ -125,6 +125,13 @@ export type Clause = Span &
     | { kind: 'region'; name: Array<Text | Substitution>; items: Array<Attribute | Spread> }
     /** An empty path is the form itself. */
     | { kind: 'errors'; path: Array<Text | Substitution> }
+    | { kind: 'add'; list: Array<Text | Substitution> }
+    /** Without an index the name ends with one: `crew[0]`. */
+    | { kind: 'remove'; list: Array<Text | Substitution>; index: Array<Text | Substitution> }
+    | { kind: 'refresh' }
+    | { kind: 'back' }
+    /** The boxes of all rows, as `boats[].chosen`. */
+    | { kind: 'select-all'; boxes: Array<Text | Substitution> }
   );
 
 export type ClauseKind = Clause['kind'];

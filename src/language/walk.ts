@@ -82,12 +82,20 @@ function ofClause(clause: Clause): Expression[] {
       return [...ofValue(clause.name), ...clause.items.flatMap(ofItem)];
     case 'errors':
       return ofValue(clause.path);
+    case 'add':
+      return ofValue(clause.list);
+    case 'remove':
+      return [...ofValue(clause.list), ...ofValue(clause.index)];
+    case 'select-all':
+      return ofValue(clause.boxes);
     case 'import':
     case 'named':
     case 'else':
     case 'meanwhile':
     case 'inherited':
     case 'into':
+    case 'refresh':
+    case 'back':
       return [];
   }
 }

@@ -26,8 +26,15 @@ export interface Bindable {
   summary(): ReadonlyArray<{ name: string; id: string; label: string; messages: readonly string[] }>;
   /** Names of the fields that somebody has to fill in, with indices left out: required, and without a value. */
   neededFields(): Iterable<string>;
-  /** Names of lists whose items the page went through, for their companions. */
-  listsShown(): Iterable<string>;
+  /**
+   * Lists whose items the page went through, for their companions: name, and which item of the model each row stands for, where that is
+   * not its own place.
+   */
+  listsShown(): Iterable<{ name: string; rows: string }>;
+  /** How a button is that changes the form: `add crew`, `remove crew[0]`, `refresh`, `back`. */
+  editButton(edit: string): { isOff: boolean; hasFocus: boolean };
+  /** Throws where there are no boxes of that name: `boats[].chosen`. */
+  assertBoxes(name: string): void;
 }
 
 /** A control as it is in the template. */
@@ -36,6 +43,8 @@ export interface WrittenControl {
   name: string;
   /** Attributes that the author wrote; they win. A bare name is `true`. */
   written: Readonly<Record<string, unknown>>;
+  /** What the author wrote of that, which the form prints. */
+  autofocus?: unknown;
 }
 
 /** A place of a template that names a field in fixed text: what a form works out for it can be kept. */

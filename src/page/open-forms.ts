@@ -27,6 +27,10 @@ export interface FormTarget {
   holdsFiles: boolean;
   /** Whether the token was handed to whoever reads the page. */
   isSent: boolean;
+  /** Whether it has buttons that change it instead of sending it off. */
+  hasEdits: boolean;
+  /** What the first button sends that sends it off: attributes, as markup. */
+  firstSubmitter: string | undefined;
 }
 
 /** A form element that is being written. */
@@ -63,6 +67,8 @@ export class FormRegistry {
       isShown: false,
       holdsFiles: false,
       isSent: false,
+      hasEdits: false,
+      firstSubmitter: undefined,
     };
     if (id !== undefined) {
       this.byId ??= new Map();

@@ -20,8 +20,10 @@ export const whenAttribute = 'data-loom-when';
 // Of authors, on links, forms, buttons and elements around them.
 /** The region on whose behalf an element acts; `page` or `none`. */
 export const updateAttribute = 'data-loom-update';
-/** `input`: the form is submitted while the visitor types. */
+/** `input`: the form is submitted while the visitor types. `change`, on a control: the page is asked for again when another value is chosen. */
 export const submitOnAttribute = 'data-loom-submit-on';
+/** On an `<input list>` whose list is a region: the URL that has suggestions for what was typed. */
+export const searchAttribute = 'data-loom-search';
 /** By how many milliseconds such a form is debounced. */
 export const debounceAttribute = 'data-loom-debounce';
 /** `keep`: the address bar stays as it is. */

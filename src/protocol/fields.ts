@@ -12,6 +12,12 @@ export const keptField = 'loom-kept';
 /** The box that removes the file which a model has; its value names the field. */
 export const removeField = 'loom-remove';
 
+/** The name of buttons that change a form instead of sending it off; the value says how: `add crew`, `remove crew[0]`, `refresh`, `back`. */
+export const editField = 'loom-edit';
+
+/** The box that stands for one box in every row of a list; its value names those: `boats[].chosen`. */
+export const allField = 'loom-all';
+
 /** The parameter of the query that says which method a POST stands for. */
 export const methodParameter = '_method';
 

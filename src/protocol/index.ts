@@ -1,6 +1,15 @@
 /** The wire: names that server and browser agree on, and the codecs of what headers and pages carry. */
 export * from './attributes.ts';
 export { type Digests, readDigests, writeDigests } from './digest-list.ts';
-export { formField, keptField, methodParameter, orderParameter, removeField, tokenField } from './fields.ts';
+export {
+  allField,
+  editField,
+  formField,
+  keptField,
+  methodParameter,
+  orderParameter,
+  removeField,
+  tokenField,
+} from './fields.ts';
 export { type AnswerKind, clientCookie, headers, pageRegion, vary } from './headers.ts';
 export { readPageName, readRegionNames, writePageName, writeRegionNames } from './names.ts';

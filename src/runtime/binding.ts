@@ -11,6 +11,7 @@ import {
   quieten,
   type WrittenControl,
 } from '../page/index.ts';
+import { allField } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
 
@@ -26,8 +27,9 @@ export function controlSite(
   element: WrittenControl['element'],
   name: string,
   written: WrittenControl['written'],
+  autofocus?: unknown,
 ): ControlSite {
-  return { element, name, written, pattern: patternOf(name), kept: undefined };
+  return { element, name, written, autofocus, pattern: patternOf(name), kept: undefined };
 }
 
 /** A place of a template where fixed text names a field. */
@@ -47,12 +49,14 @@ export function control(
   element: WrittenControl['element'],
   name: unknown,
   written: WrittenControl['written'],
+  autofocus?: unknown,
 ): CompletedControl {
-  const completed = form.control({ element, name: String(name), written });
+  const completed = form.control({ element, name: String(name), written, autofocus });
   return noteShown(out, form, patternOf(String(name)), completed);
 }
 
-function patternOf(name: string): string {
+/** Names without indices, as the sealed list has them. */
+export function patternOf(name: string): string {
   return name.replace(/\[\d+\]/g, '[]');
 }
 
@@ -75,6 +79,12 @@ function noteShown(out: Output, form: Bindable, pattern: string, completed: Comp
     open.companions.add(completed.before);
   }
   return completed;
+}
+
+/** The box that stands for one box in every row: attributes. */
+export function allBox(form: Bindable, boxes: string): string {
+  form.assertBoxes(boxes);
+  return ` name="${allField}" value="${escapeText(boxes)}"`;
 }
 
 /**

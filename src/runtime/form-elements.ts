@@ -1,7 +1,8 @@
 /** What form elements call: where they lead, and what is written into them for this site alone. */
 import { RenderError } from '../diagnostics/index.ts';
 import { type Bindable, escapeText, type FormTarget, type OpenForm, type Output } from '../page/index.ts';
-import { formField, methodParameter, tokenField } from '../protocol/index.ts';
+import { editField, formField, methodParameter, tokenField } from '../protocol/index.ts';
+import { patternOf } from './binding.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 
 /**
@@ -44,6 +45,45 @@ export function printFirstToken(out: Output, isPerhaps = false): void {
   if (open?.posts && (isPerhaps || open.target.holdsFiles)) printSecret(out, open, (target) => target.holdsFiles, []);
 }
 
+/** A button that changes the form: attributes. @param form the id of the form, where the button names one */
+export function editButton(out: Output, form: Bindable, edit: string, id?: string, isWritten = false): string {
+  const target = id === undefined ? out.forms.at(-1)?.target : out.registry.targetOf(id);
+  if (target) target.hasEdits = true;
+  const { isOff, hasFocus } = form.editButton(edit);
+  const off = isOff && !isWritten ? ' disabled' : '';
+  return ` type="submit" name="${editField}" value="${escapeText(edit)}" formnovalidate${off}${hasFocus ? ' autofocus' : ''}`;
+}
+
+/** Notes the first button that sends its form off. Prints nothing. */
+export function noteFirstSubmitter(
+  out: Output,
+  form: string | undefined,
+  written: Readonly<Record<string, string | true>>,
+): string {
+  const target = form === undefined ? out.forms.at(-1)?.target : out.registry.targetOf(form);
+  if (!target || target.firstSubmitter !== undefined) return '';
+  target.firstSubmitter = '';
+  for (const [name, value] of Object.entries(written))
+    target.firstSubmitter += value === true ? ` ${name}` : ` ${name}="${escapeText(value)}"`;
+  return '';
+}
+
+/**
+ * What Enter presses in a form with buttons that change it: not one of these, which would be the first (HTML §4.10.21.2), but what the
+ * form’s own first button does.
+ */
+export function printFirstSubmitter(out: Output): void {
+  const open = out.forms.at(-1);
+  if (!open?.posts) return;
+  const { target } = open;
+  const isOpen = () => out.forms.includes(open);
+  printLater(out, () =>
+    target.hasEdits || isOpen()
+      ? `<button${target.firstSubmitter ?? ''} hidden aria-hidden="true" tabindex="-1"></button>`
+      : '',
+  );
+}
+
 /** Notes a file field for a form of another template. Prints nothing. @param form the id of the form, where the field names one */
 export function noteFile(out: Output, form: string | undefined): string {
   const target = form === undefined ? out.forms.at(-1)?.target : out.registry.targetOf(form);
@@ -83,9 +123,9 @@ export function closePendingForm(out: Output): void {
 function printLists(out: Output, { shown, around }: OpenForm): void {
   for (const [form, names] of shown) {
     if (around && names.size === 0) continue;
-    for (const list of form.listsShown()) {
-      out.s += hidden(`${list}[]`, '');
-      names.add(`${list}[]`);
+    for (const { name, rows } of form.listsShown()) {
+      out.s += hidden(`${name}[]`, rows);
+      names.add(`${patternOf(name)}[]`);
     }
   }
 }

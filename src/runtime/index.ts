@@ -12,9 +12,19 @@ export {
   tokens,
   tokensAttribute,
 } from './attributes.ts';
-export { bound, control, controlAt, controlSite, fieldSite, labelFor, printErrors } from './binding.ts';
+export { allBox, bound, control, controlAt, controlSite, fieldSite, labelFor, printErrors } from './binding.ts';
 export { descend, noteUndefined, over, written } from './calls.ts';
-export { closeForm, noteBase, noteFile, noteSubmitter, openForm, printFirstToken } from './form-elements.ts';
+export {
+  closeForm,
+  editButton,
+  noteBase,
+  noteFile,
+  noteFirstSubmitter,
+  noteSubmitter,
+  openForm,
+  printFirstSubmitter,
+  printFirstToken,
+} from './form-elements.ts';
 export { createHelpers, helperNames, type LocaleSettings } from './helpers/index.ts';
 export { canonicalLocale, isLocale, isTimeZone } from './helpers/locales.ts';
 export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';

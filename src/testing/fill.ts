@@ -187,7 +187,6 @@ function buttonOf(controls: readonly Element[], wanted: string | undefined): Ele
     buttons.find((button) => textOf(button) === wanted) ??
     buttons.find((button) => attribute(button, 'name') === wanted || attribute(button, 'value') === wanted);
   if (found) return found;
-  throw new Error(
-    `The form has no button “${wanted}”. It has: ${buttons.map((one) => `“${textOf(one)}”`).join(', ')}.`,
-  );
+  const texts = buttons.filter((one) => !hasAttribute(one, 'hidden')).map(textOf);
+  throw new Error(`The form has no button “${wanted}”. It has: ${texts.map((text) => `“${text}”`).join(', ')}.`);
 }

@@ -27,7 +27,7 @@ export function lowerErrors(
 ): Part[] {
   const { bound } = at;
   if (!bound) {
-    at.whole.report(clause, templateDiagnostic('missing-bind'));
+    at.whole.report(clause, templateDiagnostic('missing-bind', { clause: clause.kind }));
     return [];
   }
   const name = joinedText(clause.path);

@@ -1,5 +1,5 @@
 /** Clauses that are where they mean nothing. */
-import { attributeOf, type Clause, type Element, isCallName } from '../../language/index.ts';
+import { attributeOf, type Clause, type Element, fixedValue, isCallName, keyword } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { isSlotElement } from '../set/slots.ts';
 import { isGroup } from './groups.ts';
@@ -26,6 +26,10 @@ const unmergeable: ReadonlySet<string> = new Set([
   'slot',
 ]);
 
+function isCheckbox(element: Element): boolean {
+  return element.name === 'input' && keyword(fixedValue(attributeOf(element, 'type')) ?? '') === 'checkbox';
+}
+
 /** Where a clause belongs that is out of place. */
 function placeOf(clause: Clause, element: Element): string | undefined {
   switch (clause.kind) {
@@ -38,6 +42,13 @@ function placeOf(clause: Clause, element: Element): string | undefined {
       return 'the <meta> at the start of a template or on a named <template>';
     case 'named':
       return 'a <template> at the top of a file';
+    case 'add':
+    case 'remove':
+    case 'refresh':
+    case 'back':
+      return element.name === 'button' ? undefined : 'a <button> inside of a bound form';
+    case 'select-all':
+      return isCheckbox(element) ? undefined : 'an <input type="checkbox"> inside of a bound form';
     case 'inherited':
       // Outside of a fill it is told where slots are lowered.
       return isSlotElement(element) ? undefined : 'a <slot> inside of what fills a slot of the layout';

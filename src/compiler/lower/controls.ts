@@ -28,6 +28,7 @@ import { fixed, type Part, print } from '../parts.ts';
 import { isFileField } from '../set/contents.ts';
 import { argumentCode } from './arguments.ts';
 import { joinedText, valueCode } from './attribute-text.ts';
+import { mayHoldEdits, noteFirstSubmitter } from './edit-buttons.ts';
 import { reportForm } from './form-notes.ts';
 import { withBase } from './mounting.ts';
 import type { Completion, Place } from './place.ts';
@@ -64,9 +65,9 @@ function specialCompletion(element: Element, at: Place): Completion | undefined 
     case 'base':
       return baseCompletion(element);
     case 'button':
-      return submitterCompletion(element);
+      return submitterCompletion(element, at);
     case 'input':
-      return controlCompletion(element, at) ?? submitterCompletion(element) ?? fileCompletion(element, at);
+      return controlCompletion(element, at) ?? submitterCompletion(element, at) ?? fileCompletion(element, at);
     case 'select':
     case 'textarea':
       return controlCompletion(element, at);
@@ -122,12 +123,16 @@ function formCompletion(element: Element, at: Place): Completion | undefined {
       },
     ],
     // With files the token comes first, so that they can be refused before they have come.
-    start:
-      files || at.bound
-        ? [{ kind: 'run', code: js`${runtime('printFirstToken')}(${out}${files === 'perhaps' ? js`, true` : js``})` }]
-        : [],
+    start: [
+      ...run(files || at.bound, js`${runtime('printFirstToken')}(${out}${files === 'perhaps' ? js`, true` : js``})`),
+      ...run(mayHoldEdits(element, at), js`${runtime('printFirstSubmitter')}(${out})`),
+    ],
     after: [{ kind: 'run', code: js`${runtime('closeForm')}(${out})` }],
   };
+}
+
+function run(isWanted: unknown, code: Code): Part[] {
+  return isWanted ? [{ kind: 'run', code }] : [];
 }
 
 /** Whether a form has files: by what the author wrote, a field inside, or perhaps one in another template. */
@@ -151,12 +156,13 @@ function fileCompletion(element: Element, at: Place): Completion | undefined {
 }
 
 /** A button that may send its form elsewhere, or as a query; it may be outside of the form. */
-function submitterCompletion(element: Element): Completion | undefined {
-  if (!decidesCourse(element)) return undefined;
+function submitterCompletion(element: Element, at: Place): Completion | undefined {
+  const first = noteFirstSubmitter(element, at);
+  if (!decidesCourse(element)) return first.length > 0 ? { before: first } : undefined;
   const [form, action, method] = ['form', 'formaction', 'formmethod'].map((name) => attributeOf(element, name));
   const texts = [form, method].map((attribute) => (attribute ? textCode(attribute) : 'undefined'));
   const href = urlCode(action) ?? (action ? js`''` : 'undefined');
-  return { before: print(js`${runtime('noteSubmitter')}(${out}, ${texts[0]!}, ${href}, ${texts[1]!})`) };
+  return { before: [...first, ...print(js`${runtime('noteSubmitter')}(${out}, ${texts[0]!}, ${href}, ${texts[1]!})`)] };
 }
 
 function decidesCourse(element: Element): boolean {
@@ -196,13 +202,17 @@ function controlCompletion(element: Element, at: Place): Completion | undefined 
   if (!at.bound || !name || (element.name === 'input' && type !== undefined && buttonTypes.has(type))) return undefined;
   const control = local('control', ++at.whole.count.names);
   const written = writtenCode(element);
+  const autofocus = attributeOf(element, 'autofocus');
+  // A form that was changed has the focus where it was changed: it is the form that prints this.
+  const focus = autofocus ? js`, ${autofocus.value ? valueCode(autofocus.value) : js`true`}` : js``;
   const value = isFixed(element)
-    ? js`${runtime('controlAt')}(${out}, ${at.bound}, ${siteOf(element, name, written, at)})`
-    : js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written})`;
+    ? js`${runtime('controlAt')}(${out}, ${at.bound}, ${siteOf(element, name, js`${written}${focus}`, at)})`
+    : js`${runtime('control')}(${out}, ${at.bound}, ${literal(element.name)}, ${valueCode(name.value ?? [])}, ${written}${focus})`;
   const isEmpty = !element.children.some(isContent);
   const isPrompt = element.name === 'select' && holdsPromptAlone(element);
   return {
     before: print(js`${control}.before`),
+    dropped: new Set(autofocus ? [autofocus] : []),
     attributes: print(js`${control}.attributes`),
     content: isEmpty && element.name !== 'input' ? print(js`${control}.content`) : undefined,
     end: isPrompt ? print(js`${control}.choices`) : [],
@@ -244,7 +254,7 @@ function siteOf(element: Element, name: Attribute, written: Code, at: Place): Na
 function writtenCode(element: Element): Code {
   const entries = element.items.flatMap((item): Code[] => {
     if (item.kind === 'spread') return [js`...${item.expression}`];
-    if (item.kind !== 'attribute' || item.name === 'name') return [];
+    if (item.kind !== 'attribute' || item.name === 'name' || item.name === 'autofocus') return [];
     return [js`${propertyName(item.name)}: ${item.value ? valueCode(item.value) : 'true'}`];
   });
   return entries.length === 0 ? js`{}` : js`{ ${commaList(entries)} }`;

@@ -23,6 +23,7 @@ import { lowerBind, lowerErrors } from './bindings.ts';
 import { calledTemplate, mayPrintNothing, readCall } from './calls.ts';
 import { isInPlace } from './clause-places.ts';
 import { completionOf } from './controls.ts';
+import { lowerEdit, lowerSelectAll } from './edit-buttons.ts';
 import { reportElementGuess } from './element-guesses.ts';
 import { collectFills, parameterPattern, type SlotFill } from './fills.ts';
 import { contentOfGroup, isGroup } from './groups.ts';
@@ -125,6 +126,13 @@ function lowerClauses(branch: Branch, clauses: readonly Clause[], alternatives: 
       return lowerBind(clause, at, inside);
     case 'errors':
       return lowerErrors(clause, element, at, inside);
+    case 'add':
+    case 'remove':
+    case 'refresh':
+    case 'back':
+      return isAllowed ? lowerEdit(clause, element, at, inside) : [];
+    case 'select-all':
+      return isAllowed ? lowerSelectAll(clause, element, at, inside) : [];
     case 'region': {
       const completion = { ...at.completions.get(element), ...regionCompletion(clause, element, at) };
       return inside({ ...at, completions: new Map([...at.completions, [element, completion]]) });

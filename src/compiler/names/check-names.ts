@@ -144,6 +144,16 @@ class NamesPass {
       case 'errors':
         this.values(clause.path, scope);
         return scope.with(['errors']);
+      case 'add':
+        this.values(clause.list, scope);
+        return scope;
+      case 'remove':
+        this.values(clause.list, scope);
+        this.values(clause.index, scope);
+        return scope;
+      case 'select-all':
+        this.values(clause.boxes, scope);
+        return scope;
       case 'region':
         this.values(clause.name, scope);
         for (const item of clause.items) if (item.kind === 'attribute') this.values(item.value ?? [], scope);

@@ -35,6 +35,8 @@ export interface TemplateSet {
   hasLateContent: boolean;
   /** Whether any template of the project has a file field for a form that is in another. */
   hasStrayFiles: boolean;
+  /** Whether any template of the project has a button that changes a form instead of sending it off. */
+  hasEdits: boolean;
   /** The layout around a template, if any. */
   layoutOf(template: Template): Template | undefined;
   /** What names the layout of a page for each request, where that is so. */
@@ -103,6 +105,7 @@ export function resolveSet(
     hasRegions: templates.some(({ contents }) => contents.clauses.includes('region')),
     hasLateContent: templates.some(({ contents }) => contents.clauses.includes('meanwhile')),
     hasStrayFiles: templates.some(({ contents }) => contents.hasStrayFile),
+    hasEdits: templates.some(({ contents: { clauses } }) => editKinds.some((kind) => clauses.includes(kind))),
     layoutOf,
     chooserOf: (template) => layoutChooser(template, options.layouts ?? {}),
     openSlots,
@@ -114,6 +117,8 @@ export function resolveSet(
     },
   };
 }
+
+const editKinds = ['add', 'remove', 'refresh', 'back'] as const;
 
 /** Names that cannot be called. A layout is named, not called, so that it needs no hyphen. */
 function reportNames(

@@ -23,6 +23,8 @@ export interface ControlState {
   hasFile?: boolean;
   /** What stands for files that were sent before. */
   receipts?: readonly string[];
+  /** Whether the focus goes here, where the form says it; else the author does. */
+  hasFocus?: boolean | undefined;
 }
 
 const inputTypes: Readonly<Record<Kind, string>> = {
@@ -46,7 +48,10 @@ const inputTypes: Readonly<Record<Kind, string>> = {
 };
 
 /** Completes a control. */
-export function completeControl({ element, name, written }: WrittenControl, state: ControlState): CompletedControl {
+export function completeControl(
+  { element, name, written, autofocus }: WrittenControl,
+  state: ControlState,
+): CompletedControl {
   const value = valueShape(state.shape);
   const type = element === 'input' ? String(written['type'] ?? inputTypes[value.kind]).toLowerCase() : element;
   const wanted = new Map<string, string | true | undefined>();
@@ -61,7 +66,7 @@ export function completeControl({ element, name, written }: WrittenControl, stat
   if (state.invalid) wanted.set('aria-invalid', 'true');
   if (state.describedBy.length > 0) wanted.set('aria-describedby', state.describedBy.join(' '));
   setValue(wanted, type, ownValue, state);
-  let attributes = '';
+  let attributes = (state.hasFocus ?? isOn(autofocus)) ? ' autofocus' : '';
   for (const [attribute, text] of wanted) {
     if (text === undefined || written[attribute] !== undefined) continue;
     attributes += text === true ? ` ${attribute}` : ` ${attribute}="${escapeText(text)}"`;
@@ -79,6 +84,11 @@ export function completeControl({ element, name, written }: WrittenControl, stat
     choices,
     isChosen: (one) => state.chosen.has(one),
   };
+}
+
+/** Whether a Boolean attribute is there. */
+function isOn(written: unknown): boolean {
+  return written !== undefined && written !== null && written !== false;
 }
 
 /** Constraints that browsers check. What a hidden field, a box of several or a file field does not have is left out. */

@@ -14,42 +14,17 @@ import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { wordingFor } from '../messages.ts';
-import { type Path, parsePath, patternOf, shapeAt, valueAt } from '../schema/paths.ts';
-import { type RawGroup, rawAt } from '../schema/raw.ts';
+import { type Path, parsePath, patternOf, shapeAt } from '../schema/paths.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
+import type { BindOptions, FieldErrors, FormContent } from './content.ts';
 import { completeControl } from './controls.ts';
-import { filesShown, type PresentFile, receiptsOf, type SentFile, type ShownFile } from './files.ts';
-import { type ChoiceLists, choicesAt, type Field, labelAt, words } from './labels.ts';
+import { filesShown, receiptsOf, type ShownFile } from './files.ts';
+import { choicesAt, type Field, labelAt, words } from './labels.ts';
 import { neededIn } from './needed-fields.ts';
 import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
+import { ShownRows } from './shown-rows.ts';
 import { textAt, textsAt } from './shown-texts.ts';
-
-export interface BindOptions {
-  /** Files that the model has, by field: they are shown with a box that removes them. */
-  files?: Readonly<Record<string, PresentFile | readonly PresentFile[] | null | undefined>>;
-  /** Choices that come from data. */
-  choices?: ChoiceLists;
-  /** Tells forms of one definition on one page apart; part of all ids. */
-  key?: string;
-}
-
-/** Names of fields → messages; `''` for the form’s own. */
-export type FieldErrors = Record<string, string[]>;
-
-/** What a bound form shows. */
-export interface FormContent {
-  /** The model, or the values that a blank form begins with. */
-  model: unknown;
-  /** What was sent, if anything was. */
-  raw?: RawGroup | undefined;
-  errors: FieldErrors;
-  locale?: string | undefined;
-  /** Files that were sent, by field: whoever shows the form again keeps them for the next try. */
-  files?: ReadonlyMap<string, readonly SentFile[]>;
-  /** Fields whose file is to be removed. */
-  removed?: ReadonlySet<string>;
-}
 
 /** Most fields have no messages and no files. */
 const nothing: readonly never[] = [];
@@ -69,7 +44,7 @@ export class FormView<Model = unknown> implements Bindable {
   protected readonly content: FormContent;
   protected readonly options: BindOptions;
   private readonly shape: Group;
-  private lists: Set<string> | undefined;
+  private readonly rows: ShownRows;
   private readonly kept: Kept;
   /** The model where it is a plain object, so that what it has is its own. */
   private readonly record: Readonly<Record<string, unknown>> | undefined;
@@ -84,6 +59,7 @@ export class FormView<Model = unknown> implements Bindable {
     this.options = options;
     this.errors = content.errors;
     this.kept = keptFor(shape);
+    this.rows = new ShownRows(settings.name, shape, content);
     const { key, choices, files } = options;
     this.record = plainRecord(content.model);
     this.isPlain = !key && !choices && !files && !content.raw && !hasAny(content.errors);
@@ -103,15 +79,7 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** Items of a list, to repeat their controls: `(for member, i of boatForm.items('crew'))`. */
   items(list: string): Array<{ index: number; path: string }> {
-    const path = this.pathOf(list);
-    if (this.shapeOf(list).shape !== 'list')
-      throw new RenderError(formDiagnostic('unknown-list', { form: this.name, field: list }));
-    this.lists ??= new Set();
-    this.lists.add(list);
-    const raw = this.content.raw && rawAt(this.content.raw, path);
-    const value = valueAt(this.content.model, path);
-    const length = raw?.raw === 'list' ? raw.items.size : Array.isArray(value) ? value.length : 0;
-    return Array.from({ length }, (_, index) => ({ index, path: `${list}[${index}]` }));
+    return this.rows.items(list, this.pathOf(list));
   }
 
   /** Files of a field: those that were sent and are kept for this try, else those that the model has. */
@@ -127,8 +95,16 @@ export class FormView<Model = unknown> implements Bindable {
     return neededIn(this.shape, this.content.model, '');
   }
 
-  listsShown(): Iterable<string> {
-    return this.lists ?? nothing;
+  listsShown(): Array<{ name: string; rows: string }> {
+    return this.rows.shown((name) => this.pathOf(name));
+  }
+
+  editButton(edit: string): { isOff: boolean; hasFocus: boolean } {
+    return this.rows.button(edit, (name) => this.pathOf(name));
+  }
+
+  assertBoxes(name: string): void {
+    this.pathOf(name);
   }
 
   control(control: WrittenControl | ControlSite): CompletedControl {
@@ -152,6 +128,10 @@ export class FormView<Model = unknown> implements Bindable {
       describedBy: this.errorsAt(name).length > 0 ? [this.errorsId(name)] : [],
       hasFile: this.files(name).some(({ isRemoved }) => !isRemoved),
       receipts: receiptsOf(this.content.files, name),
+      hasFocus:
+        this.content.focus === undefined
+          ? undefined
+          : control.written['type'] !== 'hidden' && this.rows.takeFocus(name),
     });
   }
 

@@ -1,7 +1,8 @@
 /** Names and values → a tree of texts in the shape of the form. The schema decides the shape, never the sender. */
 import type { Limits } from '../limits.ts';
 import { type Path, parsePath, patternOf } from '../schema/paths.ts';
-import type { Raw, RawGroup, RawList } from '../schema/raw.ts';
+import { emptyRaw, type Raw, type RawGroup, type RawList } from '../schema/raw.ts';
+import { readRows } from '../schema/rows.ts';
 import type { Group, Shape } from '../schema/shape.ts';
 import type { Entry, FileEntry } from './entries.ts';
 
@@ -14,12 +15,16 @@ export interface RawForm {
 /** Which names are read: those of the list, as patterns (`crew[].name`); all, where there is none. */
 export type Shown = ReadonlySet<string> | undefined;
 
-/** Builds the tree. */
+/**
+ * Builds the tree.
+ * @param keepsBlank whether rows without text stay: they are still to be filled in
+ */
 export function buildRaw(
   form: Group,
   { entries, files = [] }: { entries: readonly Entry[]; files?: readonly FileEntry[] | undefined },
   shown: Shown,
   limits: Limits,
+  keepsBlank = false,
 ): RawForm {
   const root: RawGroup = { raw: 'group', fields: new Map() };
   const unknown = new Map<string, string[]>();
@@ -36,21 +41,28 @@ export function buildRaw(
     if (!path || !isShown(file.name, shown) || !putFile(root, form, path, file, limits))
       unknown.set(file.name, [...(unknown.get(file.name) ?? []), file.label]);
   }
-  return { root: closeGaps(root), unknown };
+  return { root: closeGaps(root, keepsBlank), unknown };
 }
 
 /** Indices in a row, in the order of those that were sent. Empty texts of a list are its companion, or rows left blank. */
-function closeGaps<Node extends Raw>(node: Node): Node {
-  if (node.raw === 'group') for (const field of node.fields.values()) closeGaps(field);
+function closeGaps<Node extends Raw>(node: Node, keepsBlank: boolean): Node {
+  if (node.raw === 'group') for (const field of node.fields.values()) closeGaps(field, keepsBlank);
   if (node.raw === 'list') {
-    const sent = [...node.items].sort(([a], [b]) => a - b).map(([, item]) => closeGaps(item));
-    const given = sent.filter(
-      (item) => item.raw !== 'value' || item.files !== undefined || item.texts.some((text) => text !== ''),
-    );
+    const sent = [...node.items].sort(([a], [b]) => a - b);
+    const { saidRows } = node;
     node.items.clear();
-    for (const item of given) node.items.set(node.items.size, item);
+    for (const [index, item] of sent) {
+      if (isLeftOut(item, keepsBlank)) continue;
+      node.items.set(node.items.size, closeGaps(item, keepsBlank));
+      node.rows.push(saidRows ? saidRows[index] : index);
+    }
   }
   return node;
+}
+
+function isLeftOut(item: Raw, keepsBlank: boolean): boolean {
+  if (item.raw !== 'value' || item.files !== undefined) return false;
+  return item.texts.every((text) => text === '') && (item.isCompanion || !keepsBlank);
 }
 
 /** A list’s name stands for its items, with or without brackets. */
@@ -73,7 +85,10 @@ function put(
   if (last?.raw === 'value') {
     last.texts.push(text);
     if (isInexact) last.isInexact = true;
+    if (text === '' && path.at(-1) === '') last.isCompanion = true;
   }
+  const rows = last?.raw === 'list' ? readRows(text) : undefined;
+  if (last?.raw === 'list' && rows) last.saidRows = rows;
   return last !== undefined;
 }
 
@@ -144,15 +159,4 @@ function existing<Key>(nodes: Map<Key, Raw>, key: Key, shape: Shape): Raw {
     nodes.set(key, node);
   }
   return node;
-}
-
-function emptyRaw(shape: Shape): Raw {
-  switch (shape.shape) {
-    case 'value':
-      return { raw: 'value', texts: [] };
-    case 'list':
-      return { raw: 'list', items: new Map(), tooLong: false };
-    case 'group':
-      return { raw: 'group', fields: new Map() };
-  }
 }

@@ -73,7 +73,7 @@ class Coercion {
     const limit = shape.maximum;
     if (raw.tooLong) this.error(path, 'too-many', shape, limit ?? raw.items.size);
     const items = [...raw.items.values()];
-    return items.map((item, index) => this.field(shape.item, item, itemOf(model, index), [...path, index]));
+    return items.map((item, index) => this.field(shape.item, item, itemOf(model, raw.rows[index]), [...path, index]));
   }
 
   private value(shape: Value, raw: RawValue | undefined, model: unknown, path: Path): unknown {
@@ -237,6 +237,6 @@ function ownField(model: unknown, name: string): unknown {
     : undefined;
 }
 
-function itemOf(model: unknown, index: number): unknown {
-  return Array.isArray(model) ? model[index] : undefined;
+function itemOf(model: unknown, row: number | undefined): unknown {
+  return Array.isArray(model) && row !== undefined ? model[row] : undefined;
 }

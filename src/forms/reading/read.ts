@@ -9,10 +9,18 @@ import {
   textOrURL,
 } from '../../diagnostics/index.ts';
 import { assertRequest, incomingOf } from '../../http/index.ts';
-import { formField, keptField, methodParameter, removeField, tokenField } from '../../protocol/index.ts';
+import {
+  allField,
+  editField,
+  formField,
+  keptField,
+  methodParameter,
+  removeField,
+  tokenField,
+} from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
+import type { BindOptions, FormContent } from '../binding/content.ts';
 import type { SentFile } from '../binding/files.ts';
-import type { BindOptions, FormContent } from '../binding/form-view.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
 import { type MessageCode, wordingFor } from '../messages.ts';
@@ -22,7 +30,8 @@ import type { Group, Shape } from '../schema/shape.ts';
 import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
-import { type Entries, type Entry, type FileEntry, readEntries, urlEncodedEntries } from './entries.ts';
+import { changeRows, type Edit, type Edited, editOf, tickAll } from './edits.ts';
+import { type Entries, type Entry, type FileEntry, readEntries, urlEncodedEntries, valuesOf } from './entries.ts';
 import { type Sent, SentForm, type SentStatus } from './sent.ts';
 
 /** What reading a form needs to know. */
@@ -40,7 +49,7 @@ export type Readable<Name extends string, Input, Output> =
   | Form<Name, Input, Output>;
 
 /** Names that the library itself puts into forms and URLs. */
-const ownNames = new Set([tokenField, formField, keptField, removeField, methodParameter]);
+const ownNames = new Set([tokenField, formField, keptField, removeField, editField, allField, methodParameter]);
 
 /** Reads entries into a form. */
 export async function readForm<Name extends string, Input, Output>(
@@ -127,7 +136,11 @@ class Reading {
     const buttons = new Set(settings.buttons ?? []);
     const button = all.find(([name]) => buttons.has(name))?.[0];
     const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
-    const raw = buildRaw(shape, { entries, files }, this.options.shown, settings.limitsInForce);
+    const { limitsInForce: limits } = settings;
+    const edit = editOf(all, limits.depth);
+    const raw = buildRaw(shape, { entries, files }, this.options.shown, limits, edit !== undefined);
+    tickAll(raw.root, shape, valuesOf({ entries: all }, allField), limits.depth);
+    if (edit) return this.edited(raw, edit, this.filesOf(all, files));
     const { value, errors } = coerceForm(shape, raw.root, form.given, {
       keepsEmpty: (path) => ownValue(settings.empty, patternOfPath(path)) === 'keep',
       trims: (path, field) => this.trims(path, field.kind === 'password'),
@@ -144,22 +157,38 @@ class Reading {
     for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
     const failed = found.length > 0;
     const accepted = failed || result.issues ? undefined : result.value;
-    return this.make(raw, failed ? 422 : 200, found, accepted, button, this.filesOf(all, files));
+    return this.make(raw, failed ? 422 : 200, found, { value: accepted, button, ...this.filesOf(all, files) });
+  }
+
+  /** The form with a row more or less, to be shown again: nothing of it is judged yet. */
+  private edited(raw: RawForm, edit: Edit, ofFiles: Pick<FormContent, 'files' | 'removed'>): SentForm {
+    const { form } = this;
+    const shape = form.definition.shape();
+    const most = this.settings.limitsInForce.list;
+    const { focus, fault } =
+      'path' in edit ? changeRows(raw.root, shape, edit, { model: form.given, most }) : ({} satisfies Edited as Edited);
+    const errors = fault
+      ? [
+          {
+            path: fault.path,
+            messages: [this.word(fault.code, { label: form.labelAt(fault.path), limit: fault.limit })],
+          },
+        ]
+      : [];
+    return this.make(raw, 200, errors, { isEdited: true, focus, ...ofFiles });
   }
 
   refused(status: SentStatus, reason: string, entries: readonly Entry[], files?: readonly FileEntry[]): SentForm {
     const raw = buildRaw(this.form.definition.shape(), { entries }, undefined, this.settings.limitsInForce);
     const ofFiles = this.filesOf(entries, files);
-    return this.make(raw, status, [{ path: [], messages: [reason] }], undefined, undefined, ofFiles);
+    return this.make(raw, status, [{ path: [], messages: [reason] }], ofFiles);
   }
 
   private make(
     raw: RawForm,
     status: SentStatus,
     errors: FoundError[],
-    value: unknown,
-    button: string | undefined,
-    ofFiles: Pick<FormContent, 'files' | 'removed'> = {},
+    { value, button, isEdited = false, ...more }: Made,
   ): SentForm {
     const { form, settings } = this;
     const ordered = byName(inFieldOrder(errors, form.definition.shape()));
@@ -168,11 +197,17 @@ class Reading {
       raw: raw.root,
       errors: ordered,
       locale: this.options.locale,
-      ...ofFiles,
+      ...more,
     };
     const options: BindOptions = form.bindOptions;
     const unknown = settings.unknown === 'collect' ? raw.unknown : new Map();
-    return new SentForm(settings, form.definition.shape(), content, options, { status, value, button, unknown });
+    return new SentForm(settings, form.definition.shape(), content, options, {
+      status,
+      value,
+      button,
+      unknown,
+      isEdited,
+    });
   }
 
   /** Files that were sent, and those to be removed that nothing was sent for. */
@@ -213,6 +248,13 @@ class Reading {
   private get settings() {
     return this.form.definition.settings;
   }
+}
+
+/** What reading gives besides the texts and the messages. */
+interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus'> {
+  value?: unknown;
+  button?: string | undefined;
+  isEdited?: boolean;
 }
 
 /** What is wrong at one place of a form; an empty path is the form itself. */

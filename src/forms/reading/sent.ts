@@ -1,7 +1,8 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
 import { assertArgument, someText } from '../../diagnostics/index.ts';
 import { ownValue } from '../../security/index.ts';
-import { type BindOptions, type FormContent, FormView } from '../binding/form-view.ts';
+import type { BindOptions, FormContent } from '../binding/content.ts';
+import { FormView } from '../binding/form-view.ts';
 import { assertField } from '../check-settings.ts';
 import type { Group } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
@@ -16,6 +17,8 @@ interface Common<Name extends string, Model> extends FormView<Model> {
   readonly status: SentStatus;
   /** The declared button that was pressed. */
   readonly button: string | undefined;
+  /** The visitor has added or removed a row, or asked for the form again: it is to be shown as it is now, without messages. */
+  readonly edited: boolean;
   /** Names that the form does not have, with `unknown: 'collect'`. */
   readonly unknown: ReadonlyMap<string, readonly string[]>;
   /** Fields whose file the visitor has asked to remove, and has sent no other. */
@@ -49,6 +52,7 @@ export interface SentDetails {
   value: unknown;
   button: string | undefined;
   unknown: ReadonlyMap<string, readonly string[]>;
+  isEdited?: boolean;
 }
 
 /** Marks forms that were read: data of visitors can have every other property of theirs. */
@@ -71,6 +75,7 @@ export class SentForm extends FormView {
   readonly status: SentStatus;
   readonly value: unknown;
   readonly button: string | undefined;
+  readonly edited: boolean;
   readonly unknown: ReadonlyMap<string, readonly string[]>;
   private readonly form: Group;
 
@@ -78,7 +83,8 @@ export class SentForm extends FormView {
     super(settings, form, content, options);
     this.form = form;
     this.status = details.status;
-    this.ok = details.status === 200;
+    this.edited = details.isEdited ?? false;
+    this.ok = details.status === 200 && !this.edited;
     this.value = details.value;
     this.button = details.button;
     this.unknown = details.unknown;
@@ -93,7 +99,7 @@ export class SentForm extends FormView {
   }
 
   get response(): Response {
-    const status = this.status === 422 || this.ok ? 400 : this.status;
+    const status = this.status === 422 || this.status === 200 ? 400 : this.status;
     return messagesAnswer(this.errors, (name) => this.labelOf(name), status);
   }
 
@@ -102,7 +108,7 @@ export class SentForm extends FormView {
     assertArgument('refuse', 'message', message, someText);
     const { settings, form, content, options, button, unknown } = this;
     const errors = { ...this.errors, [field]: [...(ownValue(this.errors, field) ?? []), message] };
-    const status = this.ok ? 422 : this.status;
+    const status = this.status === 200 ? 422 : this.status;
     return new SentForm(settings, form, { ...content, errors }, options, { status, value: undefined, button, unknown });
   }
 }

@@ -1,0 +1,75 @@
+/** What forms and controls do besides their own: sent while one types, asked for again, one box for all rows, suggestions. */
+import { allField, debounceAttribute, searchAttribute, submitOnAttribute } from '../protocol/index.ts';
+import type { SubmitManner } from './actions.ts';
+import { isControl } from './controls.ts';
+
+interface Around {
+  /** Sends a form, or asks for the page again with what it holds now. */
+  submit(form: HTMLFormElement, edit?: SubmitManner['edit']): void;
+  /** Asks for a region. */
+  reload(region: string, url: string): void;
+}
+
+/** Begins to listen. The result is to be told of forms that were sent. */
+export function watchForms({ submit, reload }: Around): { isSent(form: HTMLFormElement): void } {
+  /** Forms that wait for the visitor to stop typing. */
+  const debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
+  const isSent = (form: HTMLFormElement) => clearTimeout(debounces.get(form));
+  const submitValid = (form: HTMLFormElement) => {
+    // What cannot be sent yet waits for the next letter.
+    if (form.isConnected && form.checkValidity()) submit(form);
+  };
+  const onInput = (event: Event) => {
+    const control = event.target as Partial<HTMLInputElement> | null;
+    const form = control?.form ?? (event.target as Element).closest?.('form');
+    // What is still being composed is no text yet.
+    if (!form?.matches(`[${submitOnAttribute}=input]`) || (event as InputEvent).isComposing) return;
+    isSent(form);
+    const wait = Number(form.getAttribute(debounceAttribute) ?? 300);
+    debounces.set(
+      form,
+      setTimeout(() => submitValid(form), wait),
+    );
+  };
+  for (const type of ['input', 'compositionend']) document.addEventListener(type, onInput);
+  const changes = `[${submitOnAttribute}=change]`;
+  document.addEventListener('change', ({ target }) => {
+    const { form } = target as HTMLInputElement;
+    if (!isControl(target as Node) || !form) return;
+    tick(form, target as HTMLInputElement);
+    if ((target as Element).matches(changes)) submit(form, 'refresh');
+    else if (form.matches(changes)) submitValid(form);
+  });
+  document.addEventListener('input', ({ target }) => {
+    const { list, value } = target as HTMLInputElement;
+    const from = list && (target as Element).getAttribute(searchAttribute);
+    // Who has chosen a suggestion needs no other.
+    if (!from || [...(list as HTMLDataListElement).options].some((option) => option.value === value)) return;
+    const url = new URL(from, document.baseURI);
+    url.searchParams.set('text', value);
+    reload(list.id, url.href);
+  });
+  return { isSent };
+}
+
+/** The box for all rows ticks theirs, and shows what they are. */
+function tick(form: HTMLFormElement, changed: HTMLInputElement): void {
+  const boxes = ([...form.elements] as HTMLInputElement[]).filter(({ type }) => type === 'checkbox');
+  const rowsOf = (all: HTMLInputElement) => boxes.filter(({ name }) => name.replace(/\[\d+\]/g, '[]') === all.value);
+  if (changed.name === allField) {
+    // Rows that change tell this box, too.
+    const { checked } = changed;
+    for (const box of rowsOf(changed)) {
+      if (box.checked === checked || box.disabled) continue;
+      box.checked = checked;
+      box.dispatchEvent(new Event('change', { bubbles: true }));
+    }
+    return;
+  }
+  for (const all of boxes.filter(({ name }) => name === allField)) {
+    const rows = rowsOf(all);
+    if (!rows.includes(changed)) continue;
+    all.checked = rows.every(({ checked }) => checked);
+    all.indeterminate = !all.checked && rows.some(({ checked }) => checked);
+  }
+}

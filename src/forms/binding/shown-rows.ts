@@ -1,0 +1,83 @@
+/** Rows of lists while a form is shown, and the buttons that change them. */
+import { RenderError } from '../../diagnostics/index.ts';
+import { formDiagnostic } from '../diagnostics.ts';
+import { readEdit } from '../reading/edits.ts';
+import { formatPath, type Path, shapeAt } from '../schema/paths.ts';
+import { modelValueAt, type RawGroup, rawAt } from '../schema/raw.ts';
+import { rowCount, writeRows } from '../schema/rows.ts';
+import type { Group, List } from '../schema/shape.ts';
+
+/** What a form shows, as far as rows are concerned. */
+interface Content {
+  model: unknown;
+  raw?: RawGroup | undefined;
+  /** Where the focus goes: `crew[2]`, or `add crew`. */
+  focus?: string | undefined;
+}
+
+/** How deep names are that templates write. */
+const deepestName = 12;
+
+export class ShownRows {
+  private readonly form: string;
+  private readonly shape: Group;
+  private readonly content: Content;
+  /** Lists whose rows the page went through. */
+  private lists: Set<string> | undefined;
+  private hasFocused = false;
+
+  constructor(form: string, shape: Group, content: Content) {
+    this.form = form;
+    this.shape = shape;
+    this.content = content;
+  }
+
+  items(name: string, path: Path): Array<{ index: number; path: string }> {
+    const { length } = this.list(name, path);
+    this.lists ??= new Set();
+    this.lists.add(name);
+    return Array.from({ length }, (_, index) => ({ index, path: `${name}[${index}]` }));
+  }
+
+  shown(pathOf: (name: string) => Path): Array<{ name: string; rows: string }> {
+    const { raw } = this.content;
+    // A row that is one text has nothing else to keep.
+    const rowsOf = (name: string) => {
+      const path = pathOf(name);
+      return raw && this.list(name, path).shape.item.shape !== 'value' ? writeRows(rawAt(raw, path)) : '';
+    };
+    return [...(this.lists ?? [])].map((name) => ({ name, rows: rowsOf(name) }));
+  }
+
+  /** A button is off where its list has all the rows that it may have, or no more than it must. */
+  button(edit: string, pathOf: (name: string) => Path): { isOff: boolean; hasFocus: boolean } {
+    return { isOff: this.isOff(edit, pathOf), hasFocus: this.takeFocus(edit) };
+  }
+
+  private isOff(edit: string, pathOf: (name: string) => Path): boolean {
+    const asked = readEdit(edit, deepestName);
+    if (asked && !('path' in asked)) return false;
+    // What is no name at all has no list either.
+    const path = asked ? pathOf(formatPath(asked.path)) : pathOf(edit.slice(edit.indexOf(' ') + 1));
+    const isAdd = asked?.kind === 'add';
+    const listPath = isAdd ? path : path.slice(0, -1);
+    const { length, shape } = this.list(formatPath(path), listPath);
+    return isAdd ? length >= (shape.maximum ?? Infinity) : length <= (shape.required ? (shape.minimum ?? 0) : 0);
+  }
+
+  /** Whether the focus goes to what is asked about: the first control of the row, or the button. */
+  takeFocus(name: string): boolean {
+    const { focus } = this.content;
+    if (focus === undefined || this.hasFocused || (name !== focus && !name.startsWith(`${focus}.`))) return false;
+    this.hasFocused = true;
+    return true;
+  }
+
+  private list(name: string, path: Path): { length: number; shape: List } {
+    const shape = shapeAt(this.shape, path);
+    if (shape?.shape !== 'list')
+      throw new RenderError(formDiagnostic('unknown-list', { form: this.form, field: name }));
+    const { raw, model } = this.content;
+    return { shape, length: rowCount(shape, raw && rawAt(raw, path), modelValueAt(model, raw, path)) };
+  }
+}
