@@ -23,7 +23,7 @@ import {
 import { isLocale } from '../runtime/index.ts';
 import type { BindOptions } from './binding/content.ts';
 import { formDiagnostic } from './diagnostics.ts';
-import { messageCodes } from './messages.ts';
+import { messageCodes } from './messages/wording.ts';
 import { parsePath, shapeAt } from './schema/paths.ts';
 import { type Group, kinds } from './schema/shape.ts';
 import type { FormOptions } from './settings.ts';

@@ -7,7 +7,8 @@ import { formDiagnostic } from './diagnostics.ts';
 import { Form, type FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
 import { readQuery, readRequest } from './reading/read.ts';
-import { type InputOf, jsonSchemaOf, type OutputOf, type StandardSchema } from './schema/schema.ts';
+import { isJSONSchema, validating } from './schema/json-schema.ts';
+import { type InputOf, type JSONSchema, jsonSchemaOf, type OutputOf, type StandardSchema } from './schema/schema.ts';
 import type { Group } from './schema/shape.ts';
 import { shapeFromSchema } from './schema/shape-from-schema.ts';
 import type { FormOptions, FormSettings } from './settings.ts';
@@ -15,26 +16,27 @@ import type { FormOptions, FormSettings } from './settings.ts';
 /**
  * Defines a form.
  * @param name unique among the forms of a page; part of all ids
- * @param schema any Standard Schema of an object
+ * @param schema any Standard Schema of an object, or a JSON Schema of one
  * @throws {LoomError} for a schema that gives no JSON Schema, where `shape` is missing; for a field that nobody can fill in; for names and
  *   options that are none
  * @example const boatForm = defineForm('boat', z.object({ name: z.string().min(2) }));
  */
-export function defineForm<const Name extends string, Schema extends StandardSchema>(
+export function defineForm<const Name extends string, Schema extends StandardSchema | JSONSchema>(
   name: Name,
   schema: Schema,
   given: FormOptions = {},
 ): FormDefinition<Name, InputOf<Schema>, OutputOf<Schema>> {
   if (typeof name !== 'string' || !/^[a-z][\w-]*$/i.test(name))
     throw new LoomError(formDiagnostic('invalid-form-name', { name: messageOf(name) }));
-  if (!isSchema(schema)) throw new LoomError(formDiagnostic('invalid-schema', { form: name, kind: 'none' }));
+  const standard = isJSONSchema(schema) ? validating(schema) : schema;
+  if (!isSchema(standard)) throw new LoomError(formDiagnostic('invalid-schema', { form: name, kind: 'none' }));
   assertFormOptions(given);
   const options = ownOptions(given);
   const limitsInForce = options.limits ? ownOptions({ ...defaultLimits, ...options.limits }) : defaultLimits;
-  const settings = ownOptions<FormSettings>({ ...options, name, schema, limitsInForce });
+  const settings = ownOptions<FormSettings>({ ...options, name, schema: standard, limitsInForce });
   let cached: { shape: Group; json: string; changes: boolean } | undefined;
   const makeShape = () => {
-    const json = options.shape ?? jsonSchemaOf(schema);
+    const json = options.shape ?? jsonSchemaOf(standard);
     if (!json) throw new LoomError(formDiagnostic('invalid-schema', { form: name, kind: 'no-json' }));
     const text = JSON.stringify(json);
     // The very same shape as before keeps what was worked out for it.
@@ -70,7 +72,7 @@ export function defineForm<const Name extends string, Schema extends StandardSch
 }
 
 /** Standard Schema, version 1: an object or a function with this property. */
-function isSchema(value: unknown): boolean {
+function isSchema(value: unknown): value is StandardSchema {
   const isHolder = (typeof value === 'object' && value !== null) || typeof value === 'function';
   return isHolder && '~standard' in value && typeof value['~standard'] === 'object';
 }

@@ -7,7 +7,7 @@ export { assertReadable, someForms } from './check-settings.ts';
 export { defineForm } from './definition.ts';
 export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
 export { defaultLimits, type Limits } from './limits.ts';
-export { type Messages, wordingFor } from './messages.ts';
+export { type Messages, wordingFor } from './messages/wording.ts';
 export {
   type Body,
   type Entries,

@@ -1,6 +1,6 @@
 /** What a definition says besides its schema. */
 import type { Limits } from './limits.ts';
-import type { Messages } from './messages.ts';
+import type { Messages } from './messages/wording.ts';
 import type { JSONSchema, StandardSchema } from './schema/schema.ts';
 import type { Kind } from './schema/shape.ts';
 

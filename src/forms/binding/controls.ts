@@ -86,6 +86,10 @@ export function completeControl(
   };
 }
 
+function beyond(limit: number | undefined, by: number): number | undefined {
+  return limit === undefined ? undefined : limit + by;
+}
+
 /** Whether a Boolean attribute is there. */
 function isOn(written: unknown): boolean {
   return written !== undefined && written !== null && written !== false;
@@ -128,8 +132,10 @@ function setConstraints(
     case 'number':
     case 'range': {
       const limits = 'step' in value ? value : undefined;
-      wanted.set('min', printed(limits?.minimum));
-      wanted.set('max', printed(limits?.maximum));
+      // Of whole numbers, the next one is the limit.
+      const isWhole = value.kind === 'integer' && limits?.step === 1;
+      wanted.set('min', printed(beyond(limits?.minimum, isWhole && limits?.isAbove ? 1 : 0)));
+      wanted.set('max', printed(beyond(limits?.maximum, isWhole && limits?.isBelow ? -1 : 0)));
       wanted.set('step', String(limits?.step ?? 'any'));
       break;
     }

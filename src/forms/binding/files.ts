@@ -1,5 +1,5 @@
 /** Files that a form shows: those that were sent and are kept for another try, and those that a model has. */
-import type { MessageCode, MessageFacts } from '../messages.ts';
+import type { MessageCode, MessageFacts } from '../messages/wording.ts';
 
 /** A file of a model. */
 export interface PresentFile {

@@ -13,7 +13,7 @@ import {
 import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
-import { wordingFor } from '../messages.ts';
+import { wordingFor } from '../messages/wording.ts';
 import { type Path, parsePath, patternOf, shapeAt } from '../schema/paths.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';

@@ -1,10 +1,10 @@
 /** Texts → typed values, by the shape. What cannot be read is an error at its field and keeps its text. */
 
-import type { MessageCode } from '../messages.ts';
+import type { MessageCode } from '../messages/wording.ts';
 import { inForm, isValidDate, toDate } from '../schema/dates.ts';
 import type { Path } from '../schema/paths.ts';
 import type { Raw, RawGroup, RawList, RawValue } from '../schema/raw.ts';
-import type { Choice, Group, List, Shape, Value } from '../schema/shape.ts';
+import type { Choice, DateValue, Group, List, Shape, Value, WrittenForm } from '../schema/shape.ts';
 
 /** What reading gave: a value for the schema, and what was wrong, by path. */
 export interface Coerced {
@@ -27,6 +27,8 @@ export interface CoerceOptions {
   /** Choices, from data or of the schema. */
   choicesAt: (path: Path, shape: Value) => readonly Choice[] | undefined;
   labelAt: (path: Path, shape: Shape) => string;
+  /** How a time is written for the schema. */
+  formOf: (path: Path, shape: DateValue) => WrittenForm;
 }
 
 /** Coerces a whole form. `model` is what the form was shown with. */
@@ -144,7 +146,7 @@ class Coercion {
       case 'month':
       case 'week':
         if (!isValidDate(shape.kind, text)) return this.missing(path, shape.kind, shape);
-        return shape.asDate ? toDate(shape.kind, text) : inForm(shape.kind, text, shape.written);
+        return shape.asDate ? toDate(shape.kind, text) : inForm(shape.kind, text, this.options.formOf(path, shape));
       case 'bigint':
         // Reading a number of many digits takes long.
         return text.length <= mostDigits && /^-?\d+$/.test(text) ? BigInt(text) : this.missing(path, 'integer', shape);

@@ -2,7 +2,7 @@
 
 import type { BodyText, IncomingRequest } from '../../http/index.ts';
 import type { Limits } from '../limits.ts';
-import type { MessageCode } from '../messages.ts';
+import type { MessageCode } from '../messages/wording.ts';
 import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { parseURLEncoded } from './url-encoded.ts';
 

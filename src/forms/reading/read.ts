@@ -23,16 +23,18 @@ import type { BindOptions, FormContent } from '../binding/content.ts';
 import type { SentFile } from '../binding/files.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
-import { type MessageCode, wordingFor } from '../messages.ts';
-import { formatPath, isWithin, type Path, patternOfPath, valueAt } from '../schema/paths.ts';
+import { type MessageCode, wordingFor } from '../messages/wording.ts';
+import { isWithin, type Path, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
 import type { Issue } from '../schema/schema.ts';
-import type { Group, Shape } from '../schema/shape.ts';
 import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
 import { changeRows, type Edit, type Edited, editOf, tickAll } from './edits.ts';
 import { type Entries, type Entry, type FileEntry, readEntries, urlEncodedEntries, valuesOf } from './entries.ts';
+import { explanationOf, isOfLibrary } from './explain.ts';
+import { byName, type FoundError, inFieldOrder } from './found-errors.ts';
 import { type Sent, SentForm, type SentStatus } from './sent.ts';
+import { TimeForms } from './written-forms.ts';
 
 /** What reading a form needs to know. */
 export interface ReadOptions {
@@ -141,19 +143,28 @@ class Reading {
     const raw = buildRaw(shape, { entries, files }, this.options.shown, limits, edit !== undefined);
     tickAll(raw.root, shape, valuesOf({ entries: all }, allField), limits.depth);
     if (edit) return this.edited(raw, edit, this.filesOf(all, files));
-    const { value, errors } = coerceForm(shape, raw.root, form.given, {
-      keepsEmpty: (path) => ownValue(settings.empty, patternOfPath(path)) === 'keep',
-      trims: (path, field) => this.trims(path, field.kind === 'password'),
-      choicesAt: (path, field) => form.choicesAt(path, field),
-      labelAt: (path) => form.labelAt(path),
-    });
+    const forms = new TimeForms(settings, shape);
+    const coerce = () =>
+      coerceForm(shape, raw.root, form.given, {
+        keepsEmpty: (path) => ownValue(settings.empty, patternOfPath(path)) === 'keep',
+        trims: (path, field) => this.trims(path, field.kind === 'password'),
+        choicesAt: (path, field) => form.choicesAt(path, field),
+        labelAt: (path) => form.labelAt(path),
+        formOf: (path, field) => forms.formOf(path, field),
+      });
+    let { value, errors } = coerce();
+    const validate = () => settings.schema['~standard'].validate(value);
+    let result = await validate();
+    while (forms.tryOthers((result.issues ?? []).map(pathOf))) {
+      ({ value, errors } = coerce());
+      result = await validate();
+    }
     const found: FoundError[] = errors.map(({ path, code, label, limit }) => ({
       path,
       messages: [this.word(code, { label, limit })],
     }));
     if (settings.unknown === 'reject' && raw.unknown.size > 0)
       found.push({ path: [], messages: [this.word('unknown', { label: '' })] });
-    const result = await settings.schema['~standard'].validate(value);
     for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
     const failed = found.length > 0;
     const accepted = failed || result.issues ? undefined : result.value;
@@ -230,13 +241,22 @@ class Reading {
 
   /** The schema’s own issues count where ours say nothing: a missing or unreadable value is worded once. */
   private addIssue(issue: Issue, value: unknown, errors: readonly CoercionError[], found: FoundError[]): void {
-    const path = (issue.path ?? []).map((step) => stepOf(typeof step === 'object' ? step.key : step));
+    const path = pathOf(issue);
     if (errors.some((error) => isWithin(path, error.path))) return;
-    const missing = path.length > 0 && valueAt(value, path) === undefined;
-    const text = missing ? this.word('required', { label: this.form.labelAt(path) }) : issue.message;
+    const text = this.textOf(issue.message, path, valueAt(value, path));
     const known = found.find((one) => one.path.length === path.length && isWithin(path, one.path));
     if (known) known.messages.push(text);
     else found.push({ path, messages: [text] });
+  }
+
+  /** What we word ourselves: what is missing, and what the schema’s library says in its own words and JSON Schema explains. */
+  private textOf(message: string, path: Path, value: unknown): string {
+    const label = path.length > 0 ? this.form.labelAt(path) : '';
+    const { settings, form } = this;
+    if (path.length > 0 && value === undefined) return this.word('required', { label });
+    if (!isOfLibrary(settings.schema['~standard'].vendor, message)) return message;
+    const explanation = explanationOf(shapeAt(form.definition.shape(), path), value);
+    return explanation ? this.word(explanation.code, { label, limit: explanation.limit }) : message;
   }
 
   private trims(path: Path, isPassword: boolean): boolean {
@@ -257,39 +277,8 @@ interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus'> {
   isEdited?: boolean;
 }
 
-/** What is wrong at one place of a form; an empty path is the form itself. */
-interface FoundError {
-  path: Path;
-  messages: string[];
-}
-
-/** A step of a schema’s issue: a name or an index. */
-function stepOf(step: PropertyKey): string | number {
-  return typeof step === 'number' ? step : String(step);
-}
-
-/** Errors in the order in which the form has its fields, so that a summary reads from the top. */
-function inFieldOrder(errors: FoundError[], form: Group): FoundError[] {
-  if (errors.length < 2) return errors;
-  const placed = errors.map((error) => ({ error, place: placeOf(error.path, form) }));
-  placed.sort((a, b) => {
-    const differing = a.place.findIndex((step, index) => step !== b.place[index]);
-    return differing === -1 ? a.place.length - b.place.length : a.place[differing]! - (b.place[differing] ?? -1);
-  });
-  return placed.map(({ error }) => error);
-}
-
-/** A path as numbers: which field of its group, which item of its list. */
-function placeOf(path: Path, form: Group): number[] {
-  let shape: Shape | undefined = form;
-  return path.map((step) => {
-    const group: Group | undefined = shape?.shape === 'group' ? shape : undefined;
-    shape = group ? group.fields.get(String(step)) : shape?.shape === 'list' ? shape.item : undefined;
-    return group ? [...group.fields.keys()].indexOf(String(step)) : Number(step);
-  });
-}
-
-/** Names of fields → messages. */
-function byName(errors: readonly FoundError[]): Record<string, string[]> {
-  return Object.fromEntries(errors.map(({ path, messages }) => [formatPath(path), messages]));
+/** Where a schema’s issue is: names and indices. */
+function pathOf({ path = [] }: Issue): Path {
+  const steps = path.map((step) => (typeof step === 'object' ? step.key : step));
+  return steps.map((step) => (typeof step === 'number' ? step : String(step)));
 }

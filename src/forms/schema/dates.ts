@@ -40,6 +40,13 @@ export function writtenForm(kind: DateKind, { pattern, format }: JSONSchema): Wr
   return writtenForms.find((form) => test(inForm(kind, example, form)));
 }
 
+/** Whether a schema of texts takes times of a day, and knows which there are: some libraries say so by an expression alone. */
+export function takesTimes({ format, pattern }: JSONSchema): boolean {
+  if (format !== undefined || pattern === undefined) return false;
+  const test = patternTest(pattern);
+  return (test('14:05') || test('14:05:00')) && !['', '24:00', '24:00:00', '14:60', '14:60:00', '14'].some(test);
+}
+
 const examples: Readonly<Record<DateKind, string>> = {
   date: '2026-06-12',
   time: '14:05',
@@ -48,7 +55,13 @@ const examples: Readonly<Record<DateKind, string>> = {
   week: '2026-W24',
 };
 
-const writtenForms: readonly WrittenForm[] = ['as-typed', 'seconds', 'utc-seconds', 'utc-minutes', 'utc-milliseconds'];
+export const writtenForms: readonly WrittenForm[] = [
+  'as-typed',
+  'seconds',
+  'utc-seconds',
+  'utc-minutes',
+  'utc-milliseconds',
+];
 
 function patternTest(pattern: string): (text: string) => boolean {
   try {

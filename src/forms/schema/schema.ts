@@ -29,8 +29,11 @@ interface JSONSchemaOptions {
 }
 
 /** What a schema takes and gives. */
-export type InputOf<Schema> = Schema extends StandardSchema<infer Input, unknown> ? Input : never;
-export type OutputOf<Schema> = Schema extends StandardSchema<infer _Input, infer Output> ? WithUploads<Output> : never;
+export type InputOf<Schema> = Schema extends StandardSchema<infer Input, unknown> ? Input : Plain;
+export type OutputOf<Schema> = Schema extends StandardSchema<infer _Input, infer Output> ? WithUploads<Output> : Plain;
+
+/** What a JSON Schema says of a value is not known to the compiler. */
+type Plain = Record<string, unknown>;
 
 /** Files are what was uploaded. */
 type WithUploads<Model> = { [Field in keyof Model]: FileField<Model[Field]> };

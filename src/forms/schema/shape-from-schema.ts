@@ -3,7 +3,7 @@
 import { LoomError } from '../../diagnostics/index.ts';
 import { ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
-import { writtenForm } from './dates.ts';
+import { takesTimes, writtenForm } from './dates.ts';
 import type { JSONSchema } from './schema.ts';
 import type { Choice, Group, Kind, List, Shape, Value } from './shape.ts';
 
@@ -97,6 +97,8 @@ class Reader {
           kind,
           minimum: minimum ?? schema.exclusiveMinimum,
           maximum: maximum ?? schema.exclusiveMaximum,
+          isAbove: minimum === undefined && schema.exclusiveMinimum !== undefined,
+          isBelow: maximum === undefined && schema.exclusiveMaximum !== undefined,
           step: schema.multipleOf ?? (kind === 'integer' ? 1 : undefined),
           ...base,
         };
@@ -106,8 +108,14 @@ class Reader {
       case 'datetime-local':
       case 'month':
       case 'week':
-        if (!isText) return { kind, asDate: schema.type === undefined, written: 'as-typed', ...base };
-        return { kind, asDate: false, written: writtenForm(kind, schema) ?? this.refuse(path), ...base };
+        if (!isText) return { kind, asDate: schema.type === undefined, written: 'as-typed', isGuess: false, ...base };
+        return {
+          kind,
+          asDate: false,
+          written: writtenForm(kind, schema) ?? this.refuse(path),
+          isGuess: schema.pattern === undefined && (kind === 'time' || kind === 'datetime-local'),
+          ...base,
+        };
       case 'bigint':
         return { kind, ...base };
       case 'boolean':
@@ -200,9 +208,10 @@ const formats: Readonly<Record<string, Kind>> = {
 /** How a field is typed in; `undefined` where the schema does not tell, or tells of what cannot be. */
 function kindOf(schema: JSONSchema): Kind | undefined {
   if (isFile(schema)) return 'file';
+  if (schema.const === true || isBoolean(schema)) return 'boolean';
   const types = Array.isArray(schema.type) ? schema.type : [schema.type];
   if (types.includes('string'))
-    return (schema.format && Object.hasOwn(formats, schema.format) && formats[schema.format]) || 'text';
+    return (schema.format && ownValue(formats, schema.format)) || (takesTimes(schema) ? 'time' : 'text');
   if (types.every((type) => type === 'number' || type === 'integer'))
     return types.length === 1 ? (types[0] as Kind) : 'number';
   return types.length === 1 && types[0] === 'boolean' ? 'boolean' : undefined;
@@ -219,12 +228,18 @@ function mediaTypes(schema: JSONSchema): string[] | undefined {
 }
 
 function choicesOf(schema: JSONSchema): Choice[] | undefined {
+  if (isBoolean(schema)) return undefined;
   const values = schema.enum ?? (schema.const !== undefined && schema.const !== true ? [schema.const] : undefined);
   if (!values) return undefined;
   const titles = new Map((schema.oneOf ?? []).map((member) => [String(member.const), member.title]));
   return values
     .filter((value) => value !== null)
     .map((value) => ({ value: String(value), label: titles.get(String(value)) ?? String(value) }));
+}
+
+/** Yes or no as two fixed values, which some libraries make of it. */
+function isBoolean({ enum: values }: JSONSchema): boolean {
+  return values !== undefined && values.length === 2 && values.includes(true) && values.includes(false);
 }
 
 function typedChoices(schema: JSONSchema): ReadonlyMap<string, unknown> | undefined {

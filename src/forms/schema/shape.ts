@@ -53,15 +53,20 @@ interface NumberValue extends CommonValue {
   kind: NumberKind;
   minimum: number | undefined;
   maximum: number | undefined;
+  /** Whether the limit itself is too small, or too large. */
+  isAbove: boolean;
+  isBelow: boolean;
   step: number | undefined;
 }
 
-interface DateValue extends CommonValue {
+export interface DateValue extends CommonValue {
   kind: DateKind;
   /** The value is a `Date` in code. */
   asDate: boolean;
   /** How the schema wants the text to be written. */
   written: WrittenForm;
+  /** The schema does not say so exactly: another form may be meant. */
+  isGuess: boolean;
 }
 
 /**

@@ -1,7 +1,7 @@
 /** A body of several parts (RFC 7578), one part after another. */
 import type { BodyBytes } from '../../http/index.ts';
 import type { Limits } from '../limits.ts';
-import type { MessageCode } from '../messages.ts';
+import type { MessageCode } from '../messages/wording.ts';
 
 export type Part =
   | { kind: 'text'; name: string; value: string }
