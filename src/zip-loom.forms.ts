@@ -3,6 +3,7 @@ export {
   type Accepted,
   type BindOptions,
   type ChoiceLists,
+  type Column,
   defineForm,
   type Field,
   type FieldErrors,

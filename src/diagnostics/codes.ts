@@ -104,6 +104,7 @@ export type DiagnosticCode =
   | 'invalid-schema'
   | 'refused-reading'
   | 'unknown-list'
+  | 'unknown-look'
   // When a loom is called.
   | 'expired-form'
   | 'idle-pattern'

@@ -15,6 +15,15 @@ const wordings = {
     hint: () => 'Only lists have items; a group is written field by field, as address.town.',
     examples: [{ form: 'boat', field: 'name' }],
   }),
+  'unknown-look': worded<{ look: string; nearest: string | undefined; known: readonly string[] }>({
+    message: ({ look }) => `There is no look “${look.slice(0, 80)}”.`,
+    hint: ({ nearest, known }) =>
+      nearest ?? `There are ${known.join(', ')}; a look of your own is a folder, looks/name.`,
+    examples: [
+      { look: 'stackd', nearest: 'Did you mean “stacked”?', known: [] },
+      { look: 'grid', nearest: undefined, known: ['stacked', 'inline', 'table'] },
+    ],
+  }),
   'invalid-control': worded<{ inside: readonly string[] }>({
     message: () => 'A group of fields has no control of its own.',
     hint: ({ inside }) => `Write a control for each field in it: ${inside.join(', ') || 'it has none'}.`,

@@ -1,12 +1,13 @@
 /** Forms: definition, schema, binding in pages, reading of submissions. */
 export type { BindOptions, FieldErrors } from './binding/content.ts';
+export type { Column, Field, FieldSettings, FieldsWanted } from './binding/fields.ts';
 export { FormView } from './binding/form-view.ts';
-export type { ChoiceLists, Field } from './binding/labels.ts';
-export { formTemplates } from './binding/templates.ts';
+export type { ChoiceLists } from './binding/labels.ts';
 export { assertReadable, someForms } from './check-settings.ts';
 export { defineForm } from './definition.ts';
 export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
 export { defaultLimits, type Limits } from './limits.ts';
+export { formTemplates } from './looks/templates.ts';
 export { type Messages, wordingFor } from './messages/wording.ts';
 export {
   type Body,

@@ -1,6 +1,6 @@
 /** Templates that are compiled when they are first asked for, and again when their files have changed. */
 
-import { Compilation, Linker, type Template } from '../compiler/index.ts';
+import { Compilation, Linker, partialName, type Template } from '../compiler/index.ts';
 import { LoomError, placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
 import { baseOf, defaultSchemes, type LoadedTemplate, mountedFiles } from '../page/index.ts';
@@ -145,9 +145,9 @@ export function compileOptions({ pages, layouts, elements, helpers, schemes, bas
 
 /** The templates that come with the library, unless the project has its own of that name. */
 export function withBuiltIns(files: ReturnType<TemplateStore['read']>): ReturnType<TemplateStore['read']> {
-  const names = new Set([...files.keys()].map(nameOfFile));
-  const builtIns = Object.entries({ ...formTemplates, ...loomTemplates }).filter(
-    ([path]) => !names.has(nameOfFile(path)),
+  const names = new Set([...files.keys()].map(partialName));
+  const builtIns = Object.entries({ ...formTemplates(files), ...loomTemplates }).filter(
+    ([path]) => !names.has(partialName(path)),
   );
   return new Map([...files, ...builtIns.map(([path, source]) => [path, { source, file: path }] as const)]);
 }
@@ -209,8 +209,4 @@ function placesIn(linker: Linker) {
       offset,
       length,
     }));
-}
-
-function nameOfFile(path: string): string {
-  return path.slice(path.lastIndexOf('/') + 1);
 }

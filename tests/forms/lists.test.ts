@@ -31,7 +31,7 @@ const crewForm = defineForm(
 const page = `<meta (takes tripForm, byHand?: string, gone = -1)>
 <form (bind tripForm) id="form" method="post">
   <ul id="summary" (errors)></ul>
-  <label for="port">Port</label> <input name="port" autofocus>
+  <form-field name="port" autofocus></form-field>
   <input type="checkbox" id="all" aria-label="All" (select-all crew[].chosen)>
   <fieldset (for member, i of tripForm.items('crew')) (if i !== gone)>
     <label for="crew[\${i}].name">Name</label> <input name="crew[\${i}].name">

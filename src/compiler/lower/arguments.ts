@@ -30,21 +30,22 @@ export function argumentCode(attribute: Attribute): Code {
  * The record of arguments that a call passes. Reports arguments that the template does not take, and required ones that are
  * missing.
  * @param span the tag that calls, or the layout clause
- * @param form the bound form, for templates that take it without being told
+ * @param handedOn what templates take without being told, by parameter
  */
 export function argumentsCode(
   items: ReadonlyArray<Attribute | Spread>,
   template: Template,
   span: Element['startTag'],
   at: Place,
-  form?: Code,
+  handedOn: Readonly<Record<string, Code>> = {},
 ): Code {
   const { set, report: say } = at.whole;
   // What a template takes is not known where its file could not be read.
   const report: Report = set.broken.has(template.tree) ? () => {} : say;
-  const isGiven = items.some((item) => item.kind === 'attribute' && item.name === 'form');
-  const entries: Code[] = form && !isGiven ? [js`form: ${form}`] : [];
-  const given = new Set<string>(entries.length > 0 ? ['form'] : []);
+  const isGiven = (name: string) => items.some((item) => item.kind === 'attribute' && item.name === name);
+  const unasked = Object.entries(handedOn).filter(([name]) => !isGiven(name));
+  const entries: Code[] = unasked.map(([name, code]) => js`${propertyName(name)}: ${code}`);
+  const given = new Set<string>(unasked.map(([name]) => name));
   const known = new Map(
     template.parameters
       .filter((parameter) => parameter.kind !== 'rest')

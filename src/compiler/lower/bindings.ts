@@ -10,12 +10,13 @@ import type { Completion, Place } from './place.ts';
 /** Everything inside is bound to the form. */
 export function lowerBind(
   clause: Extract<Clause, { kind: 'bind' }>,
+  element: Element,
   at: Place,
   inside: (inner: Place) => Part[],
 ): Part[] {
   const name = local('bound', ++at.whole.count.names);
   const value = js`${runtime('bound')}(${clause.form})`;
-  return [{ kind: 'const', name, value, parts: inside({ ...at, bound: name }), place: clause.form }];
+  return [{ kind: 'const', name, value, parts: inside({ ...at, bound: name, boundBy: element }), place: clause.form }];
 }
 
 /** The element is shown only with errors; it gets the id that the control points to, and where it is empty it prints them. */

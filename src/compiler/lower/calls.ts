@@ -2,13 +2,14 @@
 
 import { didYouMean } from '../../diagnostics/index.ts';
 import { attributeOf, clausesOf, type Element, isCallName, isContent } from '../../language/index.ts';
-import { type Code, js } from '../code.ts';
+import { type Code, dataLiteral, js } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { isSlot } from '../set/slots.ts';
 import type { Template } from '../set/template.ts';
 import { argumentsCode } from './arguments.ts';
 import { type SlotOwner, slotOwner } from './fills.ts';
 import type { Place } from './place.ts';
+import { fieldsWritten } from './written-fields.ts';
 
 /** A call of a template that exists: what it passes. */
 export interface Call {
@@ -37,12 +38,22 @@ export function readCall(element: Element, at: Place): Call | undefined {
   // It may fall to the attributes that the template hands on.
   if (items.some((item) => item.kind === 'attribute' && item.name === 'style'))
     sources.add('style-src-attr', "'unsafe-inline'");
-  // The library’s own fields take the form that is bound around them.
-  const isOwn =
-    template.id.startsWith('zip-loom/') && template.parameters.some((parameter) => parameter.name === 'form');
-  const handedOn = at.bound && isOwn ? js`${at.bound}` : undefined;
-  const values = argumentsCode(items, template, element.startTag, at, handedOn);
+  const values = argumentsCode(items, template, element.startTag, at, handedOnTo(template, element, at));
   return { template, values, owner: slotOwner(template, set) };
+}
+
+/** What a template is given without being told: the form that is bound around the call, and what is written of its fields. */
+function handedOnTo(template: Template, element: Element, { bound, boundBy }: Place): Record<string, Code> {
+  const takes = (name: string) => template.parameters.some((parameter) => parameter.name === name);
+  if (!bound || !takes('form')) return {};
+  const form = { form: js`${bound}` };
+  if (template.name !== 'form-fields' || !boundBy) return form;
+  const { names, showsSummary } = fieldsWritten(boundBy, element);
+  return {
+    ...form,
+    ...(takes('written') ? { written: js`${dataLiteral([...names])}` } : {}),
+    ...(takes('summary') && !showsSummary ? { summary: js`true` } : {}),
+  };
 }
 
 /** `slot="…"` on a call that itself fills a slot is not an argument. */

@@ -131,6 +131,7 @@ function lowerBody(whole: Lowering, toPlace: PlacedElements, reportIn: (owner: T
     fill: undefined,
     startsLine: nodes[0] !== template.body[0],
     bound: undefined,
+    boundBy: undefined,
     select: undefined,
     completions: new Map(),
   };

@@ -123,7 +123,7 @@ function lowerClauses(branch: Branch, clauses: readonly Clause[], alternatives: 
     case 'await':
       return lowerAwait(clause, branch, at, inside(at));
     case 'bind':
-      return lowerBind(clause, at, inside);
+      return lowerBind(clause, element, at, inside);
     case 'errors':
       return lowerErrors(clause, element, at, inside);
     case 'add':

@@ -46,6 +46,8 @@ export interface Place {
   startsLine: boolean;
   /** The form that controls are bound to. */
   bound: Name | undefined;
+  /** The element that binds them. */
+  boundBy: Element | undefined;
   /** The bound `<select>` around options. */
   select: Name | undefined;
   /** Elements that a clause of theirs completes. */

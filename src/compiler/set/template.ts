@@ -72,7 +72,7 @@ export function templatesOfFile(path: string, tree: TemplateTree, reading: Readi
   const found = named.map((element) => namedTemplate(path, tree, element, reading));
   const isPage = path.startsWith(pagesFolder) && !path.slice(pagesFolder.length - 1).includes('/parts/');
   const base = path.replace(/\.html$/, '');
-  const name = isPage ? base.slice(pagesFolder.length) : base.slice(base.lastIndexOf('/') + 1);
+  const name = isPage ? base.slice(pagesFolder.length) : partialName(path);
   // A file that holds only named templates is no template itself.
   const holdsOnlyNamed = named.length > 0 && !meta && !body.some(isContent);
   if (!holdsOnlyNamed) {
@@ -82,6 +82,13 @@ export function templatesOfFile(path: string, tree: TemplateTree, reading: Readi
   }
   for (const template of found) checkDefinition(template, report);
   return found;
+}
+
+/** The name by which the template of a file is called; that of a look has its folder in it: `looks/stacked/text.html`. */
+export function partialName(path: string): string {
+  const base = path.replace(/\.html$/, '');
+  const [, look, control] = /(?:^|\/)looks\/([^/]+)\/([^/]+)$/.exec(base) ?? [];
+  return look === undefined ? base.slice(base.lastIndexOf('/') + 1) : `look-${look}-${control}`;
 }
 
 function namedTemplate(path: string, tree: TemplateTree, element: Element, reading: Reading): Template {

@@ -62,6 +62,8 @@ export function completeControl(
   wanted.set('id', isBox && oneOfMany ? `${state.id}-${String(ownValue).replace(/[^\w-]+/g, '-')}` : state.id);
   if (element === 'select' && state.shape.shape === 'list') wanted.set('multiple', true);
   setConstraints(wanted, type, value, state.shape);
+  // Rows of a list of texts that are left blank are no rows.
+  if (name.endsWith(']') && state.shape.shape === 'value') wanted.delete('required');
   if (state.hasFile) wanted.delete('required');
   if (state.invalid) wanted.set('aria-invalid', 'true');
   if (state.describedBy.length > 0) wanted.set('aria-describedby', state.describedBy.join(' '));

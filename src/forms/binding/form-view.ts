@@ -14,17 +14,29 @@ import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { wordingFor } from '../messages/wording.ts';
-import { type Path, parsePath, patternOf, shapeAt } from '../schema/paths.ts';
+import { type Path, parsePath, shapeAt } from '../schema/paths.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
 import type { BindOptions, FieldErrors, FormContent } from './content.ts';
 import { completeControl } from './controls.ts';
+import { type Field, type FieldSettings, type FieldSource, type FieldsWanted, fieldOf, fieldsOf } from './fields.ts';
 import { filesShown, receiptsOf, type ShownFile } from './files.ts';
-import { choicesAt, type Field, labelAt, words } from './labels.ts';
+import { choicesAt, labelAt, words } from './labels.ts';
 import { neededIn } from './needed-fields.ts';
 import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
 import { ShownRows } from './shown-rows.ts';
 import { textAt, textsAt } from './shown-texts.ts';
+
+/** A row of a list. */
+export interface Row {
+  index: number;
+  /** `crew[0]` */
+  path: string;
+  /** `Crew 1` */
+  label: string;
+  /** What the button says that removes it, to those who do not see which one. */
+  removeText: string;
+}
 
 /** Most fields have no messages and no files. */
 const nothing: readonly never[] = [];
@@ -45,6 +57,7 @@ export class FormView<Model = unknown> implements Bindable {
   protected readonly options: BindOptions;
   private readonly shape: Group;
   private readonly rows: ShownRows;
+  private ownSource: FieldSource | undefined;
   private readonly kept: Kept;
   /** The model where it is a plain object, so that what it has is its own. */
   private readonly record: Readonly<Record<string, unknown>> | undefined;
@@ -78,8 +91,16 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   /** Items of a list, to repeat their controls: `(for member, i of boatForm.items('crew'))`. */
-  items(list: string): Array<{ index: number; path: string }> {
-    return this.rows.items(list, this.pathOf(list));
+  items(list: string): Row[] {
+    return this.rows.items(list, this.pathOf(list)).map((row) => {
+      const label = this.rowLabel(row.path);
+      return { ...row, label, removeText: this.word('file-remove', { label }) };
+    });
+  }
+
+  private rowLabel(name: string): string {
+    const [, list = name, index = '0'] = /^(.*)\[(\d+)\]$/s.exec(name) ?? [];
+    return this.word('row', { label: this.labelOf(list), limit: Number(index) + 1 });
   }
 
   /** Files of a field: those that were sent and are kept for this try, else those that the model has. */
@@ -189,37 +210,37 @@ export class FormView<Model = unknown> implements Bindable {
       .map(([name, messages]) => ({ name, id: this.idFor(name), label: this.labelOf(name), messages }));
   }
 
-  /** What a whole labelled field shows. */
-  field(name: string, given: { label?: string | undefined; hint?: string | undefined } = {}): Field {
-    const shape = this.shapeOf(name);
-    const kind =
-      shape.shape === 'value'
-        ? shape.kind
-        : shape.shape === 'list' && shape.item.shape === 'value'
-          ? shape.item.kind
-          : undefined;
-    const files = kind === 'file' ? this.files(name) : [];
-    const hint = given.hint ?? ownValue(this.settings.hints, patternOf(name)) ?? shape.description;
-    return {
-      id: this.idFor(name),
-      label: given.label ?? this.labelOf(name),
-      hint,
-      hintId: `${this.idFor(name)}-hint`,
-      files,
-      filesId: `${this.idFor(name)}-files`,
-      describedBy:
-        [
-          hint ? `${this.idFor(name)}-hint` : '',
-          files.length > 0 ? `${this.idFor(name)}-files` : '',
-          this.errorsAt(name).length > 0 ? this.errorsId(name) : '',
-        ]
-          .join(' ')
-          .trim() || undefined,
-      kind,
-      control:
-        kind === 'boolean' ? 'checkbox' : kind === 'choice' ? 'select' : kind === 'long-text' ? 'textarea' : 'input',
-      invalid: this.errorsAt(name).length > 0,
+  /** What a whole field shows, for templates of fields. */
+  field(name: string, given?: FieldSettings): Field {
+    return fieldOf(this.source, name, given);
+  }
+
+  /** The fields of the form, of a group or of a row, in the schema’s order. */
+  fields(wanted: FieldsWanted = {}): Field[] {
+    return fieldsOf(this.source, wanted);
+  }
+
+  /** The choices of a field, for controls that are written by hand. */
+  choices(name: string): readonly Choice[] {
+    return this.choicesAt(this.pathOf(name), this.shapeOf(name)) ?? nothing;
+  }
+
+  private get source(): FieldSource {
+    this.ownSource ??= {
+      settings: this.settings,
+      shape: this.shape,
+      pathOf: (name) => this.pathOf(name),
+      shapeOf: (name) => this.shapeOf(name),
+      idFor: (name) => this.idFor(name),
+      labelOf: (name) => this.labelOf(name),
+      errorsAt: (name) => this.errorsAt(name),
+      errorsId: (name) => this.errorsId(name),
+      files: (name) => this.files(name),
+      choices: (name) => this.choices(name),
+      rowLabel: (name) => this.rowLabel(name),
+      word: this.word,
     };
+    return this.ownSource;
   }
 
   /** The label of a field: from the definition, the schema’s title, or its name in words. */

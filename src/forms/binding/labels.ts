@@ -1,30 +1,13 @@
 /** What visitors read at a field: its label, and its choices. */
 import { ownValue } from '../../security/index.ts';
 import { type Path, patternOfPath, shapeAt } from '../schema/paths.ts';
-import type { Choice, Group, Kind, Shape } from '../schema/shape.ts';
+import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
-import type { ShownFile } from './files.ts';
 
 /** Choices that come from data: by name, values or values with labels. */
 export type ChoiceLists = Readonly<
   Record<string, ReadonlyArray<string | number | { value: string | number; label: string }>>
 >;
-
-/** A whole labelled field, for `<form-field>` and templates like it. */
-export interface Field {
-  id: string;
-  label: string;
-  hint: string | undefined;
-  hintId: string;
-  /** For `aria-describedby`: the hint and the messages, where there are any. */
-  describedBy: string | undefined;
-  kind: Kind | undefined;
-  control: 'input' | 'textarea' | 'select' | 'checkbox';
-  invalid: boolean;
-  /** Files that it has. */
-  files: readonly ShownFile[];
-  filesId: string;
-}
 
 /** The label of a field: from the definition, the schema’s title, or its name in words. */
 export function labelAt(path: Path, form: Group, { labels }: FormSettings): string {

@@ -42,6 +42,7 @@ export const english = {
   adopted:
     'Somebody else has changed this meanwhile. What you did not change is shown as it is now; please send the form again.',
   'required-mark': 'required',
+  'all-rows': ({ label }: MessageFacts) => `${label}: all`,
   'add-row': 'Add',
   'remove-row': 'Remove',
   row: ({ label, limit = 0 }: MessageFacts) => `${label} ${limit}`,

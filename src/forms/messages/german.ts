@@ -44,6 +44,7 @@ export const german: Readonly<Record<keyof typeof english, MessageText>> = {
   adopted:
     'Jemand hat dies inzwischen geändert. Was Sie nicht geändert haben, wird gezeigt, wie es jetzt ist; bitte senden Sie noch einmal.',
   'required-mark': 'erforderlich',
+  'all-rows': ({ label }: MessageFacts) => `${label}: alle`,
   'add-row': 'Hinzufügen',
   'remove-row': 'Entfernen',
   row: ({ label, limit = 0 }: MessageFacts) => `${label} ${limit}`,

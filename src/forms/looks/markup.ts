@@ -1,0 +1,42 @@
+/** Markup that the looks of the library share. */
+
+/** What every template of a look takes. */
+export const takes = '<meta (takes form, field, ...rest)>\n';
+
+/** The classes of a whole field. */
+export const classes = "class=${['field', `field-${field.control}`, field.invalid && 'field-invalid']}";
+
+export const mark = '<span class="field-mark" (if field.required) role="img" aria-label=${field.requiredText}>*</span>';
+
+export const label = `<label for=\${field.id}>\${field.label}</label> ${mark}`;
+
+/** A label that names several controls. */
+export const legend = `<legend>\${field.label} ${mark}</legend>`;
+
+export const hint = '<p (if field.hint) class="field-hint" id=${field.hintId}>${field.hint}</p>';
+
+export const control = '<form-control form=${form} field=${field} ${...rest}></form-control>';
+
+export const errors = '<p class="field-errors" (bind form) (errors ${field.name})></p>';
+
+export const files = `<div class="field-files" (if field.files.length > 0) id=\${field.filesId}>
+    <p class="field-file" (for file of field.files)>
+      <a (if file.url) href=\${file.url}>\${file.text}</a><template (else)>\${file.text}</template>
+      <label (if !file.isKept)><input type="checkbox" name="loom-remove" value=\${field.name} checked=\${file.isRemoved}> \${file.removeLabel}</label>
+    </p>
+  </div>`;
+
+/** Boxes, one for each choice. */
+export const boxes =
+  '<label (bind form) (for choice of field.choices)><input type="checkbox" name="${field.name}[]" value=${choice.value} aria-describedby=${field.describedBy}> ${choice.label}</label>';
+
+export const summary = '<ul class="form-errors" (if summary) (bind form) (errors)></ul>';
+
+export const addButton = '<button (bind form) (add ${field.name}) class="field-add">${field.addText}</button>';
+
+export const removeButton =
+  '<button (bind form) (remove ${field.name} ${row.index}) class="field-remove" aria-label=${row.removeText}>${field.removeText}</button>';
+
+/** The fields inside of a group, or of a row. */
+export const inner = (within: string): string =>
+  `<form-fields form=\${form} look=\${field.look} within=\${${within}} written=\${field.written}></form-fields>`;
