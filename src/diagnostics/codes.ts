@@ -37,6 +37,7 @@ export type DiagnosticCode =
   | 'missing-asset'
   | 'missing-await'
   | 'missing-bind'
+  | 'missing-choices'
   | 'missing-method'
   | 'missing-name'
   | 'missing-hyphen'

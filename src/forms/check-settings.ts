@@ -38,10 +38,20 @@ const messages: OptionKind = {
   holds: (value) => typeof value === 'object' && value !== null && !Array.isArray(value),
 };
 
+const search: OptionKind = {
+  words: 'an object with the functions find and byValue',
+  holds: (value) =>
+    typeof value === 'object' &&
+    value !== null &&
+    ['find', 'byValue'].every((name) => typeof (value as Record<string, unknown>)[name] === 'function'),
+};
+
 const formOptionTable: OptionTable<FormOptions> = {
   labels: recordOf(anyText),
   hints: recordOf(anyText),
   choiceLabels: recordOf(recordOf(anyText)),
+  choices: recordOf(anyFunction),
+  searches: recordOf(search),
   kinds: recordOf(oneOf(...kinds)),
   shape: recordOf(anything),
   messages,
@@ -79,8 +89,17 @@ export function assertFormOptions(given: unknown): void {
  * @throws {LoomError} for a name that is none
  */
 export function assertFieldNames(form: string, shape: Group, options: FormOptions): void {
-  const { labels, hints, choiceLabels, kinds: given, empty, trim } = options;
-  for (const record of [labels, hints, choiceLabels, given, empty, typeof trim === 'object' ? trim : undefined])
+  const { labels, hints, choiceLabels, choices: asked, searches, kinds: given, empty, trim } = options;
+  for (const record of [
+    labels,
+    hints,
+    choiceLabels,
+    asked,
+    searches,
+    given,
+    empty,
+    typeof trim === 'object' ? trim : undefined,
+  ])
     for (const name of Object.keys(record ?? {})) assertField(form, shape, name);
 }
 

@@ -15,6 +15,12 @@ const wordings = {
     hint: () => 'Only lists have items; a group is written field by field, as address.town.',
     examples: [{ form: 'boat', field: 'name' }],
   }),
+  'missing-choices': worded<{ form: string; field: string }>({
+    message: ({ form, field }) => `The choices of “${field.slice(0, 80)}” of the form “${form}” were not asked for.`,
+    hint: () =>
+      'Give the form at the top of the data of exchange.respond, or what “await exchange.prepare(form)” gives; without an exchange, give choices when the form is made.',
+    examples: [{ form: 'boat', field: 'berth' }],
+  }),
   'unknown-look': worded<{ look: string; nearest: string | undefined; known: readonly string[] }>({
     message: ({ look }) => `There is no look “${look.slice(0, 80)}”.`,
     hint: ({ nearest, known }) =>

@@ -1,4 +1,6 @@
 /** A form’s options, its definition, and forms that were made from it but not sent. */
+
+import { type Asked, askForChoices, asksForChoices, type FormExchange } from './binding/asked-choices.ts';
 import type { BindOptions } from './binding/content.ts';
 import { FormView } from './binding/form-view.ts';
 import { assertBindOptions } from './check-settings.ts';
@@ -52,11 +54,24 @@ export class Form<Name extends string = string, Input = unknown, Output = unknow
   readonly definition: FormDefinition<Name, Input, Output>;
   readonly bindOptions: BindOptions;
 
-  constructor(definition: FormDefinition<Name, Input, Output>, given: unknown, options: BindOptions) {
+  constructor(definition: FormDefinition<Name, Input, Output>, given: unknown, options: BindOptions, asked?: Asked) {
     const shape = definition.shape();
     assertBindOptions(definition.name, shape, options);
-    super(definition.settings, shape, { model: given, errors: {} }, options);
+    super(definition.settings, shape, { model: given, errors: {}, asked }, options);
     this.definition = definition;
     this.bindOptions = options;
+  }
+
+  /** The form with the choices that its definition asks for. */
+  async prepared(exchange: FormExchange): Promise<Form<Name, Input, Output>> {
+    const { definition, given, bindOptions } = this;
+    if (!this.waits) return this;
+    const asked = await askForChoices(definition.settings, exchange, this);
+    return new Form<Name, Input, Output>(definition, given, bindOptions, asked);
+  }
+
+  /** Whether it has not asked yet. */
+  get waits(): boolean {
+    return this.content.asked === undefined && asksForChoices(this.settings);
   }
 }

@@ -1,14 +1,17 @@
 /** Forms: definition, schema, binding in pages, reading of submissions. */
+
+export type { ChoicesOf, FormExchange, Search, SearchedChoice, ShownTexts } from './binding/asked-choices.ts';
+export type { ChoiceList, ChoiceLists } from './binding/choice-lists.ts';
 export type { BindOptions, FieldErrors } from './binding/content.ts';
 export type { Column, Field, FieldSettings, FieldsWanted } from './binding/fields.ts';
 export { FormView } from './binding/form-view.ts';
-export type { ChoiceLists } from './binding/labels.ts';
 export { assertReadable, someForms } from './check-settings.ts';
 export { defineForm } from './definition.ts';
 export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
 export { defaultLimits, type Limits } from './limits.ts';
 export { formTemplates } from './looks/templates.ts';
 export { type Messages, wordingFor } from './messages/wording.ts';
+export { preparedData } from './prepared-data.ts';
 export {
   type Body,
   type Entries,

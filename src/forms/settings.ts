@@ -1,4 +1,5 @@
 /** What a definition says besides its schema. */
+import type { ChoicesOf, Search } from './binding/asked-choices.ts';
 import type { Limits } from './limits.ts';
 import type { Messages } from './messages/wording.ts';
 import type { JSONSchema, StandardSchema } from './schema/schema.ts';
@@ -11,6 +12,13 @@ export interface FormOptions {
   hints?: Readonly<Record<string, string>>;
   /** Labels of choices by name and value. */
   choiceLabels?: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  /**
+   * Choices that come from data, by name: asked for when the form is shown and when it is read. They are given the exchange, and the form
+   * with what it shows, for choices that depend on another field.
+   */
+  choices?: Readonly<Record<string, ChoicesOf>>;
+  /** Fields whose choices are too many to show: what is typed is searched for. By name. */
+  searches?: Readonly<Record<string, Search>>;
   /** Kinds that the schema cannot express, by name. */
   kinds?: Readonly<Record<string, Kind>>;
   /** The shape as JSON Schema, for schema libraries that cannot give it. */

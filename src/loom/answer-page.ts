@@ -26,6 +26,8 @@ export interface PageRequest {
   readonly failurePage: FailurePage;
   /** Makes what keeps regions apart while the page is written; what shows messages is marked in it. */
   record(): Recorder;
+  /** The data with what its forms ask for; nothing where they ask for nothing. */
+  readonly prepare?: ((data: object) => Promise<object> | undefined) | undefined;
 }
 
 type HeaderList = Array<[name: string, value: string]>;

@@ -1,6 +1,15 @@
 /** One request and its answer: the page, forms, messages, where to go next. */
 import { assertArgument, assertOptions, type Diagnostic, LoomError, textOrURL } from '../diagnostics/index.ts';
-import { assertReadable, type FileKeeper, type Readable, readQuery, type Sent, someForms } from '../forms/index.ts';
+import {
+  assertReadable,
+  type FileKeeper,
+  type Form,
+  preparedData,
+  type Readable,
+  readQuery,
+  type Sent,
+  someForms,
+} from '../forms/index.ts';
 import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { headers as names } from '../protocol/index.ts';
@@ -110,7 +119,16 @@ export class Exchange {
   ): Promise<Sent<Name, Input, Output>> {
     assertReadable('read', form);
     assertOptions('read', options, readOptionTable);
-    return this.submission.read(form, options, this.context);
+    return this.submission.read(form, options, this);
+  }
+
+  /**
+   * A form with the choices that its definition asks for: for forms that are deeper in the data of a page. Those at its top are ready
+   * when the page is rendered.
+   */
+  prepare<Name extends string, Input, Output>(form: Form<Name, Input, Output>): Promise<Form<Name, Input, Output>> {
+    assertReadable('prepare', form);
+    return form.prepared(this);
   }
 
   /**
@@ -121,7 +139,7 @@ export class Exchange {
     forms: Forms,
   ): Promise<SentOf<Forms[number]>> {
     assertArgument('readOneOf', 'list of forms', forms, someForms);
-    return this.submission.readOneOf(forms, this.context);
+    return this.submission.readOneOf(forms, this);
   }
 
   /** Reads the query of the request’s URL: a search form, or a link that searches. */
@@ -129,7 +147,7 @@ export class Exchange {
     form: Readable<Name, Input, Output>,
   ): Promise<Sent<Name, Input, Output>> {
     assertReadable('readQuery', form);
-    return readQuery(form, this.incoming.url, this.context.locale);
+    return readQuery(form, this.incoming.url, { locale: this.context.locale, exchange: this });
   }
 
   /**
@@ -182,7 +200,8 @@ export class Exchange {
       this.recorder = new Recorder(asked?.only);
       return this.recorder;
     };
-    const to = { incoming, context, visitor, asked, policy, failurePage, record };
+    const prepare = (whole: object) => preparedData(whole, this);
+    const to = { incoming, context, visitor, asked, policy, failurePage, record, prepare };
     const reply = pageReply(renderer, name, data, to, options);
     return incoming.responseOf(isReply(reply) ? reply : await reply);
   }

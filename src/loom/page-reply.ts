@@ -45,6 +45,10 @@ export function pageReply(
     return finished(renderer, to, { status: 500, headers, body: pageOfFailure(renderer, to, { error, data, number }) });
   };
   try {
+    const ready = to.prepare?.(data);
+    // What forms ask for comes first.
+    if (ready)
+      return ready.then((whole) => pageReply(renderer, name, whole, { ...to, prepare: undefined }, given), failed);
     if (given !== undefined) assertOptions('respond', given, respondOptionTable);
     const options = ownOptions(given);
     headers = ReplyHeaders.of(options.headers);

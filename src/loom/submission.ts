@@ -5,6 +5,7 @@ import {
   type Entry,
   type FileKeeper,
   Form,
+  type FormExchange,
   fileRuleOf,
   type Readable,
   readForm,
@@ -58,18 +59,20 @@ export class Submission {
   async read<Name extends string, Input, Output>(
     form: Readable<Name, Input, Output>,
     options: ReadOptions | undefined,
-    { locale }: LoomContext,
+    exchange: FormExchange,
   ): Promise<Sent<Name, Input, Output>> {
+    const { locale } = exchange.context;
+    const around = { locale, exchange };
     const { only } = ownOptions(options);
     this.isChecked = true;
     const body = await this.body([form]);
-    if (this.from === 'foreign') return refusedForm(form, [], 403, 'refused', locale);
-    if (!body.ok) return this.readWithFiles(form, { ...body, entries: body.entries ?? [] }, { locale });
+    if (this.from === 'foreign') return refusedForm(form, [], 403, 'refused', around);
+    if (!body.ok) return this.readWithFiles(form, { ...body, entries: body.entries ?? [] }, around);
     const page = this.verifiedPage(body);
-    const refused = () => refusedForm(form, body.entries, 403, 'refused', locale);
+    const refused = () => refusedForm(form, body.entries, 403, 'refused', around);
     if (page === undefined) return refused();
     const shown = only ? new Set(only) : this.shownNames(nameOf(form), page, body);
-    return shown ? this.readWithFiles(form, body, { shown, locale }) : refused();
+    return shown ? this.readWithFiles(form, body, { shown, ...around }) : refused();
   }
 
   /** Files of this try, and of earlier ones, are shown again: also where a body could not be read to its end. */
@@ -87,12 +90,12 @@ export class Submission {
 
   async readOneOf<const Forms extends readonly [AnyReadable, ...AnyReadable[]]>(
     forms: Forms,
-    context: LoomContext,
+    exchange: FormExchange,
   ): Promise<SentOf<Forms[number]>> {
     const body = await this.body(forms);
     const sent = body.ok ? valuesOf(body, formField).map(formOfNames) : [];
     const form = forms.find((one) => sent.includes(nameOf(one))) ?? forms[0];
-    return (await this.read(form, undefined, context)) as SentOf<Forms[number]>;
+    return (await this.read(form, undefined, exchange)) as SentOf<Forms[number]>;
   }
 
   /** Names and values without a form. */

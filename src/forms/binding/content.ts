@@ -1,7 +1,8 @@
 /** What a bound form is made from, and what it shows. */
 import type { RawGroup } from '../schema/raw.ts';
+import type { Asked } from './asked-choices.ts';
+import type { ChoiceLists } from './choice-lists.ts';
 import type { PresentFile, SentFile } from './files.ts';
-import type { ChoiceLists } from './labels.ts';
 
 export interface BindOptions {
   /** Files that the model has, by field: they are shown with a box that removes them. */
@@ -29,4 +30,18 @@ export interface FormContent {
   removed?: ReadonlySet<string>;
   /** Where the focus goes, where a row was added or removed: `crew[2]`, or `add crew`. */
   focus?: string | undefined;
+  /** Choices that the definition asked for. */
+  asked?: Asked | undefined;
+}
+
+export function hasAny(errors: FieldErrors): boolean {
+  for (const name in errors) if (Object.hasOwn(errors, name)) return true;
+  return false;
+}
+
+/** The model where it is a plain object, so that what it has is its own. */
+export function plainRecord(model: unknown): Record<string, unknown> | undefined {
+  if (typeof model !== 'object' || model === null) return undefined;
+  const prototype: unknown = Object.getPrototypeOf(model);
+  return prototype === Object.prototype || prototype === null ? (model as Record<string, unknown>) : undefined;
 }

@@ -194,17 +194,26 @@ export function textareaContent(text: string): string {
   return (/^[\r\n]/.test(text) ? '\n' : '') + escapeText(text);
 }
 
-function choicesContent({ choices, chosen }: ControlState): string {
-  const options = (choices ?? []).map(({ value: one, label }) => {
+function choicesContent({ choices = [], chosen }: ControlState): string {
+  let options = '';
+  let open: string | undefined;
+  for (const { value: one, label, group } of choices) {
+    if (group !== open) {
+      if (open !== undefined) options += '</optgroup>';
+      if (group !== undefined) options += `<optgroup label="${escapeText(group)}">`;
+      open = group;
+    }
     const selected = chosen.has(one) ? ' selected' : '';
-    return `<option value="${escapeText(one)}"${selected}>${escapeText(label)}</option>`;
-  });
-  return options.join('');
+    options += `<option value="${escapeText(one)}"${selected}>${escapeText(label)}</option>`;
+  }
+  return open === undefined ? options : `${options}</optgroup>`;
 }
 
 /** Without an empty option the first one would be chosen for those who did not choose. */
-function emptyOption({ shape, chosen }: ControlState, value: Value): string {
-  return shape.shape === 'value' && (chosen.size === 0 || !value.required) ? '<option value=""></option>' : '';
+function emptyOption({ shape, chosen, choices }: ControlState, value: Value): string {
+  if (shape.shape !== 'value') return '';
+  const isChosen = choices ? choices.some((one) => chosen.has(one.value)) : chosen.size > 0;
+  return isChosen && value.required ? '' : '<option value=""></option>';
 }
 
 /** The shape of one value: a list’s is that of its items. */

@@ -45,6 +45,8 @@ export interface Field {
   look: string;
   /** Whether its author wants the focus here. */
   autofocus: boolean;
+  /** What stands first in a list of choices, and means none of them. */
+  prompt: string | undefined;
 }
 
 /** A field of the rows of a list. */
@@ -66,6 +68,7 @@ export interface FieldSettings {
   id?: string | undefined;
   look?: string | undefined;
   autofocus?: boolean | undefined;
+  prompt?: string | undefined;
   written?: readonly string[] | undefined;
 }
 
@@ -94,6 +97,8 @@ export interface FieldSource {
   errorsId(name: string): string;
   files(name: string): readonly ShownFile[];
   choices(name: string): readonly Choice[];
+  /** Whether choices come from data. */
+  hasChoices(name: string): boolean;
   /** `Stop 1` for `stops[0]`. */
   rowLabel(name: string): string;
   word(code: MessageCode, facts: MessageFacts): string;
@@ -103,7 +108,7 @@ export function fieldOf(form: FieldSource, name: string, given: FieldSettings = 
   const shape = form.shapeOf(name);
   const item = shape.shape === 'list' ? shape.item : shape;
   const kind = item.shape === 'value' ? item.kind : undefined;
-  const control = controlOf(shape);
+  const control = controlOf(shape, form.hasChoices(name));
   const files = kind === 'file' ? form.files(name) : [];
   const label = given.label ?? form.labelOf(name);
   const hint = given.hint ?? ownValue(form.settings.hints, patternOf(name)) ?? shape.description;
@@ -138,16 +143,18 @@ export function fieldOf(form: FieldSource, name: string, given: FieldSettings = 
     written: given.written ?? [],
     look: given.look ?? 'stacked',
     autofocus: given.autofocus ?? false,
+    prompt: given.prompt,
   };
 }
 
-function controlOf(shape: Shape): FieldControl {
+function controlOf(shape: Shape, hasChoices: boolean): FieldControl {
   if (shape.shape === 'group') return 'group';
   if (shape.shape === 'list') {
     const { item } = shape;
     if (item.shape !== 'value') return 'list';
-    return item.kind === 'file' ? 'file' : item.choices ? 'choices' : 'list';
+    return item.kind === 'file' ? 'file' : item.choices || hasChoices ? 'choices' : 'list';
   }
+  if (hasChoices) return 'choice';
   switch (shape.kind) {
     case 'boolean':
       return 'checkbox';

@@ -6,7 +6,6 @@ import {
   bindable,
   type CompletedControl,
   type ControlSite,
-  escapeText,
   type FieldSite,
   type WrittenControl,
 } from '../../page/index.ts';
@@ -14,29 +13,21 @@ import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { wordingFor } from '../messages/wording.ts';
-import { type Path, parsePath, shapeAt } from '../schema/paths.ts';
+import { formatPath, type Path, parsePath, patternOf, patternOfPath, shapeAt } from '../schema/paths.ts';
+import { rawAt } from '../schema/raw.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
-import type { BindOptions, FieldErrors, FormContent } from './content.ts';
+import { asksForChoices } from './asked-choices.ts';
+import { type BindOptions, type FieldErrors, type FormContent, hasAny, plainRecord } from './content.ts';
+import { ControlIds } from './control-ids.ts';
 import { completeControl } from './controls.ts';
 import { type Field, type FieldSettings, type FieldSource, type FieldsWanted, fieldOf, fieldsOf } from './fields.ts';
 import { filesShown, receiptsOf, type ShownFile } from './files.ts';
 import { choicesAt, labelAt, words } from './labels.ts';
 import { neededIn } from './needed-fields.ts';
-import { type Kept, keptFor, Plan, planFor, Target } from './plans.ts';
-import { ShownRows } from './shown-rows.ts';
+import { type Kept, keptFor, Plan, planFor } from './plans.ts';
+import { type Row, ShownRows } from './shown-rows.ts';
 import { textAt, textsAt } from './shown-texts.ts';
-
-/** A row of a list. */
-export interface Row {
-  index: number;
-  /** `crew[0]` */
-  path: string;
-  /** `Crew 1` */
-  label: string;
-  /** What the button says that removes it, to those who do not see which one. */
-  removeText: string;
-}
 
 /** Most fields have no messages and no files. */
 const nothing: readonly never[] = [];
@@ -57,6 +48,7 @@ export class FormView<Model = unknown> implements Bindable {
   protected readonly options: BindOptions;
   private readonly shape: Group;
   private readonly rows: ShownRows;
+  private readonly ids: ControlIds;
   private ownSource: FieldSource | undefined;
   private readonly kept: Kept;
   /** The model where it is a plain object, so that what it has is its own. */
@@ -66,16 +58,23 @@ export class FormView<Model = unknown> implements Bindable {
 
   constructor(settings: FormSettings, shape: Group, content: FormContent, given: BindOptions = {}) {
     const options = ownOptions(given);
+    const { key, choices, files } = options;
     this.settings = settings;
     this.shape = shape;
     this.content = content;
     this.options = options;
     this.errors = content.errors;
     this.kept = keptFor(shape);
+    this.ids = new ControlIds(
+      key === undefined ? settings.name : `${settings.name}-${key}`,
+      this.kept,
+      shape,
+      key === undefined,
+    );
     this.rows = new ShownRows(settings.name, shape, content);
-    const { key, choices, files } = options;
     this.record = plainRecord(content.model);
-    this.isPlain = !key && !choices && !files && !content.raw && !hasAny(content.errors);
+    const isAsked = content.asked !== undefined || asksForChoices(settings);
+    this.isPlain = !key && !choices && !files && !isAsked && !content.raw && !hasAny(content.errors);
   }
 
   get name(): string {
@@ -138,9 +137,9 @@ export class FormView<Model = unknown> implements Bindable {
     const name = control.name.replace(/\[\]$/, '');
     const shape = this.shapeOf(name);
     const isMany = shape.shape === 'list';
-    const text = isMany ? '' : textAt(this.content, this.pathOf(name), shape);
+    const text = isMany ? '' : (this.content.asked?.found.get(name)?.label ?? this.text(name));
     return completeControl(control, {
-      id: this.idFor(name),
+      id: this.ids.for(name),
       shape,
       text,
       chosen: new Set(isMany ? textsAt(this.content, this.pathOf(name), shape) : text === '' ? [] : [text]),
@@ -157,22 +156,11 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   idOf(name: string): string | undefined {
-    const known = this.options.key === undefined ? this.kept.ids.get(name) : undefined;
-    if (known !== undefined) return known;
-    const path = parsePath(name, deepestName);
-    const id = path && shapeAt(this.shape, path) ? this.idFor(name) : undefined;
-    // Names come from templates; those of list items are as many as a page likes.
-    if (id !== undefined && this.options.key === undefined && !name.includes('[')) this.kept.ids.set(name, id);
-    return id;
+    return this.ids.of(name);
   }
 
   targetOf(site: FieldSite): string {
-    const { kept } = this;
-    const last = site.kept;
-    if (last instanceof Target && last.kept === kept && this.options.key === undefined) return last.id;
-    const id = escapeText(this.idOf(site.name) ?? site.name);
-    if (this.options.key === undefined) site.kept = new Target(kept, id);
-    return id;
+    return this.ids.targetOf(site);
   }
 
   private planOf(site: ControlSite): Plan | undefined {
@@ -184,7 +172,7 @@ export class FormView<Model = unknown> implements Bindable {
       const name = site.name.replace(/\[\]$/, '');
       const shape = this.shapeOf(name);
       const choices = this.choicesAt(this.pathOf(name), shape);
-      plans.set(site, planFor(kept, { site, id: this.idFor(name), path: this.pathOf(name), shape, choices }));
+      plans.set(site, planFor(kept, { site, id: this.ids.for(name), path: this.pathOf(name), shape, choices }));
     }
     const plan = plans.get(site);
     site.kept = plan;
@@ -192,7 +180,7 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   errorsId(name: string): string {
-    return `${this.idFor(name)}-errors`;
+    return `${this.ids.for(name)}-errors`;
   }
 
   errorsAt(name: string): readonly string[] {
@@ -207,7 +195,7 @@ export class FormView<Model = unknown> implements Bindable {
   summary(): Array<{ name: string; id: string; label: string; messages: readonly string[] }> {
     return Object.entries(this.errors)
       .filter(([name]) => name !== '')
-      .map(([name, messages]) => ({ name, id: this.idFor(name), label: this.labelOf(name), messages }));
+      .map(([name, messages]) => ({ name, id: this.ids.for(name), label: this.labelOf(name), messages }));
   }
 
   /** What a whole field shows, for templates of fields. */
@@ -225,18 +213,24 @@ export class FormView<Model = unknown> implements Bindable {
     return this.choicesAt(this.pathOf(name), this.shapeOf(name)) ?? nothing;
   }
 
+  /** Whether choices come from data. */
+  private hasChoices(pattern: string): boolean {
+    return Boolean(ownValue(this.settings.choices, pattern) ?? ownValue(this.options.choices, pattern));
+  }
+
   private get source(): FieldSource {
     this.ownSource ??= {
       settings: this.settings,
       shape: this.shape,
       pathOf: (name) => this.pathOf(name),
       shapeOf: (name) => this.shapeOf(name),
-      idFor: (name) => this.idFor(name),
+      idFor: (name) => this.ids.for(name),
       labelOf: (name) => this.labelOf(name),
       errorsAt: (name) => this.errorsAt(name),
       errorsId: (name) => this.errorsId(name),
       files: (name) => this.files(name),
       choices: (name) => this.choices(name),
+      hasChoices: (name) => this.hasChoices(patternOf(name)),
       rowLabel: (name) => this.rowLabel(name),
       word: this.word,
     };
@@ -256,12 +250,11 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** The choices of a field: from data where some are given, else the schema’s. */
   choicesAt(path: Path, shape: Shape): readonly Choice[] | undefined {
-    return choicesAt(path, shape, this.settings, this.options.choices);
-  }
-
-  private idFor(name: string): string {
-    const start = this.options.key === undefined ? this.name : `${this.name}-${this.options.key}`;
-    return name === '' ? start : `${start}-${name.replace(/[^\w-]+/g, '-').replace(/-$/, '')}`;
+    const { settings, options, content } = this;
+    const found = choicesAt(path, shape, settings, [options.choices, content.asked?.lists]);
+    if (!found && !content.asked && ownValue(settings.choices, patternOfPath(path)))
+      throw new RenderError(formDiagnostic('missing-choices', { form: this.name, field: formatPath(path) }));
+    return found;
   }
 
   private pathOf(given: string) {
@@ -279,19 +272,19 @@ export class FormView<Model = unknown> implements Bindable {
     return shapeAt(this.shape, this.pathOf(name))!;
   }
 
+  /** Fields of a pattern that the form shows: `crew[0].boat` for `crew[].boat`. */
+  namesOf(pattern: string): readonly string[] {
+    return this.rows.namesOf(this.pathOf(pattern));
+  }
+
+  /** Whether what a field shows was sent. */
+  wasSent(name: string): boolean {
+    const { raw } = this.content;
+    return raw !== undefined && rawAt(raw, this.pathOf(name)) !== undefined;
+  }
+
   /** What a control shows, as text: what was sent, the model’s value, the default. Also for pages that quote it. */
   text(name: string): string {
     return textAt(this.content, this.pathOf(name), this.shapeOf(name));
   }
-}
-
-function hasAny(errors: FieldErrors): boolean {
-  for (const name in errors) if (Object.hasOwn(errors, name)) return true;
-  return false;
-}
-
-function plainRecord(model: unknown): Record<string, unknown> | undefined {
-  if (typeof model !== 'object' || model === null) return undefined;
-  const prototype: unknown = Object.getPrototypeOf(model);
-  return prototype === Object.prototype || prototype === null ? (model as Record<string, unknown>) : undefined;
 }

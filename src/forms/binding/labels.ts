@@ -1,13 +1,9 @@
 /** What visitors read at a field: its label, and its choices. */
 import { ownValue } from '../../security/index.ts';
-import { type Path, patternOfPath, shapeAt } from '../schema/paths.ts';
+import { formatPath, type Path, patternOfPath, shapeAt } from '../schema/paths.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
-
-/** Choices that come from data: by name, values or values with labels. */
-export type ChoiceLists = Readonly<
-  Record<string, ReadonlyArray<string | number | { value: string | number; label: string }>>
->;
+import type { ChoiceLists } from './choice-lists.ts';
 
 /** The label of a field: from the definition, the schema’s title, or its name in words. */
 export function labelAt(path: Path, form: Group, { labels }: FormSettings): string {
@@ -23,17 +19,19 @@ export function choicesAt(
   path: Path,
   shape: Shape,
   { choiceLabels }: FormSettings,
-  lists: ChoiceLists | undefined,
+  lists: ReadonlyArray<ChoiceLists | undefined>,
 ): readonly Choice[] | undefined {
   const value = shape.shape === 'list' ? shape.item : shape;
   const own = value.shape === 'value' ? value.choices : undefined;
-  if (!lists && !own) return undefined;
+  if (!own && lists.every((list) => list === undefined)) return undefined;
   const pattern = patternOfPath(path).replace(/\[\]$/, '');
-  const given = ownValue(lists, pattern);
+  // What was found for one field comes before what all of a list can choose from.
+  const name = path.length === 1 ? pattern : formatPath(path).replace(/\[\]$/, '');
+  const given = lists.map((list) => ownValue(list, name) ?? ownValue(list, pattern)).find((list) => list !== undefined);
   if (given)
     return given.map((one) =>
       typeof one === 'object'
-        ? { value: String(one.value), label: one.label }
+        ? { value: String(one.value), label: one.label, group: one.group }
         : { value: String(one), label: String(one) },
     );
   const labels = ownValue(choiceLabels, pattern);

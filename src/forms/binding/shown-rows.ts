@@ -7,6 +7,17 @@ import { modelValueAt, type RawGroup, rawAt } from '../schema/raw.ts';
 import { rowCount, writeRows } from '../schema/rows.ts';
 import type { Group, List } from '../schema/shape.ts';
 
+/** A row of a list. */
+export interface Row {
+  index: number;
+  /** `crew[0]` */
+  path: string;
+  /** `Crew 1` */
+  label: string;
+  /** What the button says that removes it, to those who do not see which one. */
+  removeText: string;
+}
+
 /** What a form shows, as far as rows are concerned. */
 interface Content {
   model: unknown;
@@ -71,6 +82,15 @@ export class ShownRows {
     if (focus === undefined || this.hasFocused || (name !== focus && !name.startsWith(`${focus}.`))) return false;
     this.hasFocused = true;
     return true;
+  }
+
+  /** Names of the fields that a path with `''` for indices means. */
+  namesOf(pattern: Path): string[] {
+    const at = pattern.indexOf('');
+    if (at === -1) return [formatPath(pattern)];
+    const before = pattern.slice(0, at);
+    const { length } = this.list(formatPath(before), before);
+    return Array.from({ length }, (_, index) => this.namesOf([...before, index, ...pattern.slice(at + 1)])).flat();
   }
 
   private list(name: string, path: Path): { length: number; shape: List } {

@@ -17,12 +17,12 @@ const flashMessages = `<meta (takes ...rest)>
 </div>
 `;
 
-const formField = `<meta (takes form, name: string, label?: string, hint?: string, id?: string, look = "stacked", autofocus = false, ...rest)>
-<field-in-look form=\${form} field=\${form.field(name, { label, hint, id, look, autofocus })} \${...rest}></field-in-look>
+const formField = `<meta (takes form, name: string, label?: string, hint?: string, id?: string, look = "stacked", autofocus = false, prompt?: string, ...rest)>
+<field-in-look form=\${form} field=\${form.field(name, { label, hint, id, look, autofocus, prompt })} \${...rest}></field-in-look>
 `;
 
 const formControl = `<meta (takes form, field, ...rest)>
-<template (bind form)><textarea (if field.control === 'long-text') name=\${field.name} id=\${field.id} aria-describedby=\${field.describedBy} autofocus=\${field.autofocus} \${...rest}></textarea><select (else if field.control === 'choice') name=\${field.name} id=\${field.id} aria-describedby=\${field.describedBy} autofocus=\${field.autofocus} \${...rest}></select><input (else) name=\${field.name} id=\${field.id} aria-describedby=\${field.describedBy} autofocus=\${field.autofocus} \${...rest}></template>
+<template (bind form)><textarea (if field.control === 'long-text') name=\${field.name} id=\${field.id} aria-describedby=\${field.describedBy} autofocus=\${field.autofocus} \${...rest}></textarea><select (else if field.control === 'choice' && field.prompt) name=\${field.name} id=\${field.id} aria-describedby=\${field.describedBy} autofocus=\${field.autofocus} \${...rest}><option value="">\${field.prompt}</option></select><select (else if field.control === 'choice') name=\${field.name} id=\${field.id} aria-describedby=\${field.describedBy} autofocus=\${field.autofocus} \${...rest}></select><input (else) name=\${field.name} id=\${field.id} aria-describedby=\${field.describedBy} autofocus=\${field.autofocus} \${...rest}></template>
 `;
 
 /**

@@ -27,6 +27,8 @@ export interface CoerceOptions {
   /** Choices, from data or of the schema. */
   choicesAt: (path: Path, shape: Value) => readonly Choice[] | undefined;
   labelAt: (path: Path, shape: Shape) => string;
+  /** What a text means in a field that is searched: its value, or `null` where nothing was found; `undefined` for any other field. */
+  meaningOf: (path: Path) => string | null | undefined;
   /** How a time is written for the schema. */
   formOf: (path: Path, shape: DateValue) => WrittenForm;
 }
@@ -87,7 +89,8 @@ class Coercion {
     const lines = sent.includes('\r') ? sent.replace(/\r\n?/g, '\n') : sent;
     const text = this.options.trims(path, shape) ? lines.trim() : lines;
     if (text === '') return this.sentEmpty(shape, path);
-    return this.read(shape, text, path);
+    const meant = this.options.meaningOf(path);
+    return meant === null ? this.missing(path, 'choice', shape) : this.read(shape, meant ?? text, path);
   }
 
   /** A file of the model is not one that was sent: it is kept by the handler, which is given none. */

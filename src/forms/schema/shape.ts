@@ -16,6 +16,7 @@ export interface Choice {
   /** What is submitted. */
   value: string;
   label: string;
+  group?: string | undefined;
 }
 
 export type Shape = Value | List | Group;

@@ -1,0 +1,232 @@
+import {
+  allField,
+  editField,
+  formField,
+  keptField,
+  methodParameter,
+  removeField,
+  tokenField,
+} from '../../protocol/index.ts';
+import { ownValue } from '../../security/index.ts';
+import { type Asked, askForChoices, asksForChoices, type FormExchange } from '../binding/asked-choices.ts';
+import type { BindOptions, FormContent } from '../binding/content.ts';
+import type { SentFile } from '../binding/files.ts';
+import { FormView } from '../binding/form-view.ts';
+import type { Form } from '../form.ts';
+import { wordingFor } from '../messages/wording.ts';
+import { formatPath, isWithin, type Path, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
+import type { Issue } from '../schema/schema.ts';
+import type { FormSettings } from '../settings.ts';
+import type { UploadedFile } from '../uploads/uploaded-file.ts';
+import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
+import { type CoercionError, coerceForm } from './coerce.ts';
+import { changeRows, type Edit, type Edited, editOf, tickAll } from './edits.ts';
+import { type Entry, type FileEntry, valuesOf } from './entries.ts';
+import { explanationOf, isOfLibrary } from './explain.ts';
+import { byName, type FoundError, inFieldOrder } from './found-errors.ts';
+import { SentForm, type SentStatus } from './sent.ts';
+import { TimeForms } from './written-forms.ts';
+
+/** What reading a form needs to know. */
+export interface ReadOptions {
+  /** The names that are read; without it, all of the form. */
+  shown?: Shown;
+  locale?: string | undefined;
+  /** Whom the definition asks for choices. */
+  exchange?: FormExchange | undefined;
+  /** Keeps a file for the next try of its form, and gives its receipt. */
+  keep?: (field: string, file: UploadedFile) => string;
+}
+
+/** Names that the library itself puts into forms and URLs. */
+const ownNames = new Set([tokenField, formField, keptField, removeField, editField, allField, methodParameter]);
+
+export class Reading {
+  readonly word: ReturnType<typeof wordingFor>;
+  private readonly form: Form;
+  private readonly options: ReadOptions;
+
+  constructor(form: Form<string, unknown, unknown>, options: ReadOptions) {
+    this.form = form;
+    this.options = options;
+    this.word = wordingFor(this.settings.messages, options.locale);
+  }
+
+  async accept(all: readonly Entry[], files: readonly FileEntry[] | undefined): Promise<SentForm> {
+    const { settings, form } = this;
+    const shape = form.definition.shape();
+    const buttons = new Set(settings.buttons ?? []);
+    const button = all.find(([name]) => buttons.has(name))?.[0];
+    const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
+    const { limitsInForce: limits } = settings;
+    const edit = editOf(all, limits.depth);
+    const raw = buildRaw(shape, { entries, files }, this.options.shown, limits, edit !== undefined);
+    tickAll(raw.root, shape, valuesOf({ entries: all }, allField), limits.depth);
+    const asked = await this.ask(raw);
+    if (edit) return this.edited(raw, edit, { asked, ...this.filesOf(all, files) });
+    const shown = this.viewOf(raw, asked);
+    const forms = new TimeForms(settings, shape);
+    const coerce = () =>
+      coerceForm(shape, raw.root, form.given, {
+        keepsEmpty: (path) => ownValue(settings.empty, patternOfPath(path)) === 'keep',
+        trims: (path, field) => this.trims(path, field.kind === 'password'),
+        choicesAt: (path, field) => shown.choicesAt(path, field),
+        meaningOf: (path) => meaningOf(path, settings, asked),
+        labelAt: (path) => form.labelAt(path),
+        formOf: (path, field) => forms.formOf(path, field),
+      });
+    let { value, errors } = coerce();
+    const validate = () => settings.schema['~standard'].validate(value);
+    let result = await validate();
+    while (forms.tryOthers((result.issues ?? []).map(pathOf))) {
+      ({ value, errors } = coerce());
+      result = await validate();
+    }
+    const found: FoundError[] = errors.map(({ path, code, label, limit }) => ({
+      path,
+      messages: [this.word(code, { label, limit })],
+    }));
+    if (settings.unknown === 'reject' && raw.unknown.size > 0)
+      found.push({ path: [], messages: [this.word('unknown', { label: '' })] });
+    for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
+    const failed = found.length > 0;
+    const accepted = failed || result.issues ? undefined : result.value;
+    return this.make(raw, failed ? 422 : 200, found, { value: accepted, button, asked, ...this.filesOf(all, files) });
+  }
+
+  /** The form with a row more or less, to be shown again: nothing of it is judged yet. */
+  private edited(raw: RawForm, edit: Edit, more: Made): SentForm {
+    const { form } = this;
+    const shape = form.definition.shape();
+    const most = this.settings.limitsInForce.list;
+    const { focus, fault } =
+      'path' in edit ? changeRows(raw.root, shape, edit, { model: form.given, most }) : ({} satisfies Edited as Edited);
+    const errors = fault
+      ? [
+          {
+            path: fault.path,
+            messages: [this.word(fault.code, { label: form.labelAt(fault.path), limit: fault.limit })],
+          },
+        ]
+      : [];
+    return this.make(raw, 200, errors, { isEdited: true, focus, ...more });
+  }
+
+  async refused(
+    status: SentStatus,
+    reason: string,
+    entries: readonly Entry[],
+    files?: readonly FileEntry[],
+  ): Promise<SentForm> {
+    const raw = buildRaw(this.form.definition.shape(), { entries }, undefined, this.settings.limitsInForce);
+    const ofFiles = this.filesOf(entries, files);
+    return this.make(raw, status, [{ path: [], messages: [reason] }], { asked: await this.ask(raw), ...ofFiles });
+  }
+
+  /** Choices that depend on what was sent. */
+  private ask(raw: RawForm): Promise<Asked> | undefined {
+    const { settings } = this;
+    if (!asksForChoices(settings) || !this.options.exchange) return undefined;
+    return askForChoices(settings, this.options.exchange, this.viewOf(raw));
+  }
+
+  /** The form with what was sent. */
+  private viewOf({ root: raw }: RawForm, asked?: Asked): FormView {
+    const { form, settings } = this;
+    const content = { model: form.given, raw, errors: {}, asked };
+    return new FormView(settings, form.definition.shape(), content, form.bindOptions);
+  }
+
+  private make(
+    raw: RawForm,
+    status: SentStatus,
+    errors: FoundError[],
+    { value, button, isEdited = false, ...more }: Made,
+  ): SentForm {
+    const { form, settings } = this;
+    const ordered = byName(inFieldOrder(errors, form.definition.shape()));
+    const content: FormContent = {
+      model: form.given,
+      raw: raw.root,
+      errors: ordered,
+      locale: this.options.locale,
+      ...more,
+    };
+    const options: BindOptions = form.bindOptions;
+    const unknown = settings.unknown === 'collect' ? raw.unknown : new Map();
+    return new SentForm(settings, form.definition.shape(), content, options, {
+      status,
+      value,
+      button,
+      unknown,
+      isEdited,
+    });
+  }
+
+  /** Files that were sent, and those to be removed that nothing was sent for. */
+  private filesOf(
+    entries: readonly Entry[],
+    sent: readonly FileEntry[] | undefined,
+  ): Pick<FormContent, 'files' | 'removed'> {
+    const { keep } = this.options;
+    const files = new Map<string, SentFile[]>();
+    for (const { name, file } of sent ?? []) {
+      if (!file || !keep) continue;
+      // Files of a list are shown with the list, however they are numbered.
+      const field = name.replace(/\[\d*\]$/, '');
+      const receipt = () => keep(field, file);
+      files.set(field, [...(files.get(field) ?? []), { name: file.safeName, receipt }]);
+    }
+    const removed = entries.filter(([name, field]) => name === removeField && !files.has(field));
+    return { files, removed: new Set(removed.map(([, field]) => field)) };
+  }
+
+  /** The schema’s own issues count where ours say nothing: a missing or unreadable value is worded once. */
+  private addIssue(issue: Issue, value: unknown, errors: readonly CoercionError[], found: FoundError[]): void {
+    const path = pathOf(issue);
+    if (errors.some((error) => isWithin(path, error.path))) return;
+    const text = this.textOf(issue.message, path, valueAt(value, path));
+    const known = found.find((one) => one.path.length === path.length && isWithin(path, one.path));
+    if (known) known.messages.push(text);
+    else found.push({ path, messages: [text] });
+  }
+
+  /** What we word ourselves: what is missing, and what the schema’s library says in its own words and JSON Schema explains. */
+  private textOf(message: string, path: Path, value: unknown): string {
+    const label = path.length > 0 ? this.form.labelAt(path) : '';
+    const { settings, form } = this;
+    if (path.length > 0 && value === undefined) return this.word('required', { label });
+    if (!isOfLibrary(settings.schema['~standard'].vendor, message)) return message;
+    const explanation = explanationOf(shapeAt(form.definition.shape(), path), value);
+    return explanation ? this.word(explanation.code, { label, limit: explanation.limit }) : message;
+  }
+
+  private trims(path: Path, isPassword: boolean): boolean {
+    const { trim } = this.settings;
+    if (typeof trim === 'boolean') return trim;
+    return ownValue(trim, patternOfPath(path)) ?? !isPassword;
+  }
+
+  private get settings() {
+    return this.form.definition.settings;
+  }
+}
+
+/** What reading gives besides the texts and the messages. */
+interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus' | 'asked'> {
+  value?: unknown;
+  button?: string | undefined;
+  isEdited?: boolean;
+}
+
+/** What a text means in a field that is searched. */
+function meaningOf(path: Path, { searches }: FormSettings, asked: Asked | undefined): string | null | undefined {
+  if (!ownValue(searches, patternOfPath(path))) return undefined;
+  return asked?.found.get(formatPath(path))?.value ?? null;
+}
+
+/** Where a schema’s issue is: names and indices. */
+function pathOf({ path = [] }: Issue): Path {
+  const steps = path.map((step) => (typeof step === 'object' ? step.key : step));
+  return steps.map((step) => (typeof step === 'number' ? step : String(step)));
+}
