@@ -22,6 +22,7 @@ export type {
   SentFields,
   StreamOptions,
   TemplateName,
+  UsedForms,
 } from './loom/index.ts';
 export {
   type BuiltTemplates,

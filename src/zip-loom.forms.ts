@@ -25,8 +25,11 @@ export {
   type SentStatus,
   type ShownTexts,
   type StandardSchema,
+  type Step,
+  type StepSettings,
   type StoredUpload,
   UploadedFile,
   type UploadInfo,
   type UploadStore,
+  type Version,
 } from './forms/index.ts';

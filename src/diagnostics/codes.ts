@@ -103,6 +103,7 @@ export type DiagnosticCode =
   | 'invalid-form-name'
   | 'invalid-model'
   | 'invalid-schema'
+  | 'invalid-step'
   | 'refused-reading'
   | 'unknown-list'
   | 'unknown-look'

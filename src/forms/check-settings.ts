@@ -27,6 +27,7 @@ import { messageCodes } from './messages/wording.ts';
 import { parsePath, shapeAt } from './schema/paths.ts';
 import { type Group, kinds } from './schema/shape.ts';
 import type { FormOptions } from './settings.ts';
+import type { StepSettings } from './steps.ts';
 
 const message = either(anyText, anyFunction);
 const wordings = Object.fromEntries(messageCodes.map((code) => [code, message]));
@@ -58,6 +59,7 @@ const formOptionTable: OptionTable<FormOptions> = {
   unknown: oneOf('ignore', 'reject', 'collect'),
   empty: recordOf(oneOf('keep')),
   trim: either(trueOrFalse, recordOf(trueOrFalse)),
+  once: trueOrFalse,
   buttons: listOf(someText),
   limits: groupOf({
     body: numberFrom(0),
@@ -103,6 +105,32 @@ export function assertFieldNames(form: string, shape: Group, options: FormOption
     for (const name of Object.keys(record ?? {})) assertField(form, shape, name);
 }
 
+const stepsKind: OptionKind = {
+  words: 'a list of steps, each with a name and fields: { name: "dates", fields: ["from", "until"] }',
+  holds: (value) =>
+    Array.isArray(value) &&
+    value.length > 0 &&
+    value.every(
+      (step: unknown) =>
+        step !== null && typeof step === 'object' && stepKind.holds(step) && 'name' in step && 'fields' in step,
+    ),
+};
+
+const stepKind = groupOf({ name: someText, fields: listOf(someText), label: anyText });
+
+/** @throws {LoomError} for steps that are none, and for fields that the form does not have or that are in two of them */
+export function assertSteps(form: string, shape: Group, steps: unknown): asserts steps is readonly StepSettings[] {
+  assertArgument('steps', 'list of steps', steps, stepsKind);
+  const seen = new Set<string>();
+  for (const { fields } of steps as readonly StepSettings[])
+    for (const field of fields) {
+      if (!shape.fields.has(field)) assertField(form, shape, field);
+      if (!shape.fields.has(field) || seen.has(field))
+        throw new LoomError(formDiagnostic('invalid-step', { form, field }));
+      seen.add(field);
+    }
+}
+
 const choices: OptionKind = {
   words: 'a list of values, or of objects with value and label',
   holds: (value) =>
@@ -128,6 +156,10 @@ const bindOptionTable: OptionTable<BindOptions> = {
   choices: recordOf(choices),
   files: recordOf(files),
   key: anyText,
+  version: {
+    words: 'a text, a number or a Date',
+    holds: (value) => typeof value === 'string' || typeof value === 'number' || value instanceof Date,
+  },
 };
 
 /** @throws {LoomError} for options of a bound form that are none */

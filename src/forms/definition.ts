@@ -2,7 +2,7 @@
 import { anyRecord, LoomError, messageOf } from '../diagnostics/index.ts';
 import { ownOptions } from '../security/index.ts';
 import type { BindOptions } from './binding/content.ts';
-import { assertFieldNames, assertFormOptions } from './check-settings.ts';
+import { assertFieldNames, assertFormOptions, assertSteps } from './check-settings.ts';
 import { formDiagnostic } from './diagnostics.ts';
 import { Form, type FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
@@ -47,27 +47,38 @@ export function defineForm<const Name extends string, Schema extends StandardSch
       changes: text.includes('"default"'),
     };
   };
+  // A default may be worked out anew each time, as today’s date.
+  const shape = () => {
+    if (!cached || cached.changes) cached = makeShape();
+    return cached.shape;
+  };
+  assertFieldNames(name, shape(), options);
+  return definitionOf<Name, InputOf<Schema>, OutputOf<Schema>>(name, settings, shape);
+}
+
+function definitionOf<Name extends string, Input, Output>(
+  name: Name,
+  settings: FormSettings,
+  shape: () => Group,
+): FormDefinition<Name, Input, Output> {
   const make = (model: unknown, bindOptions: BindOptions | undefined) => {
     if (model !== undefined && model !== null && !anyRecord.holds(model))
       throw new LoomError(formDiagnostic('invalid-model', { form: name, given: messageOf(model) }));
     return new Form<Name, Input, Output>(definition, model ?? {}, bindOptions ?? {});
   };
-  type Input = InputOf<Schema>;
-  type Output = OutputOf<Schema>;
   const definition: FormDefinition<Name, Input, Output> = {
     name,
     settings,
-    // A default may be worked out anew each time, as today’s date.
-    shape: () => {
-      if (!cached || cached.changes) cached = makeShape();
-      return cached.shape;
-    },
+    shape,
     blank: (values, bindOptions) => make(values, bindOptions),
     from: (model, bindOptions) => make(model, bindOptions),
     read: (request, readOptions) => readRequest(definition, request, readOptions),
     readQuery: (url) => readQuery(definition, url),
+    steps(steps) {
+      assertSteps(name, shape(), steps);
+      return definitionOf(name, ownOptions<FormSettings>({ ...settings, steps }), shape);
+    },
   };
-  assertFieldNames(name, definition.shape(), options);
   return definition;
 }
 

@@ -21,6 +21,12 @@ const wordings = {
       'Give the form at the top of the data of exchange.respond, or what “await exchange.prepare(form)” gives; without an exchange, give choices when the form is made.',
     examples: [{ form: 'boat', field: 'berth' }],
   }),
+  'invalid-step': worded<{ form: string; field: string }>({
+    message: ({ form, field }) => `The field “${field.slice(0, 80)}” of the form “${form}” cannot be in this step.`,
+    hint: () =>
+      'Each step names fields at the top of the form, and each field is in one step: a group or a list goes whole.',
+    examples: [{ form: 'stay', field: 'crew[].name' }],
+  }),
   'unknown-look': worded<{ look: string; nearest: string | undefined; known: readonly string[] }>({
     message: ({ look }) => `There is no look “${look.slice(0, 80)}”.`,
     hint: ({ nearest, known }) =>

@@ -7,6 +7,7 @@ import { assertBindOptions } from './check-settings.ts';
 import type { Sent } from './reading/sent.ts';
 import type { Group } from './schema/shape.ts';
 import type { FormSettings } from './settings.ts';
+import type { StepSettings } from './steps.ts';
 
 /** How a request is read without a loom. */
 export interface ReadRequestOptions {
@@ -42,6 +43,13 @@ export interface FormDefinition<Name extends string = string, Input = unknown, O
   read(request: Request, options?: ReadRequestOptions): Promise<Sent<Name, Input, Output>>;
   /** Reads the query of a URL: a search form, or a link that searches. */
   readQuery(url: string | URL): Promise<Sent<Name, Input, Output>>;
+  /**
+   * The form in several steps, one page after another. Each is judged by its own fields and those before it; what was sent with others
+   * travels in the page, sealed.
+   * @example const staySteps = stayForm.steps([{ name: 'dates', fields: ['from', 'until'] }, { name: 'crew', fields: ['crew'] }]);
+   * @throws {LoomError} for a field that the form does not have or that is in two steps
+   */
+  steps(steps: readonly StepSettings[]): FormDefinition<Name, Input, Output>;
   /** The shape in force; defaults are those of this moment. */
   shape(): Group;
 }

@@ -4,6 +4,7 @@ import type { Limits } from './limits.ts';
 import type { Messages } from './messages/wording.ts';
 import type { JSONSchema, StandardSchema } from './schema/schema.ts';
 import type { Kind } from './schema/shape.ts';
+import type { StepSettings } from './steps.ts';
 
 export interface FormOptions {
   /** Labels by name; default: the schema’s title, or the name in words. Items of lists as `crew[].name`. */
@@ -31,6 +32,8 @@ export interface FormOptions {
   empty?: Readonly<Record<string, 'keep'>>;
   /** Whether whitespace around a text is shed; default: `true` but for passwords. Or by name. */
   trim?: boolean | Readonly<Record<string, boolean>>;
+  /** Whether what a page shows can be sent off only once: a second press of its button is told that the first has arrived. */
+  once?: boolean;
   /** Names of submit buttons. */
   buttons?: readonly string[];
   limits?: Partial<Limits>;
@@ -41,4 +44,6 @@ export interface FormSettings extends FormOptions {
   name: string;
   schema: StandardSchema;
   limitsInForce: Limits;
+  /** The steps that the form is shown in, one after another. */
+  steps?: readonly StepSettings[];
 }

@@ -36,6 +36,7 @@ import { RequestContext } from './request-context.ts';
 import type { SentFields } from './sent-fields.ts';
 import { type AnyReadable, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
+import type { UsedForms } from './used-forms.ts';
 
 /** What `verify` found. */
 export interface Verification {
@@ -50,6 +51,7 @@ interface PageSettings {
   policy: ContentPolicy | undefined;
   failurePage: FailurePage;
   keeper: FileKeeper | undefined;
+  usedForms: UsedForms;
 }
 
 export class Exchange {
@@ -65,8 +67,10 @@ export class Exchange {
   /** What pages are kept to. */
   private readonly policy: ContentPolicy | undefined;
   private readonly failurePage: FailurePage;
-  /** Takes files, where the platform has somewhere for them. */
-  private readonly keeper: FileKeeper | undefined;
+  /** Takes files, where the platform has somewhere for them, and knows what was sent off. */
+  private readonly stores: Pick<PageSettings, 'keeper' | 'usedForms'>;
+  /** Whether an answer has gone out that says what was done. */
+  private isDone = false;
   /** Of the page that is written. */
   private recorder: Recorder | undefined;
 
@@ -74,13 +78,13 @@ export class Exchange {
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
-    { renderer, policy, failurePage, keeper }: PageSettings,
+    { renderer, policy, failurePage, keeper, usedForms }: PageSettings,
   ) {
     this.incoming = incoming;
     this.renderer = renderer;
     this.policy = policy;
     this.failurePage = failurePage;
-    this.keeper = keeper;
+    this.stores = { keeper, usedForms };
     this.visitor = visitor;
     this.asked = readPartialRequest(incoming);
     const asked = () => incoming.header('accept-language');
@@ -99,7 +103,7 @@ export class Exchange {
 
   private get submission(): Submission {
     if (this.ownSubmission) return this.ownSubmission;
-    this.ownSubmission = new Submission(this.incoming, this.visitor, this.keeper, {
+    this.ownSubmission = new Submission(this.incoming, this.visitor, this.stores, {
       log: (diagnostic, details) => this.log(diagnostic, details),
       storeFailed: (err) =>
         this.renderer.logger.error({ err, url: this.incoming.url }, 'A file that was sent could not be kept.'),
@@ -203,7 +207,10 @@ export class Exchange {
     const prepare = (whole: object) => preparedData(whole, this);
     const to = { incoming, context, visitor, asked, policy, failurePage, record, prepare };
     const reply = pageReply(renderer, name, data, to, options);
-    return incoming.responseOf(isReply(reply) ? reply : await reply);
+    const done = isReply(reply) ? reply : await reply;
+    this.isDone = done.status < 400;
+    if (!this.isDone) await this.ownSubmission?.giveBack();
+    return incoming.responseOf(done);
   }
 
   /**
@@ -214,6 +221,7 @@ export class Exchange {
     assertArgument('redirect', 'URL', to, textOrURL);
     assertOptions('redirect', given, redirectOptionTable);
     const options = ownOptions(given);
+    this.isDone = true;
     this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
     const base = () => this.visitor.url;
@@ -244,6 +252,7 @@ export class Exchange {
 
   /** Ends the exchange; what it kept and nobody took is gone. `nodeListener` does this when the answer has been sent. */
   async end(): Promise<void> {
+    if (!this.isDone) await this.ownSubmission?.giveBack();
     await this.ownSubmission?.end();
     await this.incoming.letGo();
   }

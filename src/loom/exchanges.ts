@@ -12,6 +12,7 @@ import type { FailurePage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
+import type { UsedForms } from './used-forms.ts';
 
 /** What the exchanges of one loom share. */
 export interface ExchangeSettings {
@@ -23,6 +24,7 @@ export interface ExchangeSettings {
   failurePage: FailurePage;
   policy: ContentPolicy | undefined;
   keeper: FileKeeper | undefined;
+  usedForms: UsedForms;
 }
 
 /** So many requests tell whether browsers reach a site over TLS. */

@@ -41,7 +41,7 @@ export async function withKeptFiles<Body extends Read>(
       const { field } = receipt;
       const rule = ruleOf(field);
       if (receipt.form !== form || !rule || removed.has(field) || (replaced.has(field) && !rule.isMany)) return [];
-      return [{ name: field, label: receipt.name, ...(await keptFile(hand, receipt, rule)) }];
+      return [{ name: field, label: receipt.name, isKept: true, ...(await keptFile(hand, receipt, rule)) }];
     }),
   );
   return { ...body, files: [...found.flat(), ...(body.files ?? [])] };

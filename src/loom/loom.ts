@@ -20,6 +20,7 @@ import { QuietData } from './quiet-data.ts';
 import { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import type { DataArguments, DataOf, PageName, Route, TemplateName } from './typed-data.ts';
+import { usedFormsInMemory } from './used-forms.ts';
 
 export interface Loom {
   /**
@@ -106,6 +107,7 @@ export function loomFrom(
     site: siteSettings(options),
     context: options.context,
     failurePage: developersPage ?? failurePageFor(renderer, options.errorPage),
+    usedForms: options.usedForms ?? usedFormsInMemory(),
     keeper: keeperFor(options, platform, renderer.logger),
     policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
   });

@@ -4,6 +4,7 @@ import type { ServerObjects } from '../http/index.ts';
 import type { BuiltTemplates, LayoutRules, LoomContext } from '../page/index.ts';
 import { consoleLogger, type Logger } from './console-logger.ts';
 import type { PolicyOption } from './content-policy.ts';
+import type { UsedForms } from './used-forms.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
 export type LoomMode = 'development' | 'production';
@@ -88,6 +89,10 @@ export interface LoomOptions {
    * the folder of the system for temporary files.
    */
   uploads?: UploadStore;
+  /**
+   * Remembers which forms with `once` were sent off: for several machines a store that they share. Default: what this process remembers
+   */
+  usedForms?: UsedForms;
   /** Bytes of files that one visitor may have on the way, or kept for another try, at a time. Default: 200 MiB. */
   uploadQuota?: number;
   /** Where notices and errors go; `false` for nowhere. Default: the console. Takes a pino logger as it is. */

@@ -6,22 +6,26 @@ import {
   type FileKeeper,
   Form,
   type FormExchange,
+  type FormState,
   fileRuleOf,
   type Readable,
   readForm,
+  readState,
   refusedForm,
+  repeatedForm,
   type Sent,
   valuesOf,
 } from '../forms/index.ts';
 import type { IncomingRequest } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
-import { formField, headers as names, tokenField } from '../protocol/index.ts';
+import { formField, keptField, headers as names, stateField, tokenField } from '../protocol/index.ts';
 import { formOfNames, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
 import type { FieldsOptions, ReadOptions } from './call-options.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { keeping, withKeptFiles } from './kept-files.ts';
 import { type Reports, SentBody, type Wanted } from './sent-body.ts';
 import { type SentFields, sentFields } from './sent-fields.ts';
+import { longestUse, type UsedForms } from './used-forms.ts';
 
 /** Any definition or bound form, whatever it reads. */
 export type AnyReadable = Readable<string, unknown, unknown>;
@@ -38,11 +42,20 @@ export class Submission {
   private readonly sent: SentBody;
   private knownProvenance: Provenance | undefined;
   private readonly log: Reports['log'];
+  private readonly usedForms: UsedForms;
+  /** What this request has used up. */
+  private used: string | undefined;
 
-  constructor(request: IncomingRequest, visitor: Visitor, keeper: FileKeeper | undefined, reports: Reports) {
+  constructor(
+    request: IncomingRequest,
+    visitor: Visitor,
+    { keeper, usedForms }: { keeper: FileKeeper | undefined; usedForms: UsedForms },
+    reports: Reports,
+  ) {
     this.request = request;
     this.visitor = visitor;
     this.log = reports.log;
+    this.usedForms = usedForms;
     this.sent = new SentBody(request, visitor, keeper, reports);
   }
 
@@ -71,8 +84,37 @@ export class Submission {
     const page = this.verifiedPage(body);
     const refused = () => refusedForm(form, body.entries, 403, 'refused', around);
     if (page === undefined) return refused();
-    const shown = only ? new Set(only) : this.shownNames(nameOf(form), page, body);
-    return shown ? this.readWithFiles(form, body, { shown, ...around }) : refused();
+    const name = nameOf(form);
+    const shown = only ? new Set(only) : this.shownNames(name, page, body);
+    if (!shown) return refused();
+    const state = this.stateOf(name, body);
+    const earlier = (state?.entries ?? []).filter(([field]) => field === keptField);
+    const whole = earlier.length === 0 ? body : { ...body, entries: [...body.entries, ...earlier] };
+    const sent = await this.readWithFiles(form, whole, { shown, state, ...around });
+    return sent.ok && settingsOf(form).once && state?.number !== undefined
+      ? this.onlyOnce(sent, `${name} ${state.number}`, () => repeatedForm(form, body.entries, around))
+      : sent;
+  }
+
+  /** What the page took along for a form; nothing where it is not ours, or another’s. */
+  private stateOf(form: string, body: Entries & { entries: Entry[] }): FormState | undefined {
+    const sealed = valuesOf(body, stateField).flatMap((one) => this.visitor.openState(one) ?? []);
+    const own = sealed.find((one) => one.form === form);
+    return own && readState(own.text);
+  }
+
+  /** The form, unless what its page showed has been taken before. */
+  private async onlyOnce<Read>(sent: Read, key: string, repeated: () => Promise<Read>): Promise<Read> {
+    if (!(await this.usedForms.take(key, longestUse))) return repeated();
+    this.used = key;
+    return sent;
+  }
+
+  /** What was taken was not done after all: it can be sent again. */
+  async giveBack(): Promise<void> {
+    const { used } = this;
+    this.used = undefined;
+    if (used !== undefined) await this.usedForms.giveBack(used);
   }
 
   /** Files of this try, and of earlier ones, are shown again: also where a body could not be read to its end. */
@@ -178,5 +220,9 @@ function rulesOf(forms: readonly AnyReadable[]): Wanted {
 }
 
 function nameOf(form: AnyReadable): string {
-  return form instanceof Form ? form.definition.name : form.name;
+  return settingsOf(form).name;
+}
+
+function settingsOf(form: AnyReadable) {
+  return form instanceof Form ? form.definition.settings : form.settings;
 }

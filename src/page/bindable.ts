@@ -22,8 +22,8 @@ export interface Bindable {
   errorsId(name: string): string;
   /** Messages of a field, or with `''` of the form itself, or the sentence that fields need another look. */
   errorsAt(name: string): readonly string[];
-  /** Every field in error: its name, where its control is, its label and its messages. */
-  summary(): ReadonlyArray<{ name: string; id: string; label: string; messages: readonly string[] }>;
+  /** Messages of the form itself, and every field in error: its name, where its control is, its label and its messages. */
+  summary(): Summary;
   /** Names of the fields that somebody has to fill in, with indices left out: required, and without a value. */
   neededFields(): Iterable<string>;
   /**
@@ -31,10 +31,18 @@ export interface Bindable {
    * not its own place.
    */
   listsShown(): Iterable<{ name: string; rows: string }>;
+  /** What it takes along to its reading, as text; nothing where there is nothing. @param names of the fields that are shown, as patterns */
+  stateFor(names: ReadonlySet<string>): string | undefined;
   /** How a button is that changes the form: `add crew`, `remove crew[0]`, `refresh`, `back`. */
   editButton(edit: string): { isOff: boolean; hasFocus: boolean };
   /** Throws where there are no boxes of that name: `boats[].chosen`. */
   assertBoxes(name: string): void;
+}
+
+/** All that is wrong in a form. */
+export interface Summary {
+  own: readonly string[];
+  fields: ReadonlyArray<{ name: string; id: string; label: string; messages: readonly string[] }>;
 }
 
 /** A control as it is in the template. */

@@ -8,6 +8,7 @@ export {
   type CompletedControl,
   type ControlSite,
   type FieldSite,
+  type Summary,
   type WrittenControl,
 } from './bindable.ts';
 export {

@@ -15,6 +15,8 @@ export interface FormSecurity {
   token(): string;
   /** The sealed list of the names that a form showed. */
   sealNames(form: string, names: readonly string[]): string;
+  /** What a form takes along, sealed. */
+  sealState(form: string, text: string): string;
 }
 
 /** Where the submission of a form may go. One for each form element, whoever writes parts of it. */

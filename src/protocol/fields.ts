@@ -12,6 +12,9 @@ export const keptField = 'loom-kept';
 /** The box that removes the file which a model has; its value names the field. */
 export const removeField = 'loom-remove';
 
+/** The hidden field with what a form takes along, sealed. */
+export const stateField = 'loom-state';
+
 /** The name of buttons that change a form instead of sending it off; the value says how: `add crew`, `remove crew[0]`, `refresh`, `back`. */
 export const editField = 'loom-edit';
 

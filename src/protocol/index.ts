@@ -9,6 +9,7 @@ export {
   methodParameter,
   orderParameter,
   removeField,
+  stateField,
   tokenField,
 } from './fields.ts';
 export { type AnswerKind, clientCookie, headers, pageRegion, vary } from './headers.ts';

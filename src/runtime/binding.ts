@@ -110,12 +110,11 @@ export function printErrors(
 ): string {
   if (element !== 'ul' && element !== 'ol') return messages.map(escapeText).join(' ');
   if (name !== '') return messages.map((message) => `<li>${escapeText(message)}</li>`).join('');
-  const own = form.summary().length === 0 ? messages : [];
-  const links = form
-    .summary()
-    .map(
-      ({ name: field, id, label, messages: texts }) =>
-        `<li><a href="#${escapeText(Object.hasOwn(ownIds, field) ? ownIds[field]! : id)}">${escapeText(label)}</a>: ${texts.map(escapeText).join(' ')}</li>`,
-    );
-  return own.map((message) => `<li>${escapeText(message)}</li>`).join('') + links.join('');
+  const { own, fields } = form.summary();
+  const links = fields.map(
+    ({ name: field, id, label, messages: texts }) =>
+      `<li><a href="#${escapeText(Object.hasOwn(ownIds, field) ? ownIds[field]! : id)}">${escapeText(label)}</a>: ${texts.map(escapeText).join(' ')}</li>`,
+  );
+  const plain = own.length === 0 && fields.length === 0 ? messages : own;
+  return plain.map((message) => `<li>${escapeText(message)}</li>`).join('') + links.join('');
 }

@@ -1,7 +1,7 @@
 /** What form elements call: where they lead, and what is written into them for this site alone. */
 import { RenderError } from '../diagnostics/index.ts';
 import { type Bindable, escapeText, type FormTarget, type OpenForm, type Output } from '../page/index.ts';
-import { editField, formField, methodParameter, tokenField } from '../protocol/index.ts';
+import { editField, formField, methodParameter, stateField, tokenField } from '../protocol/index.ts';
 import { patternOf } from './binding.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 
@@ -142,12 +142,19 @@ function printSecret(
 ): void {
   const { security } = out.settings;
   if (!security) return;
+  // What a form takes along may keep files, which are gone when the page is read. The form itself says it, once.
+  const states = new Map<Bindable, string | undefined>();
+  if (!around) for (const [form, names] of shown) states.set(form, form.stateFor(names));
   printLater(out, () => {
     if (!out.registry.mayHoldToken(target)) return '';
     out.registry.noteSent(target);
     let text = '';
-    for (const [form, names] of shown)
-      if (!around || names.size > 0) text += hidden(formField, security.sealNames(form.name, [...names]));
+    for (const [form, names] of shown) {
+      if (around && names.size === 0) continue;
+      text += hidden(formField, security.sealNames(form.name, [...names]));
+      const state = states.get(form);
+      if (state !== undefined) text += hidden(stateField, security.sealState(form.name, state));
+    }
     return holdsToken(target) ? text + hidden(tokenField, security.token()) : text;
   });
 }

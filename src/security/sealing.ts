@@ -6,7 +6,7 @@ import { fromBase64URL, toBase64URL } from './base64url.ts';
 import type { Codes } from './codes.ts';
 
 /** What a seal is for. */
-type Purpose = 'token' | 'flash' | 'names' | 'receipt';
+type Purpose = 'token' | 'flash' | 'names' | 'state' | 'receipt';
 
 /** Seals texts and opens them again. */
 export interface Sealer {
@@ -29,6 +29,11 @@ export const proofLength = 22;
  */
 const mostProofs = 2000;
 
+/** Purposes whose proofs are the same again and again. */
+function isKept(purpose: Purpose): purpose is 'token' | 'names' {
+  return purpose === 'token' || purpose === 'names';
+}
+
 const encoder = new TextEncoder();
 
 /**
@@ -47,7 +52,7 @@ export function createSealer(secrets: readonly string[], codes: Codes): Sealer {
     codes.codeOf(keyFor(secret, purpose), text).slice(0, proofLength);
   const kept = { token: new Map<string, string>(), names: new Map<string, string>() };
   const sign = (purpose: Purpose, text: string): string => {
-    if (purpose === 'flash' || purpose === 'receipt') return proofOf(secrets[0]!, purpose, text);
+    if (!isKept(purpose)) return proofOf(secrets[0]!, purpose, text);
     const proofs = kept[purpose];
     let proof = proofs.get(text);
     if (proof === undefined) {
@@ -59,7 +64,7 @@ export function createSealer(secrets: readonly string[], codes: Codes): Sealer {
   };
   const verify = (purpose: Purpose, text: string, proof: string) => {
     // What a sender writes is looked up, but never kept: it may be anything, and long.
-    const known = purpose === 'flash' || purpose === 'receipt' ? undefined : kept[purpose].get(text);
+    const known = isKept(purpose) ? kept[purpose].get(text) : undefined;
     if (known !== undefined && sameText(known, proof)) return true;
     return secrets.some((secret) => sameText(proofOf(secret, purpose, text), proof));
   };

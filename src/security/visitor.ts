@@ -5,6 +5,7 @@ import { readCookie, writeCookie } from './cookies.ts';
 import { type FlashMessage, flashLife, openFlash, sealFlash } from './flash.ts';
 import { openReceipt, type Receipt, sealReceipt } from './receipts.ts';
 import { type OpenedNames, openNames, sealNames } from './sealed-names.ts';
+import { openState, sealState } from './sealed-state.ts';
 import type { Sealer } from './sealing.ts';
 import { publicURL } from './site.ts';
 import { isSession, makeToken, newSession, pageOfToken } from './tokens.ts';
@@ -106,6 +107,15 @@ export class Visitor implements FormSecurity {
   sealNames(form: string, names: readonly string[]): string {
     this.sessionUsed = true;
     return sealNames(this.sealer, this.session, { form, names, page: this.page, minute: thisMinute() });
+  }
+
+  sealState(form: string, text: string): string {
+    this.sessionUsed = true;
+    return sealState(this.sealer, this.session, { form, text, minute: thisMinute() });
+  }
+
+  openState(sealed: string): { form: string; text: string } | undefined {
+    return this.known ? openState(this.sealer, this.session, sealed, thisMinute()) : undefined;
   }
 
   /** Tells visitors apart; '' for one without a session. */

@@ -1,8 +1,12 @@
 /** What a bound form is made from, and what it shows. */
+
+import type { Entry } from '../reading/entries.ts';
 import type { RawGroup } from '../schema/raw.ts';
+import type { FormState } from '../state.ts';
 import type { Asked } from './asked-choices.ts';
 import type { ChoiceLists } from './choice-lists.ts';
 import type { PresentFile, SentFile } from './files.ts';
+import type { Version } from './version.ts';
 
 export interface BindOptions {
   /** Files that the model has, by field: they are shown with a box that removes them. */
@@ -11,6 +15,8 @@ export interface BindOptions {
   choices?: ChoiceLists;
   /** Tells forms of one definition on one page apart; part of all ids. */
   key?: string;
+  /** The version of the model, such as when it was changed last: whoever saves what another has changed meanwhile is asked. */
+  version?: Version;
 }
 
 /** Names of fields → messages; `''` for the form’s own. */
@@ -32,6 +38,12 @@ export interface FormContent {
   focus?: string | undefined;
   /** Choices that the definition asked for. */
   asked?: Asked | undefined;
+  /** The step that is shown. */
+  step?: string | undefined;
+  /** All that was sent, with earlier steps too. */
+  sent?: readonly Entry[] | undefined;
+  /** What the model was when the form was shown first. */
+  base?: Pick<FormState, 'version' | 'shown'> | undefined;
 }
 
 export function hasAny(errors: FieldErrors): boolean {

@@ -195,10 +195,14 @@ function columnsOf(form: FieldSource, list: string, item: Shape): Column[] {
   return [...item.fields].map(([name, shape]) => column(`${list}[].${name}`, shape));
 }
 
-/** The fields of a form, of a group or of a row, in the schema’s order. */
+/**
+ * The fields of a form, of a group or of a row, in the schema’s order.
+ * @param inStep those of the step that is shown, where there are steps
+ */
 export function fieldsOf(
   form: FieldSource,
   { only, except, within, written = [], look, looks }: FieldsWanted,
+  inStep?: readonly string[],
 ): Field[] {
   if (looks && look !== undefined && !looks.includes(look))
     throw new RenderError(formDiagnostic('unknown-look', { look, nearest: didYouMean(look, looks), known: looks }));
@@ -208,6 +212,7 @@ export function fieldsOf(
   const wanted = only === undefined ? undefined : namesIn(only, form);
   const left = new Set(namesIn(except ?? [], form));
   return names
+    .filter((name) => within !== undefined || !inStep || inStep.includes(name))
     .filter((name) => (wanted ? wanted.includes(name) : !left.has(name) && !isWritten(name, written)))
     .map((name) => fieldOf(form, name, { written, look }));
 }

@@ -1,12 +1,13 @@
 /** A form with what it shows: blank, from a model, or as it was sent. */
 
-import { didYouMean, messageOf, RenderError } from '../../diagnostics/index.ts';
+import { RenderError } from '../../diagnostics/index.ts';
 import {
   type Bindable,
   bindable,
   type CompletedControl,
   type ControlSite,
   type FieldSite,
+  type Summary,
   type WrittenControl,
 } from '../../page/index.ts';
 import { removeField } from '../../protocol/index.ts';
@@ -16,16 +17,20 @@ import { wordingFor } from '../messages/wording.ts';
 import { formatPath, type Path, parsePath, patternOf, patternOfPath, shapeAt } from '../schema/paths.ts';
 import { rawAt } from '../schema/raw.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
+import { words } from '../schema/words.ts';
 import type { FormSettings } from '../settings.ts';
+import { type Step, stepsOf } from '../steps.ts';
 import { asksForChoices } from './asked-choices.ts';
 import { type BindOptions, type FieldErrors, type FormContent, hasAny, plainRecord } from './content.ts';
 import { ControlIds } from './control-ids.ts';
 import { completeControl } from './controls.ts';
 import { type Field, type FieldSettings, type FieldSource, type FieldsWanted, fieldOf, fieldsOf } from './fields.ts';
 import { filesShown, receiptsOf, type ShownFile } from './files.ts';
-import { choicesAt, labelAt, words } from './labels.ts';
+import { stateText } from './form-state.ts';
+import { knownPath } from './known-path.ts';
+import { choicesAt, labelAt } from './labels.ts';
 import { neededIn } from './needed-fields.ts';
-import { type Kept, keptFor, Plan, planFor } from './plans.ts';
+import { type Kept, keptFor, keptPlan, type Plan } from './plans.ts';
 import { type Row, ShownRows } from './shown-rows.ts';
 import { textAt, textsAt } from './shown-texts.ts';
 
@@ -71,7 +76,7 @@ export class FormView<Model = unknown> implements Bindable {
       shape,
       key === undefined,
     );
-    this.rows = new ShownRows(settings.name, shape, content);
+    this.rows = new ShownRows(settings.name, shape, { ...content, step: this.step });
     this.record = plainRecord(content.model);
     const isAsked = content.asked !== undefined || asksForChoices(settings);
     this.isPlain = !key && !choices && !files && !isAsked && !content.raw && !hasAny(content.errors);
@@ -112,7 +117,23 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   neededFields(): Iterable<string> {
-    return neededIn(this.shape, this.content.model, '');
+    const fields = this.step?.fields;
+    const needed = neededIn(this.shape, this.content.model, '');
+    return fields ? needed.filter((name) => fields.includes(name.split('.')[0]!)) : needed;
+  }
+
+  /** The step that is shown, of a form in several steps. */
+  get step(): Step | undefined {
+    return this.steps.find(({ isCurrent }) => isCurrent);
+  }
+
+  get steps(): Step[] {
+    return stepsOf(this.settings.steps ?? [], this.content.step);
+  }
+
+  stateFor(names: ReadonlySet<string>): string | undefined {
+    const { settings, shape, content, options } = this;
+    return stateText(settings, shape, { content, options, names });
   }
 
   listsShown(): Array<{ name: string; rows: string }> {
@@ -164,19 +185,12 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   private planOf(site: ControlSite): Plan | undefined {
-    const { kept } = this;
-    const last = site.kept;
-    if (last instanceof Plan && last.kept === kept) return last;
-    const { plans } = kept;
-    if (!plans.has(site)) {
+    return keptPlan(this.kept, site, () => {
       const name = site.name.replace(/\[\]$/, '');
       const shape = this.shapeOf(name);
-      const choices = this.choicesAt(this.pathOf(name), shape);
-      plans.set(site, planFor(kept, { site, id: this.ids.for(name), path: this.pathOf(name), shape, choices }));
-    }
-    const plan = plans.get(site);
-    site.kept = plan;
-    return plan;
+      const path = this.pathOf(name);
+      return { site, id: this.ids.for(name), path, shape, choices: this.choicesAt(path, shape) };
+    });
   }
 
   errorsId(name: string): string {
@@ -192,10 +206,15 @@ export class FormView<Model = unknown> implements Bindable {
     return [this.word('again', { label: '' })];
   }
 
-  summary(): Array<{ name: string; id: string; label: string; messages: readonly string[] }> {
-    return Object.entries(this.errors)
-      .filter(([name]) => name !== '')
-      .map(([name, messages]) => ({ name, id: this.ids.for(name), label: this.labelOf(name), messages }));
+  summary(): Summary {
+    const named = Object.entries(this.errors).filter(([name]) => name !== '');
+    const fields = named.map(([name, messages]) => ({
+      name,
+      id: this.ids.for(name),
+      label: this.labelOf(name),
+      messages,
+    }));
+    return { own: ownValue(this.errors, '') ?? nothing, fields };
   }
 
   /** What a whole field shows, for templates of fields. */
@@ -205,15 +224,14 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** The fields of the form, of a group or of a row, in the schema’s order. */
   fields(wanted: FieldsWanted = {}): Field[] {
-    return fieldsOf(this.source, wanted);
+    return fieldsOf(this.source, wanted, this.step?.fields);
   }
 
-  /** The choices of a field, for controls that are written by hand. */
+  /** For controls that are written by hand. */
   choices(name: string): readonly Choice[] {
     return this.choicesAt(this.pathOf(name), this.shapeOf(name)) ?? nothing;
   }
 
-  /** Whether choices come from data. */
   private hasChoices(pattern: string): boolean {
     return Boolean(ownValue(this.settings.choices, pattern) ?? ownValue(this.options.choices, pattern));
   }
@@ -243,7 +261,6 @@ export class FormView<Model = unknown> implements Bindable {
     return path ? this.labelAt(path) : words(name);
   }
 
-  /** The same for a path. */
   labelAt(path: Path): string {
     return labelAt(path, this.shape, this.settings);
   }
@@ -257,15 +274,8 @@ export class FormView<Model = unknown> implements Bindable {
     return found;
   }
 
-  private pathOf(given: string) {
-    // Whoever writes a template may give anything.
-    const name = messageOf(given);
-    const path = parsePath(name, deepestName);
-    if (path && shapeAt(this.shape, path)) return path;
-    const known = [...this.shape.fields.keys()];
-    throw new RenderError(
-      formDiagnostic('unknown-field', { form: this.name, field: name, nearest: didYouMean(name, known), known }),
-    );
+  private pathOf(name: string): Path {
+    return knownPath(this.name, this.shape, name);
   }
 
   private shapeOf(name: string): Shape {
@@ -277,7 +287,6 @@ export class FormView<Model = unknown> implements Bindable {
     return this.rows.namesOf(this.pathOf(pattern));
   }
 
-  /** Whether what a field shows was sent. */
   wasSent(name: string): boolean {
     const { raw } = this.content;
     return raw !== undefined && rawAt(raw, this.pathOf(name)) !== undefined;

@@ -2,6 +2,7 @@
 import { ownValue } from '../../security/index.ts';
 import { formatPath, type Path, patternOfPath, shapeAt } from '../schema/paths.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
+import { words } from '../schema/words.ts';
 import type { FormSettings } from '../settings.ts';
 import type { ChoiceLists } from './choice-lists.ts';
 
@@ -36,12 +37,4 @@ export function choicesAt(
     );
   const labels = ownValue(choiceLabels, pattern);
   return labels ? own?.map(({ value: one, label }) => ({ value: one, label: ownValue(labels, one) ?? label })) : own;
-}
-
-/** `insuredUntil` → “Insured until”. */
-export function words(name: string): string {
-  const spaced = name
-    .replace(/[_-]+/g, ' ')
-    .replace(/(\p{Ll})(\p{Lu})/gu, (_, before: string, after: string) => `${before} ${after.toLowerCase()}`);
-  return spaced.charAt(0).toUpperCase() + spaced.slice(1);
 }

@@ -92,8 +92,19 @@ export interface PlannedControl {
   choices: readonly Choice[] | undefined;
 }
 
+/** The plan for a control as it is kept, worked out when it is first needed. */
+export function keptPlan(kept: Kept, site: ControlSite, control: () => PlannedControl): Plan | undefined {
+  const last = site.kept;
+  if (last instanceof Plan && last.kept === kept) return last;
+  const { plans } = kept;
+  if (!plans.has(site)) plans.set(site, planFor(kept, control()));
+  const plan = plans.get(site);
+  site.kept = plan;
+  return plan;
+}
+
 /** The plan for a control, or `undefined` where more than one value decides what it shows. */
-export function planFor(kept: Kept, { site, id, path, shape, choices }: PlannedControl): Plan | undefined {
+function planFor(kept: Kept, { site, id, path, shape, choices }: PlannedControl): Plan | undefined {
   if (shape.shape !== 'value') return undefined;
   const complete = (text: string) => {
     const chosen = new Set(text === '' ? [] : [text]);

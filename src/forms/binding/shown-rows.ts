@@ -6,6 +6,7 @@ import { formatPath, type Path, shapeAt } from '../schema/paths.ts';
 import { modelValueAt, type RawGroup, rawAt } from '../schema/raw.ts';
 import { rowCount, writeRows } from '../schema/rows.ts';
 import type { Group, List } from '../schema/shape.ts';
+import type { Step } from '../steps.ts';
 
 /** A row of a list. */
 export interface Row {
@@ -24,6 +25,8 @@ interface Content {
   raw?: RawGroup | undefined;
   /** Where the focus goes: `crew[2]`, or `add crew`. */
   focus?: string | undefined;
+  /** The step that is shown. */
+  step?: Pick<Step, 'isFirst'> | undefined;
 }
 
 /** How deep names are that templates write. */
@@ -67,7 +70,7 @@ export class ShownRows {
 
   private isOff(edit: string, pathOf: (name: string) => Path): boolean {
     const asked = readEdit(edit, deepestName);
-    if (asked && !('path' in asked)) return false;
+    if (asked && !('path' in asked)) return asked.kind === 'back' && this.content.step?.isFirst === true;
     // What is no name at all has no list either.
     const path = asked ? pathOf(formatPath(asked.path)) : pathOf(edit.slice(edit.indexOf(' ') + 1));
     const isAdd = asked?.kind === 'add';
@@ -79,7 +82,8 @@ export class ShownRows {
   /** Whether the focus goes to what is asked about: the first control of the row, or the button. */
   takeFocus(name: string): boolean {
     const { focus } = this.content;
-    if (focus === undefined || this.hasFocused || (name !== focus && !name.startsWith(`${focus}.`))) return false;
+    if (focus === undefined || this.hasFocused) return false;
+    if (name !== focus && !['.', '['].some((next) => name.startsWith(focus + next))) return false;
     this.hasFocused = true;
     return true;
   }

@@ -38,7 +38,7 @@ export function buildRaw(
   }
   for (const file of files) {
     const path = parsePath(file.name, limits.depth);
-    if (!path || !isShown(file.name, shown) || !putFile(root, form, path, file, limits))
+    if (!path || !(file.isKept || isShown(file.name, shown)) || !putFile(root, form, path, file, limits))
       unknown.set(file.name, [...(unknown.get(file.name) ?? []), file.label]);
   }
   return { root: closeGaps(root, keepsBlank), unknown };
@@ -66,7 +66,7 @@ function isLeftOut(item: Raw, keepsBlank: boolean): boolean {
 }
 
 /** A list’s name stands for its items, with or without brackets. */
-function isShown(name: string, shown: Shown): boolean {
+export function isShown(name: string, shown: Shown): boolean {
   if (!shown) return true;
   const pattern = patternOf(name);
   return shown.has(pattern) || shown.has(pattern.replace(/\[\]$/, '')) || shown.has(`${pattern}[]`);

@@ -18,6 +18,8 @@ export interface FileEntry {
   /** Its sender’s name for it. */
   label: string;
   file?: UploadedFile;
+  /** It came with an earlier try, whose receipt proves that its field was shown. */
+  isKept?: boolean;
   fault?: { code: MessageCode; limit?: number | undefined };
 }
 

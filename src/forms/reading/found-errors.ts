@@ -1,11 +1,33 @@
 /** What was found wrong in a form, in the order of its fields. */
-import { formatPath, type Path } from '../schema/paths.ts';
+import { formatPath, type Path, patternOfPath } from '../schema/paths.ts';
 import type { Group, Shape } from '../schema/shape.ts';
+import { isShown, type Shown } from './build-raw.ts';
 
 /** What is wrong at one place of a form; an empty path is the form itself. */
 export interface FoundError {
   path: Path;
   messages: string[];
+}
+
+/** What is wrong with a field that the page does not show is said by the form itself. */
+export function atShownFields(errors: FoundError[], shown: Shown, labelOf: (path: Path) => string): FoundError[] {
+  if (!shown || errors.every(({ path }) => isPlaced(path, shown))) return errors;
+  const placed = errors.filter(({ path }) => isPlaced(path, shown));
+  const own = errors
+    .filter(({ path }) => !isPlaced(path, shown))
+    .flatMap(({ path, messages }) => messages.map((message) => `${labelOf(path)}: ${message}`));
+  const form = placed.find(({ path }) => path.length === 0);
+  if (form) return placed.map((one) => (one === form ? { ...one, messages: [...one.messages, ...own] } : one));
+  return [{ path: [], messages: own }, ...placed];
+}
+
+/** A group or a list is shown where some of it is. */
+function isPlaced(path: Path, shown: ReadonlySet<string>): boolean {
+  if (path.length === 0) return true;
+  const pattern = patternOfPath(path);
+  if (isShown(pattern, shown)) return true;
+  for (const name of shown) if (name.startsWith(pattern) && '.['.includes(name[pattern.length]!)) return true;
+  return false;
 }
 
 /** Errors in the order in which the form has its fields, so that a summary reads from the top. */

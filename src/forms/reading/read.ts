@@ -56,6 +56,18 @@ export async function refusedForm<Name extends string, Input, Output>(
   return (await reading.refused(status, text, entries)) as unknown as Sent<Name, Input, Output>;
 }
 
+/** The same form for whoever sends it off once more. */
+export async function repeatedForm<Name extends string, Input, Output>(
+  readable: Readable<Name, Input, Output>,
+  entries: readonly Entry[],
+  options: Pick<ReadOptions, 'locale' | 'exchange'>,
+): Promise<Sent<Name, Input, Output>> {
+  const form = readable instanceof Form ? readable : readable.blank();
+  const reading = new Reading(form, options);
+  const sent = await reading.refused(409, reading.word('sent-before', { label: '' }), entries, undefined, true);
+  return sent as unknown as Sent<Name, Input, Output>;
+}
+
 /** Reads the query of a URL, by the same rules. */
 export function readQuery<Name extends string, Input, Output>(
   readable: Readable<Name, Input, Output>,

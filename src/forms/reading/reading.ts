@@ -5,6 +5,7 @@ import {
   keptField,
   methodParameter,
   removeField,
+  stateField,
   tokenField,
 } from '../../protocol/index.ts';
 import { ownValue } from '../../security/index.ts';
@@ -12,19 +13,24 @@ import { type Asked, askForChoices, asksForChoices, type FormExchange } from '..
 import type { BindOptions, FormContent } from '../binding/content.ts';
 import type { SentFile } from '../binding/files.ts';
 import { FormView } from '../binding/form-view.ts';
+import { versionText } from '../binding/version.ts';
 import type { Form } from '../form.ts';
 import { wordingFor } from '../messages/wording.ts';
 import { formatPath, isWithin, type Path, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
 import type { Issue } from '../schema/schema.ts';
 import type { FormSettings } from '../settings.ts';
+import type { FormState } from '../state.ts';
+import { stepIndex } from '../steps.ts';
 import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
+import { settleConflicts } from './conflicts.ts';
 import { changeRows, type Edit, type Edited, editOf, tickAll } from './edits.ts';
 import { type Entry, type FileEntry, valuesOf } from './entries.ts';
 import { explanationOf, isOfLibrary } from './explain.ts';
-import { byName, type FoundError, inFieldOrder } from './found-errors.ts';
+import { atShownFields, byName, type FoundError, inFieldOrder } from './found-errors.ts';
 import { SentForm, type SentStatus } from './sent.ts';
+import { judgeStep, stepBefore, withEarlierSteps } from './step-reading.ts';
 import { TimeForms } from './written-forms.ts';
 
 /** What reading a form needs to know. */
@@ -34,12 +40,23 @@ export interface ReadOptions {
   locale?: string | undefined;
   /** Whom the definition asks for choices. */
   exchange?: FormExchange | undefined;
+  /** What the page took along. */
+  state?: FormState | undefined;
   /** Keeps a file for the next try of its form, and gives its receipt. */
   keep?: (field: string, file: UploadedFile) => string;
 }
 
 /** Names that the library itself puts into forms and URLs. */
-const ownNames = new Set([tokenField, formField, keptField, removeField, editField, allField, methodParameter]);
+const ownNames = new Set([
+  tokenField,
+  formField,
+  keptField,
+  removeField,
+  stateField,
+  editField,
+  allField,
+  methodParameter,
+]);
 
 export class Reading {
   readonly word: ReturnType<typeof wordingFor>;
@@ -60,10 +77,15 @@ export class Reading {
     const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
     const { limitsInForce: limits } = settings;
     const edit = editOf(all, limits.depth);
-    const raw = buildRaw(shape, { entries, files }, this.options.shown, limits, edit !== undefined);
+    const { sent, shown: names } = withEarlierSteps(entries, this.options);
+    const raw = buildRaw(shape, { entries: sent, files }, names, limits, edit !== undefined);
     tickAll(raw.root, shape, valuesOf({ entries: all }, allField), limits.depth);
     const asked = await this.ask(raw);
-    if (edit) return this.edited(raw, edit, { asked, ...this.filesOf(all, files) });
+    const place = { sent, step: this.options.state?.step, base: this.baseOfPage };
+    const made = { asked, ...place, ...this.filesOf(all, files) };
+    if (edit) return this.edited(raw, edit, made);
+    const outdated = this.outdated(raw, made);
+    if (outdated) return outdated;
     const shown = this.viewOf(raw, asked);
     const forms = new TimeForms(settings, shape);
     const coerce = () =>
@@ -89,9 +111,12 @@ export class Reading {
     if (settings.unknown === 'reject' && raw.unknown.size > 0)
       found.push({ path: [], messages: [this.word('unknown', { label: '' })] });
     for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
-    const failed = found.length > 0;
+    const verdict = judgeStep(settings.steps, place.step, found);
+    if (verdict.goesOn)
+      return this.make(raw, 200, [], { ...made, step: verdict.step, focus: verdict.focus, isEdited: true });
+    const failed = verdict.errors.length > 0;
     const accepted = failed || result.issues ? undefined : result.value;
-    return this.make(raw, failed ? 422 : 200, found, { value: accepted, button, asked, ...this.filesOf(all, files) });
+    return this.make(raw, failed ? 422 : 200, verdict.errors, { ...made, step: verdict.step, value: accepted, button });
   }
 
   /** The form with a row more or less, to be shown again: nothing of it is judged yet. */
@@ -99,6 +124,8 @@ export class Reading {
     const { form } = this;
     const shape = form.definition.shape();
     const most = this.settings.limitsInForce.list;
+    if (edit.kind === 'back')
+      return this.make(raw, 200, [], { ...more, ...stepBefore(this.settings.steps, more.step), isEdited: true });
     const { focus, fault } =
       'path' in edit ? changeRows(raw.root, shape, edit, { model: form.given, most }) : ({} satisfies Edited as Edited);
     const errors = fault
@@ -109,7 +136,30 @@ export class Reading {
           },
         ]
       : [];
-    return this.make(raw, 200, errors, { isEdited: true, focus, ...more });
+    return this.make(raw, 200, errors, { ...more, isEdited: true, focus });
+  }
+
+  /** What the model was when the page was shown, for the next try. */
+  private get baseOfPage(): Pick<FormState, 'version' | 'shown'> | undefined {
+    const { version, shown } = this.options.state ?? {};
+    return version === undefined || !shown ? undefined : { version, shown };
+  }
+
+  /** The form with what others have changed since it was shown; `undefined` where nothing of it has. */
+  private outdated(raw: RawForm, made: Made): SentForm | undefined {
+    const { form, baseOfPage: base } = this;
+    const { version } = form.bindOptions;
+    const isLast = !this.settings.steps || stepIndex(this.settings.steps, made.step) === this.settings.steps.length - 1;
+    if (version === undefined || !base?.shown || !isLast || base.version === versionText(version)) return undefined;
+    const { changed, adopted } = settleConflicts(form.definition.shape(), raw.root, form.given, base.shown);
+    if (changed.size === 0 && adopted.length === 0) return undefined;
+    const fields = [...changed].map(([name, label]): FoundError => {
+      const message = this.word(label === '' ? 'changed-empty' : 'changed', { label });
+      return { path: [name], messages: [message] };
+    });
+    const own = this.word(changed.size > 0 ? 'conflict' : 'adopted', { label: '' });
+    // Whoever sends it once more has seen what is there now.
+    return this.make(raw, 409, [{ path: [], messages: [own] }, ...fields], { ...made, base: undefined });
   }
 
   async refused(
@@ -117,10 +167,24 @@ export class Reading {
     reason: string,
     entries: readonly Entry[],
     files?: readonly FileEntry[],
+    isRepeated = false,
   ): Promise<SentForm> {
     const raw = buildRaw(this.form.definition.shape(), { entries }, undefined, this.settings.limitsInForce);
     const ofFiles = this.filesOf(entries, files);
-    return this.make(raw, status, [{ path: [], messages: [reason] }], { asked: await this.ask(raw), ...ofFiles });
+    return this.make(raw, status, [{ path: [], messages: [reason] }], {
+      asked: await this.ask(raw),
+      sent: entries,
+      step: this.options.state?.step,
+      base: this.baseOfPage,
+      isRepeated,
+      ...ofFiles,
+    });
+  }
+
+  /** Names of fields that a page shows, this one or that of another step; nothing where all of them may be. */
+  private get placed(): Shown {
+    const { shown } = this.options;
+    return shown && new Set([...shown, ...(this.settings.steps ?? []).flatMap(({ fields }) => fields)]);
   }
 
   /** Choices that depend on what was sent. */
@@ -141,10 +205,11 @@ export class Reading {
     raw: RawForm,
     status: SentStatus,
     errors: FoundError[],
-    { value, button, isEdited = false, ...more }: Made,
+    { value, button, isEdited = false, isRepeated = false, ...more }: Made,
   ): SentForm {
     const { form, settings } = this;
-    const ordered = byName(inFieldOrder(errors, form.definition.shape()));
+    const placed = atShownFields(errors, this.placed, (path) => form.labelAt(path));
+    const ordered = byName(inFieldOrder(placed, form.definition.shape()));
     const content: FormContent = {
       model: form.given,
       raw: raw.root,
@@ -160,6 +225,7 @@ export class Reading {
       button,
       unknown,
       isEdited,
+      isRepeated,
     });
   }
 
@@ -213,10 +279,11 @@ export class Reading {
 }
 
 /** What reading gives besides the texts and the messages. */
-interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus' | 'asked'> {
+interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus' | 'asked' | 'step' | 'sent' | 'base'> {
   value?: unknown;
   button?: string | undefined;
   isEdited?: boolean;
+  isRepeated?: boolean;
 }
 
 /** What a text means in a field that is searched. */

@@ -9,7 +9,7 @@ import type { FormSettings } from '../settings.ts';
 import { messagesAnswer } from './messages-answer.ts';
 
 /** How reading ended, as an HTTP status. 200 where everything is right. */
-export type SentStatus = 200 | 400 | 403 | 408 | 413 | 415 | 422;
+export type SentStatus = 200 | 400 | 403 | 408 | 409 | 413 | 415 | 422;
 
 interface Common<Name extends string, Model> extends FormView<Model> {
   /** The form’s name; tells forms apart that `readOneOf` read. */
@@ -19,6 +19,8 @@ interface Common<Name extends string, Model> extends FormView<Model> {
   readonly button: string | undefined;
   /** The visitor has added or removed a row, or asked for the form again: it is to be shown as it is now, without messages. */
   readonly edited: boolean;
+  /** What the page showed has been sent off before (`once`): it is not to be done again. */
+  readonly repeated: boolean;
   /** Names that the form does not have, with `unknown: 'collect'`. */
   readonly unknown: ReadonlyMap<string, readonly string[]>;
   /** Fields whose file the visitor has asked to remove, and has sent no other. */
@@ -53,6 +55,7 @@ export interface SentDetails {
   button: string | undefined;
   unknown: ReadonlyMap<string, readonly string[]>;
   isEdited?: boolean;
+  isRepeated?: boolean;
 }
 
 /** Marks forms that were read: data of visitors can have every other property of theirs. */
@@ -76,6 +79,7 @@ export class SentForm extends FormView {
   readonly value: unknown;
   readonly button: string | undefined;
   readonly edited: boolean;
+  readonly repeated: boolean;
   readonly unknown: ReadonlyMap<string, readonly string[]>;
   private readonly form: Group;
 
@@ -84,6 +88,7 @@ export class SentForm extends FormView {
     this.form = form;
     this.status = details.status;
     this.edited = details.isEdited ?? false;
+    this.repeated = details.isRepeated ?? false;
     this.ok = details.status === 200 && !this.edited;
     this.value = details.value;
     this.button = details.button;

@@ -1,0 +1,19 @@
+/** What a form takes along, sealed, from the page to its reading: where it is, what came with earlier steps, what the model was. */
+
+export interface FormState {
+  /** The step that is shown. */
+  step?: string;
+  /** What was sent with other steps. */
+  entries?: ReadonlyArray<readonly [name: string, value: string]>;
+  /** The version of the model. */
+  version?: string;
+  /** Digests of what fields showed, by name. */
+  shown?: Readonly<Record<string, string>>;
+  /** Tells this showing of the form from all others. */
+  number?: string;
+}
+
+/** Reads what was sealed: it is ours. */
+export function readState(text: string): FormState {
+  return JSON.parse(text) as FormState;
+}
