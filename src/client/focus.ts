@@ -67,7 +67,7 @@ export function hasStayed(before: Element | null, since: number): boolean {
 /** After a refusal the first field in error has the focus; else new content may ask for it. */
 export function focusAfter(status: number, scope: Element, fresh: readonly Element[]): void {
   const wanted =
-    status === 422
+    status === 422 || status === 409
       ? scope.querySelector<HTMLElement>('[aria-invalid=true]')
       : fresh.map((one) => (one.matches('[autofocus]') ? one : one.querySelector('[autofocus]'))).find((one) => one);
   (wanted as HTMLElement | null | undefined)?.focus();

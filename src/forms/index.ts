@@ -3,7 +3,7 @@
 export type { ChoicesOf, FormExchange, Search, SearchedChoice, ShownTexts } from './binding/asked-choices.ts';
 export type { ChoiceList, ChoiceLists } from './binding/choice-lists.ts';
 export type { BindOptions, FieldErrors } from './binding/content.ts';
-export type { Column, Field, FieldSettings, FieldsWanted } from './binding/fields.ts';
+export type { Column, Field } from './binding/fields.ts';
 export { FormView } from './binding/form-view.ts';
 export type { Version } from './binding/version.ts';
 export { assertReadable, someForms } from './check-settings.ts';

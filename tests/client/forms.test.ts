@@ -1,5 +1,6 @@
 /** Forms that change before they are sent, with scripts and without: rows, the button that Enter presses, one box for all rows. */
 import { afterAll, beforeAll, beforeEach, expect, test } from '@jest/globals';
+import axe from 'axe-core';
 import { createLoom, type Loom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
@@ -16,6 +17,30 @@ const tripForm = defineForm(
   }),
 );
 
+const people = ['Esme Tern', 'Ida Skua', 'Ida Heron'].map((label, at) => ({ value: at + 1, label }));
+const stayForm = defineForm(
+  'stay',
+  z.object({
+    pontoon: z.enum(['A', 'B']),
+    berth: z.string(),
+    owner: z.int(),
+    note: z.string().min(3),
+    crew: z.array(z.object({ name: z.string().min(1) })).min(1),
+  }),
+  {
+    choices: { berth: (_, form) => [1, 2].map((number) => `${form.text('pontoon')} ${number}`) },
+    searches: {
+      owner: {
+        find: (_, text) => people.filter(({ label }) => label.includes(text)),
+        byValue: (_, value) => people.find((one) => String(one.value) === value),
+      },
+    },
+  },
+).steps([
+  { name: 'place', fields: ['pontoon', 'berth', 'owner', 'note'] },
+  { name: 'crew', fields: ['crew'] },
+]);
+
 const sources = {
   'layouts/site-layout.html':
     '<!doctype html>\n<html lang="en"><head><title>Trip</title><script (if context.url?.searchParams.has(\'client\')) type="module" async src="/client.js"></script></head><body><slot></slot></body></html>',
@@ -31,7 +56,49 @@ const sources = {
   <button id="add" (add crew)>Add</button>
   <button id="save" name="save" value="now">Save</button>
 </form></main>`,
+  'pages/stay.html': `<meta (takes stayForm, result = "")>
+<main (region box)><p id="result">\${result}</p><h1>\${stayForm.step.label}</h1><form id="form" (bind stayForm) method="post" autocomplete="off">
+  <template (if stayForm.step.name === 'place')>
+    <select name="pontoon" aria-label="Pontoon" data-loom-submit-on="change"></select> <noscript><button id="refresh" (refresh)>Show berths</button></noscript>
+    <select name="berth" aria-label="Berth"></select>
+    <input name="owner" aria-label="Owner" list="owners" data-loom-search="/owners"><datalist id="owners" (region owners)></datalist>
+    <input name="note" aria-label="Note">
+  </template>
+  <form-fields></form-fields>
+  <button id="back" (back)>Back</button><button id="next">Next</button>
+</form></main>`,
+  'pages/owners.html': `<meta (takes found: Array<{ label: string }>)><datalist id="owners" (region owners)><option (for one of found) value=\${one.label}></option></datalist>`,
+  'pages/looks.html': `<meta (takes looksForm)><script src="/axe.js"></script><main><h1>Looks</h1>
+<form (for look of ['stacked', 'inline', 'table']) (bind looksForm[look]) method="post" aria-label=\${look}><form-fields look=\${look}></form-fields><button>Send</button></form></main>`,
 };
+
+/** Every kind of field, in each look. */
+const everything = defineForm(
+  'all',
+  z.object({
+    port: z.string().min(2),
+    about: z.string().optional(),
+    kind: z.enum(['sail', 'motor']),
+    fast: z.boolean(),
+    gear: z.array(z.enum(['anchor', 'buoy'])).min(1),
+    photo: z.file().optional(),
+    owner: z.object({ name: z.string(), town: z.string().optional() }),
+    crew: z.array(z.object({ name: z.string().min(1), chosen: z.boolean() })).min(1),
+    stops: z.array(z.string()).optional(),
+  }),
+  { kinds: { about: 'long-text' }, hints: { port: 'Where to', gear: 'What is on board', crew: 'All of them' } },
+);
+
+async function looksOf(isWrong: boolean): Promise<Record<string, unknown>> {
+  const shown = async (key: string) => {
+    const model = { stops: ['Tern Rock'], crew: [{ name: '', chosen: true }] };
+    const form = everything.from(model, { key });
+    if (!isWrong) return form;
+    const body = new URLSearchParams({ port: 'x', 'crew[0].name': '', 'gear[]': '' });
+    return (await loom.exchange(new Request(`http://x.test/?${body}`))).readQuery(form);
+  };
+  return { stacked: await shown('a'), inline: await shown('b'), table: await shown('c') };
+}
 
 let loom: Loom;
 let server: PagesServer;
@@ -41,6 +108,19 @@ beforeAll(async () => {
   loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, secret, logger: quietLogger });
   server = await openPagesServer(async (request) => {
     const exchange = await loom.exchange(request);
+    const { pathname, searchParams } = new URL(request.url);
+    if (pathname === '/axe.js') return new Response(axe.source, { headers: { 'content-type': 'text/javascript' } });
+    if (pathname === '/owners') {
+      const text = searchParams.get('text') ?? '';
+      return exchange.respond('owners', { found: people.filter(({ label }) => label.includes(text)) });
+    }
+    if (pathname === '/looks')
+      return exchange.respond('looks', { looksForm: await looksOf(searchParams.has('wrong')) });
+    if (pathname === '/stay') {
+      if (request.method !== 'POST') return exchange.respond('stay', { stayForm: stayForm.blank({ pontoon: 'A' }) });
+      const read = await exchange.read(stayForm);
+      return exchange.respond('stay', { stayForm: read, result: read.ok ? JSON.stringify(read.value) : '' });
+    }
     if (request.method !== 'POST') return exchange.respond('trip', { tripForm: tripForm.blank() });
     sent.push(
       [...new URLSearchParams(await request.clone().text())].filter(([name]) => !/^loom-(?:token|form)$/.test(name)),
@@ -122,5 +202,74 @@ describeIn(engines, (visitor) => {
     expect(await state()).toEqual([true, false, true, true]);
     await tab.click('#all');
     expect(await state()).toEqual([false, false, false, false]);
+  });
+
+  test('a choice follows another in place, judged by nobody; what was typed meanwhile stays', async () => {
+    await openWithClient(tab, `${server.address}/stay?client`);
+    await tab.click('[name=note]');
+    await tab.type('ab');
+    await tab.run(() => {
+      const select = document.querySelector<HTMLSelectElement>('[name=pontoon]')!;
+      select.value = 'B';
+      select.dispatchEvent(new Event('change', { bubbles: true }));
+    });
+    await tab.type('c');
+    await until(tab, () => document.querySelector<HTMLSelectElement>('[name=berth]')?.options[1]?.value === 'B 1');
+    expect(await tab.run(() => document.querySelector<HTMLInputElement>('[name=note]')?.value)).toBe('abc');
+    expect(
+      await tab.run(() => [
+        document.querySelectorAll('[aria-invalid]').length,
+        document.querySelector('h1')?.textContent,
+      ]),
+    ).toEqual([0, 'Place']);
+    expect(await isSameWindow(tab)).toBe(true);
+  });
+
+  test('a field that is searched is offered what is found; steps follow each other in place', async () => {
+    await openWithClient(tab, `${server.address}/stay?client`);
+    await tab.run(() => {
+      document.querySelector<HTMLSelectElement>('[name=berth]')!.value = 'A 2';
+    });
+    await tab.click('[name=owner]');
+    await tab.type('Ida');
+    await until(tab, () => document.querySelectorAll('#owners option').length === 2);
+    await tab.type(' Skua');
+    await until(tab, () => document.querySelectorAll('#owners option').length === 1);
+    await tab.click('[name=note]');
+    await tab.type('long');
+    await tab.press('Enter');
+    await until(tab, () => document.querySelector('h1')?.textContent === 'Crew');
+    await focusIs('crew[0].name');
+    await tab.type('Ada');
+    await tab.click('#back');
+    await until(tab, () => document.querySelector('h1')?.textContent === 'Place');
+    expect(await tab.run(() => document.querySelector<HTMLInputElement>('[name=owner]')?.value)).toBe('Ida Skua');
+    await tab.click('#next');
+    await until(tab, () => document.querySelector('h1')?.textContent === 'Crew');
+    expect(await rows()).toEqual(['Ada']);
+    await tab.click('#next');
+    await until(tab, () => document.querySelector('#result')?.textContent?.startsWith('{'));
+    expect(JSON.parse((await tab.run(() => document.querySelector('#result')?.textContent)) ?? '')).toEqual({
+      pontoon: 'A',
+      berth: 'A 2',
+      owner: 2,
+      note: 'long',
+      crew: [{ name: 'Ada' }],
+    });
+    expect(await isSameWindow(tab)).toBe(true);
+  });
+
+  test.each(['', '?wrong'])('every look is accessible %s', async (query) => {
+    await tab.goto(`${server.address}/looks${query}`);
+    await until(tab, () => 'axe' in globalThis);
+    const found = await tab.run(async () => {
+      const { axe: checker } = globalThis as unknown as {
+        axe: { run(): Promise<{ violations: Array<{ id: string; nodes: Array<{ html: string }> }> }> };
+      };
+      const { violations } = await checker.run();
+      return violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html).join(' ')}`);
+    });
+    expect(found).toEqual([]);
+    expect(await tab.run(() => document.querySelectorAll('.field').length)).toBeGreaterThan(30);
   });
 });

@@ -34,7 +34,7 @@ export interface SearchedChoice {
 }
 
 /** What was found for a field that is searched. */
-export interface Found {
+interface Found {
   /** The value that its text means; missing where it means none, or more than one. */
   value?: string;
   /** What the field shows for the model’s value. */

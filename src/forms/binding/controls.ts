@@ -241,6 +241,18 @@ function browserPattern(pattern: string | undefined): string | undefined {
   }
 }
 
+/** A field whose control takes any text, whatever its values are. */
+export function asText({ required, nullable, title, description }: Shape): Shape {
+  const plain = {
+    minimumLength: undefined,
+    maximumLength: undefined,
+    pattern: undefined,
+    choices: undefined,
+    typed: undefined,
+  };
+  return { shape: 'value', kind: 'text', required, nullable, title, description, fallback: undefined, ...plain };
+}
+
 /** A value of a model as a control shows it. */
 export function valueText(value: unknown, kind: Kind): string {
   if (typeof value === 'string') return controlText(kind, value);

@@ -23,7 +23,7 @@ import { type Step, stepsOf } from '../steps.ts';
 import { asksForChoices } from './asked-choices.ts';
 import { type BindOptions, type FieldErrors, type FormContent, hasAny, plainRecord } from './content.ts';
 import { ControlIds } from './control-ids.ts';
-import { completeControl } from './controls.ts';
+import { asText, completeControl } from './controls.ts';
 import { type Field, type FieldSettings, type FieldSource, type FieldsWanted, fieldOf, fieldsOf } from './fields.ts';
 import { filesShown, receiptsOf, type ShownFile } from './files.ts';
 import { stateText } from './form-state.ts';
@@ -155,24 +155,26 @@ export class FormView<Model = unknown> implements Bindable {
     }
     // The box that removes a file belongs to no field of the schema.
     if (control.name === removeField) return ownControl;
-    const name = control.name.replace(/\[\]$/, '');
-    const shape = this.shapeOf(name);
-    const isMany = shape.shape === 'list';
-    const text = isMany ? '' : (this.content.asked?.found.get(name)?.label ?? this.text(name));
+    const name = control.name.endsWith('[]') ? control.name.slice(0, -2) : control.name;
+    const path = this.pathOf(name);
+    const known = shapeAt(this.shape, path)!;
+    const { content, settings } = this;
+    const isMany = known.shape === 'list';
+    const text = isMany ? '' : (content.asked?.found.get(name)?.label ?? textAt(content, path, known));
+    const invalid = this.errorsAt(name).length > 0;
     return completeControl(control, {
       id: this.ids.for(name),
-      shape,
+      // What is typed there are labels.
+      shape: settings.searches && ownValue(settings.searches, patternOfPath(path)) ? asText(known) : known,
       text,
-      chosen: new Set(isMany ? textsAt(this.content, this.pathOf(name), shape) : text === '' ? [] : [text]),
-      choices: this.choicesAt(this.pathOf(name), shape),
-      invalid: this.errorsAt(name).length > 0,
-      describedBy: this.errorsAt(name).length > 0 ? [this.errorsId(name)] : [],
+      chosen: new Set(isMany ? textsAt(content, path, known) : text === '' ? [] : [text]),
+      choices: this.choicesAt(path, known),
+      invalid,
+      describedBy: invalid ? [this.errorsId(name)] : [],
       hasFile: this.files(name).some(({ isRemoved }) => !isRemoved),
-      receipts: receiptsOf(this.content.files, name),
+      receipts: receiptsOf(content.files, name),
       hasFocus:
-        this.content.focus === undefined
-          ? undefined
-          : control.written['type'] !== 'hidden' && this.rows.takeFocus(name),
+        content.focus === undefined ? undefined : control.written['type'] !== 'hidden' && this.rows.takeFocus(name),
     });
   }
 
@@ -227,7 +229,6 @@ export class FormView<Model = unknown> implements Bindable {
     return fieldsOf(this.source, wanted, this.step?.fields);
   }
 
-  /** For controls that are written by hand. */
   choices(name: string): readonly Choice[] {
     return this.choicesAt(this.pathOf(name), this.shapeOf(name)) ?? nothing;
   }
