@@ -13,6 +13,7 @@ import { berthRoutes } from './routes/berths.ts';
 import { boatRoutes } from './routes/boats.ts';
 import { peopleRoutes } from './routes/people.ts';
 import { staffRoutes } from './routes/staff.ts';
+import { stayRoutes } from './routes/stays.ts';
 import { createSessions } from './sessions.ts';
 import configuration from './zip-loom.config.ts';
 
@@ -88,6 +89,7 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
 
   app.route('/berths', berthRoutes({ database, files, loom, now, today, notFound }));
   app.route('/boats', boatRoutes({ database, files, loom, notFound }));
+  app.route('/', stayRoutes({ database, loom, notFound }));
   app.route('/staff', staffRoutes({ database, loom, today, notFound }));
   app.route('/', peopleRoutes({ database, loom, sessions }));
   for (const { path, page } of loom.routes()) app.get(path, (c) => loom.respond(c.req.raw, page));

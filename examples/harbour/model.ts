@@ -38,6 +38,14 @@ export interface Boat {
   about: string | null;
   photo: KeptFile | null;
   insurance: KeptFile | null;
+  /** Grows with every change. */
+  revision: number;
+}
+
+export interface CrewMember {
+  name: string;
+  /** In years. */
+  age: number;
 }
 
 export interface Stay {

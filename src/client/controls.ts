@@ -34,7 +34,6 @@ export function watchControl(base: Base<Control>, { since, isBackground, refused
     // Else the next page, which knows nothing of it, would take it away.
     if (refusedForm && live.form === refusedForm && String(shownOf(live)) === String(shown))
       for (const one of [base, live]) setDefault(one, given);
-    if (refusedForm) show(live, shown);
   };
 }
 

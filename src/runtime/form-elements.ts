@@ -70,7 +70,7 @@ export function noteFirstSubmitter(
 
 /**
  * What Enter presses in a form with buttons that change it: not one of these, which would be the first (HTML §4.10.21.2), but what the
- * form’s own first button does.
+ * form’s own first button does. It is wrapped twice, so that style sheets that show all buttons, or all that is in a form, do not show it.
  */
 export function printFirstSubmitter(out: Output): void {
   const open = out.forms.at(-1);
@@ -79,7 +79,7 @@ export function printFirstSubmitter(out: Output): void {
   const isOpen = () => out.forms.includes(open);
   printLater(out, () =>
     target.hasEdits || isOpen()
-      ? `<button${target.firstSubmitter ?? ''} hidden aria-hidden="true" tabindex="-1"></button>`
+      ? `<span hidden><datalist><button${target.firstSubmitter ?? ''} hidden aria-hidden="true" tabindex="-1"></button></datalist></span>`
       : '',
   );
 }

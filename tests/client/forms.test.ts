@@ -43,7 +43,7 @@ const stayForm = defineForm(
 
 const sources = {
   'layouts/site-layout.html':
-    '<!doctype html>\n<html lang="en"><head><title>Trip</title><script (if context.url?.searchParams.has(\'client\')) type="module" async src="/client.js"></script></head><body><slot></slot></body></html>',
+    '<!doctype html>\n<html lang="en"><head><title>Trip</title><link rel="stylesheet" href="/page.css"><script (if context.url?.searchParams.has(\'client\')) type="module" async src="/client.js"></script></head><body><slot></slot></body></html>',
   'pages/trip.html': `<meta (takes tripForm, result = "")>
 <main (region box)><p id="result">\${result}</p><form id="form" (bind tripForm) method="post" autocomplete="off">
   <ul (errors)></ul>
@@ -109,6 +109,11 @@ beforeAll(async () => {
   server = await openPagesServer(async (request) => {
     const exchange = await loom.exchange(request);
     const { pathname, searchParams } = new URL(request.url);
+    // A style sheet that shows all buttons, and all that is in a form.
+    if (pathname === '/page.css')
+      return new Response('button { display: inline-block } form > * { display: block }', {
+        headers: { 'content-type': 'text/css' },
+      });
     if (pathname === '/axe.js') return new Response(axe.source, { headers: { 'content-type': 'text/javascript' } });
     if (pathname === '/owners') {
       const text = searchParams.get('text') ?? '';
@@ -158,6 +163,8 @@ describeIn(engines, (visitor) => {
       if (isInPlace) await openWithClient(tab, `${server.address}/?client`);
       else await tab.goto(`${server.address}/`);
       await focusIs('port');
+      const boxes = () => tab.run(() => document.querySelector('button[aria-hidden]')?.getClientRects().length);
+      expect(await boxes()).toBe(0);
       await tab.type('Skua Bay');
       for (const [at, name] of ['Ada', 'Bo', 'Cy'].entries()) {
         await tab.click('#add');

@@ -302,7 +302,7 @@ describe('messages', () => {
 
   test('a whole field', async () => {
     expect(await bound('<form-field name="name" class="wide" autofocus/>', form.from({ name: 'T' }))).toBe(
-      '<div class="field field-text">\n  <label for="boat-name">Name</label> <span class="field-mark" role="img" aria-label="required">*</span>\n  <p class="field-hint" id="boat-name-hint">As painted</p>\n  <input name="name" id="boat-name" aria-describedby="boat-name-hint" class="wide" autofocus type="text" required minlength="2" maxlength="40" value="T">\n</div>',
+      '<div class="field field-text">\n  <span class="field-label"><label for="boat-name">Name</label> <span class="field-mark" role="img" aria-label="required">*</span></span>\n  <p class="field-hint" id="boat-name-hint">As painted</p>\n  <input name="name" id="boat-name" aria-describedby="boat-name-hint" class="wide" autofocus type="text" required minlength="2" maxlength="40" value="T">\n</div>',
     );
   });
 });

@@ -182,6 +182,15 @@ describe('a field that is searched', () => {
     expect(read).toMatchObject({ owner: 2, crew: [{ person: 1 }] });
   });
 
+  test('offers what was found in a look, too', async () => {
+    const page = '<meta (takes f)><form (bind f) method="post"><form-fields only="owner"></form-fields></form>';
+    const shown = await createLoom({ sources: { 'pages/page.html': page }, secret });
+    const exchange = await shown.exchange(new Request('http://harbour.test/?owner=Ida'));
+    const html = await (await exchange.respond('page', { f: await exchange.readQuery(stayForm) })).text();
+    expect(html).toMatch(/<input name="owner"[^>]* list="stay-owner-list"/);
+    expect(html).toContain('<datalist id="stay-owner-list"><option value="Ida Skua"></option>');
+  });
+
   test.each([
     ['nobody', 'Tove', []],
     ['several', 'Ida', ['Ida Skua', 'Ida Heron', 'Ida Heron']],

@@ -224,7 +224,7 @@ describe('the button that Enter presses', () => {
     };
     const text = await (await createLoom({ sources, secret })).render('trip', { f: crewForm.blank() });
     expect(text).toContain(
-      'method="post"><button name="b" hidden aria-hidden="true" tabindex="-1"></button><button type="submit" name="loom-edit" value="add crew" formnovalidate>More</button>',
+      'method="post"><span hidden><datalist><button name="b" hidden aria-hidden="true" tabindex="-1"></button></datalist></span><button type="submit" name="loom-edit" value="add crew" formnovalidate>More</button>',
     );
   });
 });

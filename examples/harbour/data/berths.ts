@@ -1,5 +1,5 @@
 /** Questions about berths. */
-import { and, asc, count, eq, gt, gte, like, lte, notExists, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, gt, gte, like, lte, notExists, type SQL } from 'drizzle-orm';
 import type { Berth, BerthSearch, Stay } from '../model.ts';
 import type { Database } from './database.ts';
 import { berths, boats, stays } from './schema.ts';
@@ -46,6 +46,23 @@ export async function searchBerths(database: Database, search: BerthSearch, toda
 export async function findBerth(database: Database, id: number, today: string): Promise<Berth | undefined> {
   const rows = await database.select().from(berths).where(eq(berths.id, id));
   return (await withOccupation(database, rows, today))[0];
+}
+
+/** The berths of a pontoon, to choose from. */
+export async function berthsOfPontoon(
+  database: Database,
+  pontoon: string,
+): Promise<Array<{ value: number; label: string; group: string }>> {
+  const rows = await database
+    .select()
+    .from(berths)
+    .where(eq(berths.pontoon, pontoon))
+    .orderBy(desc(berths.power), asc(berths.id));
+  return rows.map(({ id, name, length, power }) => ({
+    value: id,
+    label: `${name}, ${length} m`,
+    group: power ? 'With power' : 'Without power',
+  }));
 }
 
 /** The stays of one berth that have not ended, the next first. */

@@ -1,5 +1,5 @@
 /** Questions about boats, and what changes them. */
-import { asc, count, eq } from 'drizzle-orm';
+import { asc, count, eq, like, sql } from 'drizzle-orm';
 import type { Boat } from '../model.ts';
 import type { Database } from './database.ts';
 import { arrivals, boats, stays } from './schema.ts';
@@ -51,7 +51,11 @@ export async function addBoat(database: Database, values: BoatValues & BoatFiles
 }
 
 export async function changeBoat(database: Database, id: number, values: BoatValues & BoatFiles): Promise<void> {
-  await database.update(boats).set(row(values)).where(eq(boats.id, id));
+  const revision = sql`${boats.revision} + 1`;
+  await database
+    .update(boats)
+    .set({ ...row(values), revision })
+    .where(eq(boats.id, id));
 }
 
 /** Removes a boat with its stays and arrivals. */
@@ -59,6 +63,27 @@ export async function removeBoat(database: Database, id: number): Promise<void> 
   await database.delete(stays).where(eq(stays.boatId, id));
   await database.delete(arrivals).where(eq(arrivals.boatId, id));
   await database.delete(boats).where(eq(boats.id, id));
+}
+
+const shownAsChoice = { value: boats.id, label: sql<string>`${boats.name} || ', ' || ${boats.homePort}` };
+
+/** A few boats whose names hold a text, to choose from. */
+export async function boatsByName(database: Database, text: string): Promise<Array<{ value: number; label: string }>> {
+  const wanted = `%${text.replace(/[%_]/g, '')}%`;
+  return database
+    .select(shownAsChoice)
+    .from(boats)
+    .where(like(shownAsChoice.label, wanted))
+    .orderBy(asc(boats.name))
+    .limit(10);
+}
+
+export async function boatChoice(
+  database: Database,
+  id: number,
+): Promise<{ value: number; label: string } | undefined> {
+  const [found] = await database.select(shownAsChoice).from(boats).where(eq(boats.id, id));
+  return found;
 }
 
 /** What was not given is removed. */

@@ -14,11 +14,12 @@ const tables = `
 create table berths (id integer primary key, pontoon text not null, name text not null unique, length real not null,
   depth real not null, nightly integer not null, power integer not null, water integer not null);
 create table boats (id integer primary key, name text not null, kind text not null, length real not null,
-  home_port text not null, skipper text not null, insured_until text, about text, photo text, insurance text);
+  home_port text not null, skipper text not null, insured_until text, about text, photo text, insurance text,
+  revision integer not null default 1);
 create table people (id integer primary key, name text not null, email text not null unique, password text not null,
   is_staff integer not null);
 create table stays (id integer primary key, berth_id integer not null references berths, boat_id integer not null references boats,
-  from_day text not null, until_day text not null, status text not null);
+  from_day text not null, until_day text not null, status text not null, crew text);
 create table arrivals (id integer primary key, boat_id integer not null references boats, berth_id integer not null references berths,
   at text not null, last_port text not null);
 create table comments (id integer primary key, berth_id integer not null references berths, answers integer references comments,

@@ -1,6 +1,7 @@
 /** The tables of the harbour. Lengths and depths in metres, prices in pence, dates as ISO text. */
 
 import { integer, real, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+import type { CrewMember } from '../model.ts';
 import type { KeptFile } from './files.ts';
 
 export const berths = sqliteTable('berths', {
@@ -25,6 +26,8 @@ export const boats = sqliteTable('boats', {
   about: text('about'),
   photo: text('photo', { mode: 'json' }).$type<KeptFile>(),
   insurance: text('insurance', { mode: 'json' }).$type<KeptFile>(),
+  /** Grows with every change. */
+  revision: integer('revision').notNull().default(1),
 });
 
 /** What skippers say about berths. */
@@ -64,6 +67,7 @@ export const stays = sqliteTable('stays', {
   from: text('from_day').notNull(),
   until: text('until_day').notNull(),
   status: text('status', { enum: ['requested', 'accepted', 'refused'] }).notNull(),
+  crew: text('crew', { mode: 'json' }).$type<CrewMember[]>(),
 });
 
 export const arrivals = sqliteTable('arrivals', {

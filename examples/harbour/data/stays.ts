@@ -50,6 +50,28 @@ export function staysToCome(database: Database, today: string, limit: number): P
   return select(database).where(gt(stays.from, today)).orderBy(asc(stays.from), asc(stays.id)).limit(limit);
 }
 
+/** Adds a stay; gives the first day on which another accepted stay has the berth, where one has. */
+export async function addStay(
+  database: Database,
+  stay: Pick<typeof stays.$inferInsert, 'berthId' | 'boatId' | 'from' | 'until' | 'crew' | 'status'>,
+): Promise<string | undefined> {
+  const [other] = await database
+    .select({ from: stays.from })
+    .from(stays)
+    .where(
+      and(
+        eq(stays.berthId, stay.berthId),
+        eq(stays.status, 'accepted'),
+        lt(stays.from, stay.until),
+        gt(stays.until, stay.from),
+      ),
+    )
+    .orderBy(asc(stays.from));
+  if (other) return other.from > stay.from ? other.from : stay.from;
+  await database.insert(stays).values(stay);
+  return undefined;
+}
+
 /**
  * Accepts or refuses a stay.
  * @returns the stay as it is now; `taken` where another accepted stay of the berth overlaps; nothing where there is no such stay

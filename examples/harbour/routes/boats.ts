@@ -20,6 +20,7 @@ interface Needs {
 function formOf({ photo, insurance, ...boat }: Boat) {
   const shown = (file: KeptFile | null, kind: string) => file && { name: file.name, url: `/boats/${boat.id}/${kind}` };
   return boatForm.from(boat, {
+    version: boat.revision,
     files: { photo: shown(photo, 'photo'), insurance: shown(insurance, 'insurance') },
   });
 }

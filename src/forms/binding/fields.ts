@@ -32,6 +32,8 @@ export interface Field {
   errors: readonly string[];
   errorsId: string;
   choices: readonly Choice[];
+  /** What was found for what was typed, in a field that is searched. */
+  suggestions: readonly Choice[];
   /** Files that it has. */
   files: readonly ShownFile[];
   filesId: string;
@@ -135,6 +137,7 @@ export function fieldOf(form: FieldSource, name: string, given: FieldSettings = 
     errors,
     errorsId: form.errorsId(name),
     choices: control === 'choice' || control === 'choices' ? form.choices(name) : [],
+    suggestions: ownValue(form.settings.searches, patternOf(name)) ? form.choices(name) : [],
     files,
     filesId: `${id}-files`,
     columns: shape.shape === 'list' ? columnsOf(form, name, shape.item) : [],

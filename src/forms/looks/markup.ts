@@ -8,7 +8,7 @@ export const classes = "class=${['field', `field-${field.control}`, field.invali
 
 export const mark = '<span class="field-mark" (if field.required) role="img" aria-label=${field.requiredText}>*</span>';
 
-export const label = `<label for=\${field.id}>\${field.label}</label> ${mark}`;
+export const label = `<span class="field-label"><label for=\${field.id}>\${field.label}</label> ${mark}</span>`;
 
 /** A label that names several controls. */
 export const legend = `<legend>\${field.label} ${mark}</legend>`;
@@ -20,7 +20,7 @@ export const control = '<form-control form=${form} field=${field} ${...rest}></f
 export const errors = '<p class="field-errors" (bind form) (errors ${field.name})></p>';
 
 export const files = `<div class="field-files" (if field.files.length > 0) id=\${field.filesId}>
-    <p class="field-file" (for file of field.files)>
+    <p class="field-kept-file" (for file of field.files)>
       <a (if file.url) href=\${file.url}>\${file.text}</a><template (else)>\${file.text}</template>
       <label (if !file.isKept)><input type="checkbox" name="loom-remove" value=\${field.name} checked=\${file.isRemoved}> \${file.removeLabel}</label>
     </p>

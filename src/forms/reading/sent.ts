@@ -4,8 +4,10 @@ import { ownValue } from '../../security/index.ts';
 import type { BindOptions, FormContent } from '../binding/content.ts';
 import { FormView } from '../binding/form-view.ts';
 import { assertField } from '../check-settings.ts';
+import { parsePath } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
+import { stepOf } from '../steps.ts';
 import { messagesAnswer } from './messages-answer.ts';
 
 /** How reading ended, as an HTTP status. 200 where everything is right. */
@@ -112,8 +114,16 @@ export class SentForm extends FormView {
     if (field !== '') assertField(this.name, this.form, field);
     assertArgument('refuse', 'message', message, someText);
     const { settings, form, content, options, button, unknown } = this;
+    const { steps } = settings;
+    // The step with the field is shown.
+    const step = steps?.[stepOf(steps, parsePath(field, settings.limitsInForce.depth) ?? [])]?.name ?? content.step;
     const errors = { ...this.errors, [field]: [...(ownValue(this.errors, field) ?? []), message] };
     const status = this.status === 200 ? 422 : this.status;
-    return new SentForm(settings, form, { ...content, errors }, options, { status, value: undefined, button, unknown });
+    return new SentForm(settings, form, { ...content, errors, step }, options, {
+      status,
+      value: undefined,
+      button,
+      unknown,
+    });
   }
 }
