@@ -1,16 +1,18 @@
 /**
  * `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. `npm run bench
- * load` measures servers under load alone, `npm run bench uploads` files alone, `npm run bench client` the client in browsers.
+ * load` measures servers under load alone, `npm run bench uploads` files alone, `npm run bench forms` forms alone, `npm run bench client`
+ * the client in browsers.
  */
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { printClient } from './client.ts';
 import { compilingResult, startingResult } from './compiling.ts';
 import { developmentLine, firstPageResult, importResult, placesComparison } from './growth.ts';
+import { growthOfLists, listComparison } from './lists.ts';
 import { loadHeading, loadResults, loadRow } from './load.ts';
 import { mergingResults } from './merging.ts';
 import { openStreamsLine } from './open-streams.ts';
-import { pageComparisons } from './pages.ts';
+import { boundForm, pageComparisons } from './pages.ts';
 import { readingComparison } from './reading.ts';
 import { renderingComparisons } from './rendering.ts';
 import { fairnessResult, firstByteResults, memoryLine, waitingComparison } from './streaming.ts';
@@ -28,6 +30,7 @@ const printResult = (result: Result) => print(row(result));
 
 print(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().length} cores, ${process.platform}`);
 if (process.argv.includes('client')) await measureClient();
+else if (process.argv.includes('forms')) await measureForms();
 else if (process.argv.includes('uploads')) await printUploads(print);
 else await measureServers();
 
@@ -41,6 +44,13 @@ async function measureServers(): Promise<void> {
   await measureOthers();
   await printUploads(print);
   await measureClient();
+}
+
+async function measureForms(): Promise<void> {
+  print(heading);
+  for (const comparison of [await boundForm(), await readingComparison(), await listComparison()])
+    printResult(await compare(comparison));
+  print(await growthOfLists());
 }
 
 async function measureClient(): Promise<void> {

@@ -103,7 +103,7 @@ async function berthList(): Promise<SamePage> {
 }
 
 /** 30 labelled controls that show a model. */
-async function boundForm(): Promise<SamePage> {
+export async function boundForm(): Promise<SamePage> {
   const names = Array.from({ length: 30 }, (_, index) => `field${index + 1}`);
   const isNumber = (index: number) => index % 5 === 4;
   const form = defineForm(

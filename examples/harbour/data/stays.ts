@@ -67,7 +67,7 @@ export async function addStay(
       ),
     )
     .orderBy(asc(stays.from));
-  if (other) return other.from > stay.from ? other.from : stay.from;
+  if (other) return [other.from, stay.from].sort()[1];
   await database.insert(stays).values(stay);
   return undefined;
 }

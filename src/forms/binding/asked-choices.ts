@@ -63,7 +63,7 @@ interface Definition {
 
 /** Whether a definition asks for any choices. */
 export function asksForChoices({ choices, searches }: Definition): boolean {
-  return Object.keys(choices ?? {}).length > 0 || Object.keys(searches ?? {}).length > 0;
+  return choices !== undefined || searches !== undefined;
 }
 
 /** Asks for all of them. */

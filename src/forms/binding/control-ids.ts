@@ -7,6 +7,8 @@ import { type Kept, Target } from './plans.ts';
 /** How deep names are that templates write. */
 const deepestName = 12;
 
+const plainName = /^[\w-]*\w$/;
+
 export class ControlIds {
   private readonly start: string;
   private readonly kept: Kept;
@@ -24,7 +26,8 @@ export class ControlIds {
 
   /** The id for a name, whatever it is. */
   for(name: string): string {
-    return name === '' ? this.start : `${this.start}-${name.replace(/[^\w-]+/g, '-').replace(/-$/, '')}`;
+    if (name === '') return this.start;
+    return `${this.start}-${plainName.test(name) ? name : name.replace(/[^\w-]+/g, '-').replace(/-$/, '')}`;
   }
 
   /** The id of a field’s control, or `undefined` where the form has no such field. */

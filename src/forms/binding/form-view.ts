@@ -29,7 +29,7 @@ import { filesShown, receiptsOf, type ShownFile } from './files.ts';
 import { stateText } from './form-state.ts';
 import { knownPath } from './known-path.ts';
 import { choicesAt, labelAt } from './labels.ts';
-import { neededIn } from './needed-fields.ts';
+import { neededFields } from './needed-fields.ts';
 import { type Kept, keptFor, keptPlan, type Plan } from './plans.ts';
 import { type Row, ShownRows } from './shown-rows.ts';
 import { textAt, textsAt } from './shown-texts.ts';
@@ -52,8 +52,8 @@ export class FormView<Model = unknown> implements Bindable {
   protected readonly content: FormContent;
   protected readonly options: BindOptions;
   private readonly shape: Group;
-  private readonly rows: ShownRows;
-  private readonly ids: ControlIds;
+  private ownRows: ShownRows | undefined;
+  private ownIds: ControlIds | undefined;
   private ownSource: FieldSource | undefined;
   private readonly kept: Kept;
   /** The model where it is a plain object, so that what it has is its own. */
@@ -70,16 +70,21 @@ export class FormView<Model = unknown> implements Bindable {
     this.options = options;
     this.errors = content.errors;
     this.kept = keptFor(shape);
-    this.ids = new ControlIds(
-      key === undefined ? settings.name : `${settings.name}-${key}`,
-      this.kept,
-      shape,
-      key === undefined,
-    );
-    this.rows = new ShownRows(settings.name, shape, { ...content, step: this.step });
     this.record = plainRecord(content.model);
     const isAsked = content.asked !== undefined || asksForChoices(settings);
     this.isPlain = !key && !choices && !files && !isAsked && !content.raw && !hasAny(content.errors);
+  }
+
+  private get ids(): ControlIds {
+    const { key } = this.options;
+    const start = key === undefined ? this.name : `${this.name}-${key}`;
+    this.ownIds ??= new ControlIds(start, this.kept, this.shape, key === undefined);
+    return this.ownIds;
+  }
+
+  private get rows(): ShownRows {
+    this.ownRows ??= new ShownRows(this.name, this.shape, { ...this.content, step: this.step });
+    return this.ownRows;
   }
 
   get name(): string {
@@ -96,10 +101,8 @@ export class FormView<Model = unknown> implements Bindable {
 
   /** Items of a list, to repeat their controls: `(for member, i of boatForm.items('crew'))`. */
   items(list: string): Row[] {
-    return this.rows.items(list, this.pathOf(list)).map((row) => {
-      const label = this.rowLabel(row.path);
-      return { ...row, label, removeText: this.word('file-remove', { label }) };
-    });
+    const remove = (label: string) => this.word('file-remove', { label });
+    return this.rows.items(list, this.pathOf(list), { label: (path) => this.rowLabel(path), remove });
   }
 
   private rowLabel(name: string): string {
@@ -117,9 +120,7 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   neededFields(): Iterable<string> {
-    const fields = this.step?.fields;
-    const needed = neededIn(this.shape, this.content.model, '');
-    return fields ? needed.filter((name) => fields.includes(name.split('.')[0]!)) : needed;
+    return neededFields(this.shape, this.content.model, this.step?.fields);
   }
 
   /** The step that is shown, of a form in several steps. */
@@ -137,7 +138,7 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   listsShown(): Array<{ name: string; rows: string }> {
-    return this.rows.shown((name) => this.pathOf(name));
+    return this.ownRows?.shown((name) => this.pathOf(name)) ?? [];
   }
 
   editButton(edit: string): { isOff: boolean; hasFocus: boolean } {
@@ -283,7 +284,6 @@ export class FormView<Model = unknown> implements Bindable {
     return shapeAt(this.shape, this.pathOf(name))!;
   }
 
-  /** Fields of a pattern that the form shows: `crew[0].boat` for `crew[].boat`. */
   namesOf(pattern: string): readonly string[] {
     return this.rows.namesOf(this.pathOf(pattern));
   }

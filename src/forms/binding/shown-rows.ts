@@ -8,15 +8,35 @@ import { rowCount, writeRows } from '../schema/rows.ts';
 import type { Group, List } from '../schema/shape.ts';
 import type { Step } from '../steps.ts';
 
+/** What rows are called. */
+interface RowWords {
+  /** `Crew 1` for `crew[0]`. */
+  label(path: string): string;
+  remove(label: string): string;
+}
+
 /** A row of a list. */
-export interface Row {
-  index: number;
+export class Row {
+  readonly index: number;
   /** `crew[0]` */
-  path: string;
+  readonly path: string;
+  private readonly words: RowWords;
+
+  constructor(index: number, path: string, words: RowWords) {
+    this.index = index;
+    this.path = path;
+    this.words = words;
+  }
+
   /** `Crew 1` */
-  label: string;
+  get label(): string {
+    return this.words.label(this.path);
+  }
+
   /** What the button says that removes it, to those who do not see which one. */
-  removeText: string;
+  get removeText(): string {
+    return this.words.remove(this.label);
+  }
 }
 
 /** What a form shows, as far as rows are concerned. */
@@ -46,11 +66,11 @@ export class ShownRows {
     this.content = content;
   }
 
-  items(name: string, path: Path): Array<{ index: number; path: string }> {
+  items(name: string, path: Path, words: RowWords): Row[] {
     const { length } = this.list(name, path);
     this.lists ??= new Set();
     this.lists.add(name);
-    return Array.from({ length }, (_, index) => ({ index, path: `${name}[${index}]` }));
+    return Array.from({ length }, (_, index) => new Row(index, `${name}[${index}]`, words));
   }
 
   shown(pathOf: (name: string) => Path): Array<{ name: string; rows: string }> {

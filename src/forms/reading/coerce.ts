@@ -28,7 +28,7 @@ export interface CoerceOptions {
   choicesAt: (path: Path, shape: Value) => readonly Choice[] | undefined;
   labelAt: (path: Path, shape: Shape) => string;
   /** What a text means in a field that is searched: its value, or `null` where nothing was found; `undefined` for any other field. */
-  meaningOf: (path: Path) => string | null | undefined;
+  meaningOf: ((path: Path) => string | null | undefined) | undefined;
   /** How a time is written for the schema. */
   formOf: (path: Path, shape: DateValue) => WrittenForm;
 }
@@ -89,7 +89,7 @@ class Coercion {
     const lines = sent.includes('\r') ? sent.replace(/\r\n?/g, '\n') : sent;
     const text = this.options.trims(path, shape) ? lines.trim() : lines;
     if (text === '') return this.sentEmpty(shape, path);
-    const meant = this.options.meaningOf(path);
+    const meant = this.options.meaningOf?.(path);
     return meant === null ? this.missing(path, 'choice', shape) : this.read(shape, meant ?? text, path);
   }
 

@@ -1,10 +1,7 @@
-/** Buttons that change a form instead of sending it off: what they say, and what they do to what was sent. */
-import { editField } from '../../protocol/index.ts';
 import { formatPath, type Path, parsePath, shapeAt } from '../schema/paths.ts';
 import { emptyRaw, modelValueAt, type Raw, type RawGroup, type RawList } from '../schema/raw.ts';
 import { rowCount } from '../schema/rows.ts';
 import type { Group, List } from '../schema/shape.ts';
-import { type Entry, valuesOf } from './entries.ts';
 
 /** What the visitor asked for. */
 export type Edit = { kind: 'add' | 'remove'; path: Path } | { kind: 'refresh' } | { kind: 'back' };
@@ -17,13 +14,12 @@ export interface Edited {
   fault?: { path: Path; code: 'too-many' | 'too-few'; limit: number };
 }
 
-/** The button that was pressed, as its value says; `undefined` where the form was sent off. */
-export function editOf(entries: readonly Entry[], depth: number): Edit | undefined {
-  const [text] = valuesOf({ entries }, editField);
-  // Whatever such a button says, it was not pressed to send the form off.
-  return text === undefined ? undefined : (readEdit(text, depth) ?? { kind: 'refresh' });
+/** What a button asks for, as its value says. Whatever it says, it was not pressed to send the form off. */
+export function editMeant(text: string, depth: number): Edit {
+  return readEdit(text, depth) ?? { kind: 'refresh' };
 }
 
+/** `undefined` for a text that is none. */
 export function readEdit(text: string, depth: number): Edit | undefined {
   if (text === 'refresh' || text === 'back') return { kind: text };
   const [, kind, name = ''] = /^(add|remove) (.*)$/s.exec(text) ?? [];

@@ -10,10 +10,11 @@ import {
 } from '../../diagnostics/index.ts';
 import { assertRequest, incomingOf } from '../../http/index.ts';
 import { ownOptions } from '../../security/index.ts';
-import type { FormExchange } from '../binding/asked-choices.ts';
+import { asksForChoices, type FormExchange } from '../binding/asked-choices.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
 import type { MessageCode } from '../messages/wording.ts';
+import type { FormSettings } from '../settings.ts';
 import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
 import { Reading, type ReadOptions } from './reading.ts';
 import type { Sent, SentStatus } from './sent.ts';
@@ -79,7 +80,7 @@ export function readQuery<Name extends string, Input, Output>(
   const query = new URL(url, 'http://base.invalid').search.slice(1);
   return readForm(readable, urlEncodedEntries(query, definition.settings.limitsInForce), {
     locale,
-    exchange: exchange ?? plainExchange(new Request(new URL(url, 'http://base.invalid'))),
+    exchange: exchange ?? exchangeOf(url, definition.settings),
   });
 }
 
@@ -99,6 +100,11 @@ export async function readRequest<Name extends string, Input, Output>(
   }
   const entries = await readEntries(incomingOf(request), definition.settings.limitsInForce);
   return readForm(readable, entries, { exchange: plainExchange(request), ...(only ? { shown: new Set(only) } : {}) });
+}
+
+/** The same for a URL; a request is costly, and most definitions ask nobody. */
+function exchangeOf(url: string | URL, settings: FormSettings): FormExchange | undefined {
+  return asksForChoices(settings) ? plainExchange(new Request(new URL(url, 'http://base.invalid'))) : undefined;
 }
 
 /** Whom definitions ask where there is no loom. */

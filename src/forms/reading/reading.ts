@@ -1,13 +1,4 @@
-import {
-  allField,
-  editField,
-  formField,
-  keptField,
-  methodParameter,
-  removeField,
-  stateField,
-  tokenField,
-} from '../../protocol/index.ts';
+import { removeField } from '../../protocol/index.ts';
 import { ownValue } from '../../security/index.ts';
 import { type Asked, askForChoices, asksForChoices, type FormExchange } from '../binding/asked-choices.ts';
 import type { BindOptions, FormContent } from '../binding/content.ts';
@@ -25,11 +16,12 @@ import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
 import { settleConflicts } from './conflicts.ts';
-import { changeRows, type Edit, type Edited, editOf, tickAll } from './edits.ts';
-import { type Entry, type FileEntry, valuesOf } from './entries.ts';
+import { changeRows, type Edit, type Edited, editMeant, tickAll } from './edits.ts';
+import type { Entry, FileEntry } from './entries.ts';
 import { explanationOf, isOfLibrary } from './explain.ts';
 import { atShownFields, byName, type FoundError, inFieldOrder } from './found-errors.ts';
 import { SentForm, type SentStatus } from './sent.ts';
+import { sortEntries } from './sorted-entries.ts';
 import { judgeStep, stepBefore, withEarlierSteps } from './step-reading.ts';
 import { TimeForms } from './written-forms.ts';
 
@@ -46,18 +38,6 @@ export interface ReadOptions {
   keep?: (field: string, file: UploadedFile) => string;
 }
 
-/** Names that the library itself puts into forms and URLs. */
-const ownNames = new Set([
-  tokenField,
-  formField,
-  keptField,
-  removeField,
-  stateField,
-  editField,
-  allField,
-  methodParameter,
-]);
-
 export class Reading {
   readonly word: ReturnType<typeof wordingFor>;
   private readonly form: Form;
@@ -72,28 +52,26 @@ export class Reading {
   async accept(all: readonly Entry[], files: readonly FileEntry[] | undefined): Promise<SentForm> {
     const { settings, form } = this;
     const shape = form.definition.shape();
-    const buttons = new Set(settings.buttons ?? []);
-    const button = all.find(([name]) => buttons.has(name))?.[0];
-    const entries = all.filter(([name]) => !ownNames.has(name) && !buttons.has(name));
     const { limitsInForce: limits } = settings;
-    const edit = editOf(all, limits.depth);
+    const { entries, button, edit: asksFor, boxes } = sortEntries(all, settings.buttons);
+    const edit = asksFor === undefined ? undefined : editMeant(asksFor, limits.depth);
     const { sent, shown: names } = withEarlierSteps(entries, this.options);
     const raw = buildRaw(shape, { entries: sent, files }, names, limits, edit !== undefined);
-    tickAll(raw.root, shape, valuesOf({ entries: all }, allField), limits.depth);
+    if (boxes.length > 0) tickAll(raw.root, shape, boxes, limits.depth);
     const asked = await this.ask(raw);
     const place = { sent, step: this.options.state?.step, base: this.baseOfPage };
     const made = { asked, ...place, ...this.filesOf(all, files) };
     if (edit) return this.edited(raw, edit, made);
     const outdated = this.outdated(raw, made);
     if (outdated) return outdated;
-    const shown = this.viewOf(raw, asked);
+    const shown = asked ? this.viewOf(raw, asked) : form;
     const forms = new TimeForms(settings, shape);
     const coerce = () =>
       coerceForm(shape, raw.root, form.given, {
         keepsEmpty: (path) => ownValue(settings.empty, patternOfPath(path)) === 'keep',
         trims: (path, field) => this.trims(path, field.kind === 'password'),
         choicesAt: (path, field) => shown.choicesAt(path, field),
-        meaningOf: (path) => meaningOf(path, settings, asked),
+        meaningOf: settings.searches && ((path) => meaningOf(path, settings, asked)),
         labelAt: (path) => form.labelAt(path),
         formOf: (path, field) => forms.formOf(path, field),
       });

@@ -17,6 +17,21 @@ const pathSyntax = /^[^.[\]]+(?:\[\d*\]|\.[^.[\]]+)*$/;
 export function parsePath(name: string, depth: number): Path | undefined {
   // Most names are those of single fields.
   if (simpleName.test(name)) return forbidden.has(name) || depth < 1 ? undefined : [name];
+  let path = known.get(name);
+  if (!path) {
+    path = readPath(name);
+    if (known.size >= mostKnown) known.clear();
+    if (path && name.length <= longestKnown) known.set(name, path);
+  }
+  return path && path.length <= depth ? path : undefined;
+}
+
+/** Names of rows come again and again. So many are remembered, and none that is longer than any page would write. */
+const known = new Map<string, Path>();
+const mostKnown = 5000;
+const longestKnown = 200;
+
+function readPath(name: string): Path | undefined {
   if (!pathSyntax.test(name)) return undefined;
   const steps: Array<string | number> = [];
   for (const [, index, key] of name.matchAll(/\[(\d*)\]|\.?([^.[\]]+)/g)) {
@@ -26,7 +41,6 @@ export function parsePath(name: string, depth: number): Path | undefined {
     } else {
       steps.push(index === '' ? '' : Number(index));
     }
-    if (steps.length > depth) return undefined;
   }
   return steps;
 }
