@@ -27,7 +27,7 @@ import { asText, completeControl } from './controls.ts';
 import { type Field, type FieldSettings, type FieldSource, type FieldsWanted, fieldOf, fieldsOf } from './fields.ts';
 import { filesShown, receiptsOf, type ShownFile } from './files.ts';
 import { stateText } from './form-state.ts';
-import { knownPath } from './known-path.ts';
+import { assertKnown, knownPath } from './known-path.ts';
 import { choicesAt, labelAt } from './labels.ts';
 import { neededFields } from './needed-fields.ts';
 import { type Kept, keptFor, keptPlan, type Plan } from './plans.ts';
@@ -201,7 +201,7 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   errorsAt(name: string): readonly string[] {
-    if (name !== '') this.pathOf(name);
+    if (name !== '') assertKnown(this.kept.names, { form: this.name, shape: this.shape, name });
     if (!hasAny(this.errors)) return nothing;
     const own = ownValue(this.errors, name);
     if (own) return own;
@@ -220,7 +220,6 @@ export class FormView<Model = unknown> implements Bindable {
     return { own: ownValue(this.errors, '') ?? nothing, fields };
   }
 
-  /** What a whole field shows, for templates of fields. */
   field(name: string, given?: FieldSettings): Field {
     return fieldOf(this.source, name, given);
   }
@@ -257,7 +256,6 @@ export class FormView<Model = unknown> implements Bindable {
     return this.ownSource;
   }
 
-  /** The label of a field: from the definition, the schema’s title, or its name in words. */
   labelOf(name: string): string {
     const path = parsePath(name, deepestName);
     return path ? this.labelAt(path) : words(name);
@@ -267,7 +265,6 @@ export class FormView<Model = unknown> implements Bindable {
     return labelAt(path, this.shape, this.settings);
   }
 
-  /** The choices of a field: from data where some are given, else the schema’s. */
   choicesAt(path: Path, shape: Shape): readonly Choice[] | undefined {
     const { settings, options, content } = this;
     const found = choicesAt(path, shape, settings, [options.choices, content.asked?.lists]);

@@ -17,3 +17,13 @@ export function knownPath(form: string, shape: Group, given: unknown): Path {
     formDiagnostic('unknown-field', { form, field: name, nearest: didYouMean(name, known), known }),
   );
 }
+
+/** The same, remembered for names that are no rows’: those are as many as a page likes. */
+export function assertKnown(
+  known: Set<string>,
+  { form, shape, name }: { form: string; shape: Group; name: string },
+): void {
+  if (known.has(name)) return;
+  knownPath(form, shape, name);
+  if (!name.includes('[')) known.add(name);
+}

@@ -14,6 +14,8 @@ export interface Kept {
   /** Missing for a control that has no plan. */
   readonly plans: Map<ControlSite, Plan | undefined>;
   readonly holdsFiles: boolean;
+  /** Names that were looked up and found. */
+  readonly names: Set<string>;
 }
 
 /** What a label points to. */
@@ -77,7 +79,7 @@ const keptByShape = new WeakMap<Group, Kept>();
 export function keptFor(shape: Group): Kept {
   let kept = keptByShape.get(shape);
   if (!kept) {
-    kept = { ids: new Map(), plans: new Map(), holdsFiles: holdsFile(shape) };
+    kept = { ids: new Map(), plans: new Map(), holdsFiles: holdsFile(shape), names: new Set() };
     keptByShape.set(shape, kept);
   }
   return kept;
