@@ -27,6 +27,10 @@ export function stayRoutes({ database, loom, notFound }: Needs): Hono {
   });
   const visitorsForm = stayForm.steps(staySteps);
 
+  /** How the office likes its forms. */
+  const lookOf = (wanted: string | undefined) =>
+    ['table', 'inline', 'stacked'].find((look) => look === wanted) ?? 'table';
+
   /** Saves a stay, or shows again why not. */
   const save = async (
     exchange: Exchange,
@@ -70,14 +74,15 @@ export function stayRoutes({ database, loom, notFound }: Needs): Hono {
   routes.get('/staff/stays/new', async (c) => {
     const exchange = await loom.exchange(c.req.raw);
     if (!exchange.context.user?.isStaff) return signInFirst(exchange) ?? notFound(c.req.raw);
-    return exchange.respond('staff/new-stay', { stayForm: stayForm.blank() });
+    return exchange.respond('staff/new-stay', { stayForm: stayForm.blank(), look: lookOf(c.req.query('look')) });
   });
 
   routes.post('/staff/stays', async (c) => {
     const exchange = await loom.exchange(c.req.raw);
     const sent = await exchange.read(stayForm);
     if (!exchange.context.user?.isStaff) return signInFirst(exchange) ?? notFound(c.req.raw);
-    const again = (form: StayForm) => exchange.respond('staff/new-stay', { stayForm: form });
+    const look = lookOf(c.req.query('look'));
+    const again = (form: StayForm) => exchange.respond('staff/new-stay', { stayForm: form, look });
     if (sent.repeated) return exchange.redirect('/staff/stays');
     if (!sent.ok) return again(sent);
     return save(exchange, sent, 'accepted', { again, to: '/staff/stays' });
