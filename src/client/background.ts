@@ -58,7 +58,8 @@ export function createBackground({ state, queue, limit, visit, refresh }: Around
         return ask(state, { region, only, url: from, signal, limit });
       },
       (reply, isNewest) => {
-        const options = { since, isBackground: true };
+        // What was gone back to is nobody’s background: the page of then gives way to that of now.
+        const options = { since, isBackground: !mayGo };
         const isFailure = reply.kind === 'failure';
         let applied: Applied | undefined;
         if (!only && !isFailure) hideFailure(document.body, region);

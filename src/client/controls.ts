@@ -25,12 +25,16 @@ export function watchControl(base: Base<Control>, { since, isBackground, refused
   const live = base.live!;
   const given = defaultOf(base);
   const shown = shownOf(live);
-  const stays = typedSince(live, since) || (isBackground && live === document.activeElement);
+  const isAtHand = isBackground && live === document.activeElement;
+  const stays = typedSince(live, since) || isAtHand;
   // What was set follows its markup no more, so that no other of its group gives way meanwhile.
   if (stays && isBox(live)) live.checked = shown === true;
   return () => {
     if (defaultOf(base) !== given && !stays) reset(live);
     else show(live, shown);
+    // What the server has changed under the visitor’s hands is shown when they leave it untouched.
+    if (isAtHand && defaultOf(base) !== given)
+      live.addEventListener('blur', () => typedSince(live, 0) || reset(live), { once: true });
     // Else the next page, which knows nothing of it, would take it away.
     if (refusedForm && live.form === refusedForm && String(shownOf(live)) === String(shown))
       for (const one of [base, live]) setDefault(one, given);

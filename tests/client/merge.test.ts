@@ -364,6 +364,14 @@ describe.each(allEngines)('%s', (name) => {
       ];
     }, since);
     expect(result).toEqual(['a', 'r2']);
+    // Who leaves it untouched sees what is there now.
+    expect(
+      await page.run(() => {
+        const field = document.querySelector<HTMLInputElement>('#x')!;
+        field.blur();
+        return field.value;
+      }),
+    ).toBe('b');
   });
 
   test('regions that change their tag, or change places inside one another, keep what is in them', async () => {

@@ -657,6 +657,26 @@ describeIn(engines, (visitor) => {
     expect(await tab.run(() => document.querySelector<HTMLInputElement>('#text')!.value)).toBe('mine');
   });
 
+  test('what has changed meanwhile is shown where one has gone back to, whatever has the focus', async () => {
+    let value = '';
+    const slow = gate();
+    let isSlow = false;
+    answer = async (request) => {
+      if (isSlow && !request.headers.has('loom-only')) await slow.opened;
+      return board(() => ({ value }))(request);
+    };
+    await open();
+    await tab.click('#next');
+    await shows('#count', '2');
+    value = 'server';
+    isSlow = true;
+    await tab.back();
+    await shows('#count', '1');
+    await tab.click('#text');
+    slow.open();
+    await until(tab, () => document.querySelector<HTMLInputElement>('#text')!.value === 'server');
+  });
+
   describe('messages', () => {
     test('in the page’s language, where they may stand, and longer than a poll', async () => {
       let broken = false;

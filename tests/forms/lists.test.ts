@@ -1,5 +1,6 @@
 /** Lists that grow and shrink: buttons that change a form, what reading makes of them, and what stays with its row. */
 import { beforeEach, describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import type { Loom } from 'zip-loom';
 import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
@@ -28,7 +29,7 @@ const crewForm = defineForm(
   }),
 );
 
-const page = `<meta (takes tripForm, byHand?: string, gone = -1)>
+const page = `<meta (takes tripForm, byHand?: string, gone = -1, companion?: string)>
 <form (bind tripForm) id="form" method="post">
   <ul id="summary" (errors)></ul>
   <form-field name="port" autofocus></form-field>
@@ -46,7 +47,7 @@ const page = `<meta (takes tripForm, byHand?: string, gone = -1)>
   <button (add stops)>Stop here</button>
   <button name="save" value="now">Save</button>
   <button (if byHand) name="loom-edit" value=\${byHand}>By hand</button>
-</form>`;
+</form><input form="form" type="hidden" name="crew[]" value=\${companion} (if companion)>`;
 
 interface Member {
   id?: number;
@@ -61,18 +62,22 @@ let model: { port: string; crew: Member[]; stops?: string[] } | undefined;
 let read: unknown;
 /** What somebody asks for by hand. */
 let byHand: string | undefined;
+/** What somebody says of rows. */
+let companion: string | undefined;
 /** The row that a script takes out of the page. */
 let gone: number;
 
 beforeEach(async () => {
   model = undefined;
   byHand = undefined;
+  companion = undefined;
   gone = -1;
   read = undefined;
   loom = await createLoom({ sources: { 'pages/trip.html': page }, secret, logger: quietLogger });
   harbour = createVisitor(async (request: Request) => {
     const exchange = await loom.exchange(request);
-    if (request.method !== 'POST') return exchange.respond('trip', { tripForm: crewForm.from(model), byHand, gone });
+    if (request.method !== 'POST')
+      return exchange.respond('trip', { tripForm: crewForm.from(model), byHand, gone, companion });
     const sent = await exchange.read(crewForm.from(model));
     read = sent.ok ? sent.value : { status: sent.status, edited: sent.edited, errors: sent.errors };
     return exchange.respond('trip', { tripForm: sent });
@@ -187,6 +192,45 @@ describe('rows', () => {
     gone = 0;
     await (await open()).submit({ 'crew[1].name': 'second' });
     expect(read).toMatchObject({ crew: [{ id: 2, name: 'second' }] });
+  });
+
+  test('are never two for one item, whatever is sent', async () => {
+    model = { port: 'Skua Bay', crew: [1, 2].map((id) => ({ id, name: `n${id}` })) };
+    companion = '1,1';
+    await (await open()).submit({});
+    expect((read as { crew: Member[] }).crew.map(({ id }) => id)).toEqual([2, undefined]);
+  });
+
+  test('keep theirs through any changes', async () => {
+    type Step = { kind: 'add' | 'remove'; at: number };
+    const steps = fc.array(fc.record({ kind: fc.constantFrom<Step['kind']>('add', 'remove'), at: fc.nat(3) }), {
+      maxLength: 8,
+    });
+    await fc.assert(
+      fc.asyncProperty(fc.integer({ min: 1, max: 4 }), steps, async (count, changes) => {
+        model = { port: 'Skua Bay', crew: Array.from({ length: count }, (_, at) => ({ id: at + 1, name: `n${at}` })) };
+        let expected = model.crew.map(({ id, name }) => ({ id, name }) as Member);
+        let shown = await open();
+        for (const [at, change] of changes.entries()) {
+          if (change.kind === 'add' && expected.length < 4) {
+            shown = await shown.submit({}, { button: 'Add' });
+            expected = [...expected, { name: `new ${at}` }];
+            shown = await shown.submit({ [`crew[${expected.length - 1}].name`]: `new ${at}` }, { button: 'Stop here' });
+            shown = await shown.submit({}, { button: 'No stop 0' });
+          } else if (change.kind === 'remove' && expected.length > 1) {
+            const gone = change.at % expected.length;
+            shown = await shown.submit({}, { button: `Remove ${gone}` });
+            expected = expected.filter((_, index) => index !== gone);
+          }
+        }
+        expect(names(shown)).toEqual(expected.map(({ name }) => name));
+        await shown.submit({});
+        expect((read as { crew: Member[] }).crew.map(({ id, name }) => ({ id, name }))).toEqual(
+          expected.map(({ id, name }) => ({ id, name })),
+        );
+      }),
+      { numRuns: 40 },
+    );
   });
 
   test('are all ticked by one box', async () => {
