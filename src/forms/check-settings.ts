@@ -24,7 +24,7 @@ import { isLocale } from '../runtime/index.ts';
 import type { BindOptions } from './binding/content.ts';
 import { formDiagnostic } from './diagnostics.ts';
 import { messageCodes } from './messages/wording.ts';
-import { parsePath, shapeAt } from './schema/paths.ts';
+import { deepestName, parsePath, shapeAt } from './schema/paths.ts';
 import { type Group, kinds } from './schema/shape.ts';
 import type { FormOptions } from './settings.ts';
 import type { StepSettings } from './steps.ts';
@@ -199,6 +199,3 @@ export function assertReadable(call: string, value: unknown): void {
 function isDefinition(value: unknown): boolean {
   return typeof value === 'object' && value !== null && 'settings' in value && 'shape' in value && 'blank' in value;
 }
-
-/** How deep names are that code writes. */
-const deepestName = 12;

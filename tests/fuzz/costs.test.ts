@@ -15,6 +15,7 @@ const form = defineForm(
     kind: z.enum(['a', 'b']).optional(),
     name: z.string().optional(),
     tags: z.array(z.string()).optional(),
+    rows: z.array(z.object({ name: z.string().optional(), done: z.boolean().optional() })).optional(),
   }),
   { limits: { body: 2 ** 24, fields: 2 ** 20, name: 2 ** 20 } },
 );
@@ -82,6 +83,12 @@ describe('what is sent', () => {
     ['digits in a name', (n) => `tags[${times('1', n)}=1`],
     ['many items', (n) => times('tags[]=1&', n / 10)],
     ['many unknown values', (n) => times('other=1&', n / 10)],
+    ['rows', (n) => Array.from({ length: n / 20 }, (_, at) => `rows[${at}].name=x`).join('&')],
+    ['rows that moved', (n) => `rows[]=${times('1,', n)}1&rows[0].name=x`],
+    ['rows that nearly moved', (n) => `rows[]=${times('1,', n)}x`],
+    ['boxes for all rows', (n) => `rows[0].done=false&${times('loom-all=rows[].done&', n / 20)}`],
+    ['a change of rows', (n) => `loom-edit=add+${times('rows[0].', n)}`],
+    ['changes of rows', (n) => times('loom-edit=add+rows&', n / 20)],
     ['line ends', (n) => `name=${times('%0D%0A', n)}`],
   ])('%s', async (_name, body) => {
     const work = (size: number) => form.read(post(body(size)), { token: false });

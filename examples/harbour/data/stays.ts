@@ -58,14 +58,7 @@ export async function addStay(
   const [other] = await database
     .select({ from: stays.from })
     .from(stays)
-    .where(
-      and(
-        eq(stays.berthId, stay.berthId),
-        eq(stays.status, 'accepted'),
-        lt(stays.from, stay.until),
-        gt(stays.until, stay.from),
-      ),
-    )
+    .where(overlaps(stay))
     .orderBy(asc(stays.from));
   if (other) return [other.from, stay.from].sort()[1];
   await database.insert(stays).values(stay);
@@ -87,19 +80,16 @@ export async function answerStay(
     const [other] = await database
       .select({ id: stays.id })
       .from(stays)
-      .where(
-        and(
-          eq(stays.berthId, stay.berthId),
-          eq(stays.status, 'accepted'),
-          ne(stays.id, id),
-          lt(stays.from, stay.until),
-          gt(stays.until, stay.from),
-        ),
-      );
+      .where(and(ne(stays.id, id), overlaps(stay)));
     if (other) return 'taken';
   }
   await database.update(stays).set({ status }).where(eq(stays.id, id));
   return { ...stay, status };
+}
+
+/** Accepted stays that have the same berth on one of these nights. */
+function overlaps({ berthId, from, until }: Pick<StaffStay, 'berthId' | 'from' | 'until'>) {
+  return and(eq(stays.berthId, berthId), eq(stays.status, 'accepted'), lt(stays.from, until), gt(stays.until, from));
 }
 
 function select(database: Database) {

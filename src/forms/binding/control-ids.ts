@@ -1,11 +1,8 @@
 /** Ids of controls, and what labels point to. */
 import { escapeText, type FieldSite } from '../../page/index.ts';
-import { parsePath, shapeAt } from '../schema/paths.ts';
+import { deepestName, parsePath, shapeAt } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
 import { type Kept, Target } from './plans.ts';
-
-/** How deep names are that templates write. */
-const deepestName = 12;
 
 const plainName = /^[\w-]*\w$/;
 

@@ -14,7 +14,7 @@ import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { wordingFor } from '../messages/wording.ts';
-import { formatPath, type Path, parsePath, patternOf, patternOfPath, shapeAt } from '../schema/paths.ts';
+import { deepestName, formatPath, type Path, parsePath, patternOf, patternOfPath, shapeAt } from '../schema/paths.ts';
 import { rawAt } from '../schema/raw.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import { words } from '../schema/words.ts';
@@ -38,9 +38,6 @@ import { textAt, textsAt } from './shown-texts.ts';
 const nothing: readonly never[] = [];
 
 const ownControl: CompletedControl = { before: '', attributes: '', content: '', choices: '', isChosen: () => false };
-
-/** How deep names are that templates write. */
-const deepestName = 12;
 
 /** A form that templates can bind. `Model` is what its schema takes. */
 export class FormView<Model = unknown> implements Bindable {

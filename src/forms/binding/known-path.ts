@@ -1,11 +1,8 @@
 /** Names that templates write. */
 import { didYouMean, messageOf, RenderError } from '../../diagnostics/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
-import { type Path, parsePath, shapeAt } from '../schema/paths.ts';
+import { deepestName, type Path, parsePath, shapeAt } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
-
-/** How deep names are that templates write. */
-const deepestName = 12;
 
 /** @throws {RenderError} for a field that the form does not have: whoever writes a template may give anything */
 export function knownPath(form: string, shape: Group, given: unknown): Path {

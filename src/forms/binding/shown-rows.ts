@@ -2,7 +2,7 @@
 import { RenderError } from '../../diagnostics/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { readEdit } from '../reading/edits.ts';
-import { formatPath, type Path, shapeAt } from '../schema/paths.ts';
+import { deepestName, formatPath, type Path, shapeAt } from '../schema/paths.ts';
 import { modelValueAt, type RawGroup, rawAt } from '../schema/raw.ts';
 import { rowCount, writeRows } from '../schema/rows.ts';
 import type { Group, List } from '../schema/shape.ts';
@@ -48,9 +48,6 @@ interface Content {
   /** The step that is shown. */
   step?: Pick<Step, 'isFirst'> | undefined;
 }
-
-/** How deep names are that templates write. */
-const deepestName = 12;
 
 export class ShownRows {
   private readonly form: string;

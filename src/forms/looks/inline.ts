@@ -1,20 +1,18 @@
 import {
-  addButton,
-  boxes,
+  choicesFieldset,
   classes,
   control,
   errors,
   files,
+  groupFieldset,
   hint,
-  inner,
   label,
-  legend,
-  removeButton,
+  listFieldset,
   summary,
   takes,
 } from './markup.ts';
 
-const single = `${takes}<div ${classes}>${label} ${control} ${hint} ${errors}</div>
+const inLine = (content: string): string => `${takes}<div ${classes}>${content} ${hint} ${errors}</div>
 `;
 
 /** Labels beside their controls, one field after another. */
@@ -25,31 +23,12 @@ export const inline: Readonly<Record<string, string>> = {
   <slot></slot>
 </div>
 `,
-  text: single,
-  'long-text': single,
-  choice: single,
-  checkbox: `${takes}<div ${classes}>${control} ${label} ${hint} ${errors}</div>
-`,
-  choices: `${takes}<fieldset ${classes} id=\${field.id} aria-describedby=\${field.describedBy}>${legend} ${boxes} ${hint} ${errors}</fieldset>
-`,
-  file: `${takes}<div ${classes}>${label} ${control} ${files} ${hint} ${errors}</div>
-`,
-  group: `${takes}<fieldset ${classes} id=\${field.id} aria-describedby=\${field.describedBy}>
-  <legend>\${field.label}</legend>
-  ${inner('field.name')}
-  ${hint}
-  ${errors}
-</fieldset>
-`,
-  list: `${takes}<fieldset ${classes} id=\${field.id} aria-describedby=\${field.describedBy}>
-  ${legend}
-  ${hint}
-  <div class="field-row" role="group" aria-label=\${row.label} (for row of form.items(field.name))>
-    ${inner('row.path')}
-    ${removeButton}
-  </div>
-  ${errors}
-  ${addButton}
-</fieldset>
-`,
+  text: inLine(`${label} ${control}`),
+  'long-text': inLine(`${label} ${control}`),
+  choice: inLine(`${label} ${control}`),
+  checkbox: inLine(`${control} ${label}`),
+  choices: choicesFieldset,
+  file: inLine(`${label} ${control} ${files}`),
+  group: groupFieldset,
+  list: listFieldset,
 };

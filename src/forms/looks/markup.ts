@@ -11,7 +11,7 @@ export const mark = '<span class="field-mark" (if field.required) role="img" ari
 export const label = `<span class="field-label"><label for=\${field.id}>\${field.label}</label> ${mark}</span>`;
 
 /** A label that names several controls. */
-export const legend = `<legend>\${field.label} ${mark}</legend>`;
+const legend = `<legend>\${field.label} ${mark}</legend>`;
 
 export const hint = '<p (if field.hint) class="field-hint" id=${field.hintId}>${field.hint}</p>';
 
@@ -38,5 +38,31 @@ export const removeButton =
   '<button (bind form) (remove ${field.name} ${row.index}) class="field-remove" aria-label=${row.removeText}>${field.removeText}</button>';
 
 /** The fields inside of a group, or of a row. */
-export const inner = (within: string): string =>
+const inner = (within: string): string =>
   `<form-fields form=\${form} look=\${field.look} within=\${${within}} written=\${field.written}></form-fields>`;
+
+/** Boxes, a group or a list, each with its label as a legend. */
+const fieldset = (content: string): string =>
+  `${takes}<fieldset ${classes} id=\${field.id} aria-describedby=\${field.describedBy}>
+  ${content}
+</fieldset>
+`;
+
+export const choicesFieldset = fieldset(`${legend}
+  ${hint}
+  ${boxes}
+  ${errors}`);
+
+export const groupFieldset = fieldset(`<legend>\${field.label}</legend>
+  ${hint}
+  ${inner('field.name')}
+  ${errors}`);
+
+export const listFieldset = fieldset(`${legend}
+  ${hint}
+  <div class="field-row" role="group" aria-label=\${row.label} (for row of form.items(field.name))>
+    ${inner('row.path')}
+    ${removeButton}
+  </div>
+  ${errors}
+  ${addButton}`);

@@ -1,15 +1,13 @@
 import {
-  addButton,
-  boxes,
+  choicesFieldset,
   classes,
   control,
   errors,
   files,
+  groupFieldset,
   hint,
-  inner,
   label,
-  legend,
-  removeButton,
+  listFieldset,
   summary,
   takes,
 } from './markup.ts';
@@ -40,13 +38,7 @@ export const stacked: Readonly<Record<string, string>> = {
   ${errors}
 </div>
 `,
-  choices: `${takes}<fieldset ${classes} id=\${field.id} aria-describedby=\${field.describedBy}>
-  ${legend}
-  ${hint}
-  ${boxes}
-  ${errors}
-</fieldset>
-`,
+  choices: choicesFieldset,
   file: `${takes}<div ${classes}>
   ${label}
   ${hint}
@@ -55,22 +47,6 @@ export const stacked: Readonly<Record<string, string>> = {
   ${errors}
 </div>
 `,
-  group: `${takes}<fieldset ${classes} id=\${field.id} aria-describedby=\${field.describedBy}>
-  <legend>\${field.label}</legend>
-  ${hint}
-  ${inner('field.name')}
-  ${errors}
-</fieldset>
-`,
-  list: `${takes}<fieldset ${classes} id=\${field.id} aria-describedby=\${field.describedBy}>
-  ${legend}
-  ${hint}
-  <div class="field-row" role="group" aria-label=\${row.label} (for row of form.items(field.name))>
-    ${inner('row.path')}
-    ${removeButton}
-  </div>
-  ${errors}
-  ${addButton}
-</fieldset>
-`,
+  group: groupFieldset,
+  list: listFieldset,
 };

@@ -94,7 +94,7 @@ function listAt(root: RawGroup, form: Group, path: Path, model: unknown): RawLis
 }
 
 /** Ticks the boxes of all rows that were sent, where the box for all of them is ticked. */
-export function tickAll(root: RawGroup, form: Group, boxes: readonly string[], depth: number): void {
+export function tickAll(root: RawGroup, form: Group, boxes: Iterable<string>, depth: number): void {
   for (const name of boxes) {
     const path = parsePath(name, depth);
     const shape = path && shapeAt(form, path);

@@ -57,7 +57,7 @@ export class Reading {
     const edit = asksFor === undefined ? undefined : editMeant(asksFor, limits.depth);
     const { sent, shown: names } = withEarlierSteps(entries, this.options);
     const raw = buildRaw(shape, { entries: sent, files }, names, limits, edit !== undefined);
-    if (boxes.length > 0) tickAll(raw.root, shape, boxes, limits.depth);
+    if (boxes.length > 0) tickAll(raw.root, shape, new Set(boxes), limits.depth);
     const asked = await this.ask(raw);
     const place = { sent, step: this.options.state?.step, base: this.baseOfPage };
     const made = { asked, ...place, ...this.filesOf(all, files) };

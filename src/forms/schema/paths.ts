@@ -4,6 +4,9 @@ import type { Group, Shape } from './shape.ts';
 /** Steps of a path: names of fields, indices, and `''` for `[]`, the next item of a list. */
 export type Path = ReadonlyArray<string | number>;
 
+/** How deep names are that templates and code write. */
+export const deepestName = 12;
+
 /** Never names of fields, whatever the schema says. */
 const forbidden = new Set(['__proto__', 'prototype', 'constructor']);
 
