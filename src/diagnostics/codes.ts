@@ -6,6 +6,7 @@
 export type DiagnosticCode =
   // While a template is read.
   | 'duplicate-clause'
+  | 'invalid-choices'
   | 'invalid-clause'
   | 'invalid-expression'
   | 'invalid-json-script'

@@ -21,6 +21,12 @@ const wordings = {
       'Give the form at the top of the data of exchange.respond, or what “await exchange.prepare(form)” gives; without an exchange, give choices when the form is made.',
     examples: [{ form: 'boat', field: 'berth' }],
   }),
+  'invalid-choices': worded<{ field: string; given: string }>({
+    message: ({ field, given }) =>
+      `The choices of “${field.slice(0, 80)}” are no list of choices: ${given.slice(0, 80)}.`,
+    hint: () => 'Give a list of texts or numbers, or of objects with value and label.',
+    examples: [{ field: 'berth', given: 'undefined' }],
+  }),
   'invalid-step': worded<{ form: string; field: string }>({
     message: ({ form, field }) => `The field “${field.slice(0, 80)}” of the form “${form}” cannot be in this step.`,
     hint: () =>

@@ -149,6 +149,16 @@ describe('choices that a definition asks for', () => {
     expect((await exchange.respond('page', { f: broken.blank() })).status).toBe(500);
   });
 
+  test.each([
+    ['nothing', undefined],
+    ['objects without labels', [{ value: 1 }]],
+  ])('that are %s are told', async (_, given) => {
+    const broken = defineForm('broken', z.object({ berth: z.int() }), { choices: { berth: () => given as never } });
+    await expect(broken.readQuery('http://harbour.test/?berth=1')).rejects.toThrow(
+      /The choices of “berth” are no list/,
+    );
+  });
+
   test('of a query, too', async () => {
     const sent = await stayForm.readQuery('http://harbour.test/?pontoon=B&berth=11');
     expect(sent.errors).toEqual({ berth: ['Please choose from the list.'] });

@@ -243,6 +243,56 @@ describe('rows', () => {
   });
 });
 
+test('files stay with their rows, however those move', async () => {
+  const form = defineForm(
+    'trip',
+    z.object({
+      crew: z.array(z.object({ name: z.string().min(2), photo: z.file().optional() })),
+    }),
+  );
+  let read: unknown;
+  const loom = await createLoom({
+    sources: {
+      'pages/trip.html':
+        '<meta (takes f)><form (bind f) method="post"><form-fields></form-fields><button>Save</button></form>',
+    },
+    secret,
+    logger: quietLogger,
+  });
+  const esme = createVisitor(async (request: Request) => {
+    const exchange = await loom.exchange(request);
+    if (request.method !== 'POST') return exchange.respond('trip', { f: form.blank() });
+    const sent = await exchange.read(form);
+    if (sent.ok) read = await Promise.all(sent.value.crew.map(async ({ name, photo }) => [name, await photo?.text()]));
+    return exchange.respond('trip', { f: sent });
+  });
+  const photo = (text: string) => new File([text], `${text}.txt`, { type: 'text/plain' });
+  let page = await esme.visit('/');
+  for (const _ of [0, 1, 2]) page = await page.submit({}, { button: 'Add' });
+  page = await page.submit(
+    {
+      'crew[0].name': 'n0',
+      'crew[1].name': 'n1',
+      'crew[2].name': 'n2',
+      'crew[0].photo': photo('p0'),
+      'crew[1].photo': photo('p1'),
+      'crew[2].photo': photo('p2'),
+    },
+    { button: 'remove crew[0]' },
+  );
+  expect(page.texts('.field-kept-file')).toEqual([
+    'p1.txt has arrived and need not be chosen again.',
+    'p2.txt has arrived and need not be chosen again.',
+  ]);
+  page = await page.submit({}, { button: 'remove crew[0]' });
+  page = await page.submit({}, { button: 'Add' });
+  await page.submit({ 'crew[1].name': 'n3', 'crew[1].photo': photo('p3') });
+  expect(read).toEqual([
+    ['n2', 'p2'],
+    ['n3', 'p3'],
+  ]);
+});
+
 describe('the button that Enter presses', () => {
   test('is what the first button does that sends the form off', async () => {
     const shown = await open();

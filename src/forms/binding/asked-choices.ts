@@ -1,5 +1,7 @@
 /** Choices that a definition asks for: lists by field, and what was found for fields that are searched. */
+import { LoomError, messageOf } from '../../diagnostics/index.ts';
 import type { LoomContext } from '../../page/index.ts';
+import { formDiagnostic } from '../diagnostics.ts';
 import type { ChoiceList, ChoiceLists } from './choice-lists.ts';
 
 /** What functions of a definition are given: an exchange is one. */
@@ -74,13 +76,15 @@ export async function askForChoices(
 ): Promise<Asked> {
   const lists: Array<[string, ChoiceList]> = [];
   const found = new Map<string, Found>();
-  const ofLists = Object.entries(choices).map(async ([name, give]) => lists.push([name, await give(exchange, form)]));
+  const ofLists = Object.entries(choices).map(async ([name, give]) =>
+    lists.push([name, listOf(name, await give(exchange, form))]),
+  );
   const ofSearches = Object.entries(searches).flatMap(([pattern, search]) =>
     form.namesOf(pattern).map(async (name) => {
       const text = form.text(name);
       if (text.trim() === '') return;
       if (form.wasSent(name)) {
-        const hits = await search.find(exchange, text.trim());
+        const hits = listOf(name, await search.find(exchange, text.trim()));
         lists.push([name, hits]);
         const value = meant(hits, text.trim());
         if (value !== undefined) found.set(name, { value });
@@ -92,6 +96,16 @@ export async function askForChoices(
   );
   await Promise.all([...ofLists, ...ofSearches]);
   return { lists: Object.fromEntries(lists), found };
+}
+
+/** @throws {LoomError} for what is no list of choices: functions of a project may give anything */
+function listOf(field: string, given: ChoiceList): ChoiceList {
+  const isChoice = (one: unknown) =>
+    typeof one === 'object' && one !== null
+      ? 'value' in one && 'label' in one
+      : ['string', 'number'].includes(typeof one);
+  if (Array.isArray(given) && given.every(isChoice)) return given;
+  throw new LoomError(formDiagnostic('invalid-choices', { field, given: messageOf(given) }));
 }
 
 /** The value of the one choice with that label, or with that value. */

@@ -2,7 +2,6 @@ import { removeField } from '../../protocol/index.ts';
 import { ownValue } from '../../security/index.ts';
 import { type Asked, askForChoices, asksForChoices, type FormExchange } from '../binding/asked-choices.ts';
 import type { BindOptions, FormContent } from '../binding/content.ts';
-import type { SentFile } from '../binding/files.ts';
 import { FormView } from '../binding/form-view.ts';
 import { versionText } from '../binding/version.ts';
 import type { Form } from '../form.ts';
@@ -21,6 +20,7 @@ import type { Entry, FileEntry } from './entries.ts';
 import { explanationOf, isOfLibrary } from './explain.ts';
 import { atShownFields, byName, type FoundError, inFieldOrder } from './found-errors.ts';
 import { SentForm, type SentStatus } from './sent.ts';
+import { filesIn } from './sent-files.ts';
 import { sortEntries } from './sorted-entries.ts';
 import { judgeStep, stepBefore, withEarlierSteps } from './step-reading.ts';
 import { TimeForms } from './written-forms.ts';
@@ -60,8 +60,8 @@ export class Reading {
     if (boxes.length > 0) tickAll(raw.root, shape, new Set(boxes), limits.depth);
     const asked = await this.ask(raw);
     const place = { sent, step: this.options.state?.step, base: this.baseOfPage };
-    const made = { asked, ...place, ...this.filesOf(all, files) };
-    if (edit) return this.edited(raw, edit, made);
+    if (edit) return this.edited(raw, edit, all, { asked, ...place });
+    const made = { asked, ...place, ...this.filesOf(raw, all) };
     const outdated = this.outdated(raw, made);
     if (outdated) return outdated;
     const shown = asked ? this.viewOf(raw, asked) : form;
@@ -98,23 +98,17 @@ export class Reading {
   }
 
   /** The form with a row more or less, to be shown again: nothing of it is judged yet. */
-  private edited(raw: RawForm, edit: Edit, more: Made): SentForm {
-    const { form } = this;
-    const shape = form.definition.shape();
-    const most = this.settings.limitsInForce.list;
-    if (edit.kind === 'back')
-      return this.make(raw, 200, [], { ...more, ...stepBefore(this.settings.steps, more.step), isEdited: true });
-    const { focus, fault } =
-      'path' in edit ? changeRows(raw.root, shape, edit, { model: form.given, most }) : ({} satisfies Edited as Edited);
-    const errors = fault
-      ? [
-          {
-            path: fault.path,
-            messages: [this.word(fault.code, { label: form.labelAt(fault.path), limit: fault.limit })],
-          },
-        ]
-      : [];
-    return this.make(raw, 200, errors, { ...more, isEdited: true, focus });
+  private edited(raw: RawForm, edit: Edit, all: readonly Entry[], made: Made): SentForm {
+    const { form, settings } = this;
+    const most = settings.limitsInForce.list;
+    const { focus, fault }: Edited =
+      'path' in edit ? changeRows(raw.root, form.definition.shape(), edit, { model: form.given, most }) : {};
+    // Files move with their rows.
+    const more = { ...made, isEdited: true, focus, ...this.filesOf(raw, all) };
+    if (edit.kind === 'back') return this.make(raw, 200, [], { ...more, ...stepBefore(settings.steps, made.step) });
+    if (!fault) return this.make(raw, 200, [], more);
+    const { path, code, limit } = fault;
+    return this.make(raw, 200, [{ path, messages: [this.word(code, { label: form.labelAt(path), limit })] }], more);
   }
 
   /** What the model was when the page was shown, for the next try. */
@@ -147,15 +141,14 @@ export class Reading {
     files?: readonly FileEntry[],
     isRepeated = false,
   ): Promise<SentForm> {
-    const raw = buildRaw(this.form.definition.shape(), { entries }, undefined, this.settings.limitsInForce);
-    const ofFiles = this.filesOf(entries, files);
+    const raw = buildRaw(this.form.definition.shape(), { entries, files }, undefined, this.settings.limitsInForce);
     return this.make(raw, status, [{ path: [], messages: [reason] }], {
       asked: await this.ask(raw),
       sent: entries,
       step: this.options.state?.step,
       base: this.baseOfPage,
       isRepeated,
-      ...ofFiles,
+      ...this.filesOf(raw, entries),
     });
   }
 
@@ -208,19 +201,8 @@ export class Reading {
   }
 
   /** Files that were sent, and those to be removed that nothing was sent for. */
-  private filesOf(
-    entries: readonly Entry[],
-    sent: readonly FileEntry[] | undefined,
-  ): Pick<FormContent, 'files' | 'removed'> {
-    const { keep } = this.options;
-    const files = new Map<string, SentFile[]>();
-    for (const { name, file } of sent ?? []) {
-      if (!file || !keep) continue;
-      // Files of a list are shown with the list, however they are numbered.
-      const field = name.replace(/\[\d*\]$/, '');
-      const receipt = () => keep(field, file);
-      files.set(field, [...(files.get(field) ?? []), { name: file.safeName, receipt }]);
-    }
+  private filesOf({ root }: RawForm, entries: readonly Entry[]): Pick<FormContent, 'files' | 'removed'> {
+    const files = filesIn(root, this.options.keep);
     const removed = entries.filter(([name, field]) => name === removeField && !files.has(field));
     return { files, removed: new Set(removed.map(([, field]) => field)) };
   }
