@@ -30,7 +30,7 @@ import { stateText } from './form-state.ts';
 import { assertKnown, knownPath } from './known-path.ts';
 import { choicesAt, labelAt } from './labels.ts';
 import { neededFields } from './needed-fields.ts';
-import { type Kept, keptFor, keptPlan, type Plan } from './plans.ts';
+import { type Kept, keptFor, keptPlan, type Plan, planAt } from './plans.ts';
 import { type Row, ShownRows } from './shown-rows.ts';
 import { textAt, textsAt } from './shown-texts.ts';
 
@@ -148,7 +148,7 @@ export class FormView<Model = unknown> implements Bindable {
 
   control(control: WrittenControl | ControlSite): CompletedControl {
     if (this.isPlain && 'pattern' in control) {
-      const plan = this.planOf(control);
+      const plan = planAt(this.kept, control) ?? this.planOf(control);
       if (plan) return plan.fill(this.content.model, this.record);
     }
     // The box that removes a file belongs to no field of the schema.
@@ -198,7 +198,7 @@ export class FormView<Model = unknown> implements Bindable {
   }
 
   errorsAt(name: string): readonly string[] {
-    if (name !== '') assertKnown(this.kept.names, { form: this.name, shape: this.shape, name });
+    if (name !== '' && !this.kept.names.has(name)) assertKnown(this.kept.names, this.name, this.shape, name);
     if (!hasAny(this.errors)) return nothing;
     const own = ownValue(this.errors, name);
     if (own) return own;

@@ -16,11 +16,7 @@ export function knownPath(form: string, shape: Group, given: unknown): Path {
 }
 
 /** The same, remembered for names that are no rows’: those are as many as a page likes. */
-export function assertKnown(
-  known: Set<string>,
-  { form, shape, name }: { form: string; shape: Group; name: string },
-): void {
-  if (known.has(name)) return;
+export function assertKnown(known: Set<string>, form: string, shape: Group, name: string): void {
   knownPath(form, shape, name);
   if (!name.includes('[')) known.add(name);
 }

@@ -94,10 +94,13 @@ export interface PlannedControl {
   choices: readonly Choice[] | undefined;
 }
 
+/** The plan that a control was shown by last, where it is still the one. */
+export function planAt(kept: Kept, { kept: last }: ControlSite): Plan | undefined {
+  return last instanceof Plan && last.kept === kept ? last : undefined;
+}
+
 /** The plan for a control as it is kept, worked out when it is first needed. */
 export function keptPlan(kept: Kept, site: ControlSite, control: () => PlannedControl): Plan | undefined {
-  const last = site.kept;
-  if (last instanceof Plan && last.kept === kept) return last;
   const { plans } = kept;
   if (!plans.has(site)) plans.set(site, planFor(kept, control()));
   const plan = plans.get(site);
