@@ -28,7 +28,7 @@ export { type Readable, readForm, readQuery, refusedForm, repeatedForm } from '.
 export { type Accepted, type Refused, refusedStatus, type Sent, type SentStatus } from './reading/sent.ts';
 export type { StandardSchema } from './schema/schema.ts';
 export type { FormOptions } from './settings.ts';
-export { type FormState, readState } from './state.ts';
+export { type FormState, readState, readUnprovedState } from './state.ts';
 export type { Step, StepSettings } from './steps.ts';
 export { type FileRule, fileFault } from './uploads/file-types.ts';
 export { Intake } from './uploads/intake.ts';

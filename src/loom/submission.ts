@@ -11,6 +11,7 @@ import {
   type Readable,
   readForm,
   readState,
+  readUnprovedState,
   refusedForm,
   repeatedForm,
   type Sent,
@@ -19,7 +20,14 @@ import {
 import type { IncomingRequest } from '../http/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { formField, keptField, headers as names, stateField, tokenField } from '../protocol/index.ts';
-import { formOfNames, ownOptions, type Provenance, provenance, type Visitor } from '../security/index.ts';
+import {
+  formOfNames,
+  ownOptions,
+  type Provenance,
+  provenance,
+  unprovedState,
+  type Visitor,
+} from '../security/index.ts';
 import type { FieldsOptions, ReadOptions } from './call-options.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { keeping, withKeptFiles } from './kept-files.ts';
@@ -82,7 +90,8 @@ export class Submission {
     if (this.from === 'foreign') return refusedForm(form, [], 403, 'refused', around);
     if (!body.ok) return this.readWithFiles(form, { ...body, entries: body.entries ?? [] }, around);
     const page = this.verifiedPage(body);
-    const refused = () => refusedForm(form, body.entries, 403, 'refused', around);
+    const shownAgain = { ...around, state: unprovedStateOf(nameOf(form), body) };
+    const refused = () => refusedForm(form, body.entries, 403, 'refused', shownAgain);
     if (page === undefined) return refused();
     const name = nameOf(form);
     const shown = only ? new Set(only) : this.shownNames(name, page, body);
@@ -203,6 +212,14 @@ export class Submission {
     const sent = this.request.header(names.token) ?? (body.ok ? valuesOf(body, tokenField)[0] : undefined);
     return sent === undefined ? undefined : this.visitor.pageOfToken(sent);
   }
+}
+
+/** What a form took along, for one that is refused: it is only shown again. */
+function unprovedStateOf(form: string, body: Entries & { entries: Entry[] }): FormState | undefined {
+  const own = valuesOf(body, stateField)
+    .map(unprovedState)
+    .find((one) => one?.form === form);
+  return own && readUnprovedState(own.text);
 }
 
 /** What several forms take: the limits of the first, the files of all. */

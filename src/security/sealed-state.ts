@@ -17,6 +17,16 @@ export function sealState(
   return `${payload}.${sealer.sign('state', `${session} ${payload}`)}`;
 }
 
+/** What such a text says, whether or not it is ours: only to be shown again to whoever sent it. */
+export function unprovedState(sealed: string): { form: string; text: string } | undefined {
+  try {
+    const [, form, text] = JSON.parse(fromBase64URL(sealed.slice(0, sealed.lastIndexOf('.'))) ?? '[]') as unknown[];
+    return typeof form === 'string' && typeof text === 'string' ? { form, text } : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
 /** `undefined` for what is not ours, not this visitor’s, or too old. */
 export function openState(
   sealer: Sealer,

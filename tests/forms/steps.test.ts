@@ -44,12 +44,15 @@ let page: string;
 let options: object | undefined;
 let model: object | undefined;
 let done: number;
+/** Whether the visitor’s session is another from now on. */
+let renews = false;
 let answer: 'redirect' | 'fail' | 'refuse';
 
 const start = async (more: LoomOptions = {}) => {
   loom = await createLoom({ sources, secret, logger: quietLogger, ...more });
   esme = createVisitor(async (request: Request) => {
     await using exchange = await loom.exchange(request);
+    if (renews) exchange.renew();
     const bound = form.from(model, options);
     const show = (shown: unknown) => exchange.respond(page, { [page === 'stay' ? 'stayForm' : 'boatForm']: shown });
     if (request.method !== 'POST') return show(bound);
@@ -153,6 +156,18 @@ describe('steps', () => {
     }
     await last.submit({ agreed: true });
     expect(read).toMatchObject({ from: '2026-06-12' });
+  });
+
+  test('lose nothing when the session has ended meanwhile', async () => {
+    const first = await esme.submit('/', { from: '2026-06-12', nights: 1 });
+    const last = await first.submit({ 'crew[0].name': 'Ada' });
+    renews = true;
+    await esme.visit('/');
+    renews = false;
+    const refused = await last.submit({ agreed: true });
+    expect([refused.status, current(refused)]).toEqual([403, '3 The terms']);
+    await refused.submit({});
+    expect(read).toMatchObject({ from: '2026-06-12', crew: [{ name: 'Ada' }], agreed: true });
   });
 
   test.each([

@@ -49,7 +49,7 @@ export async function refusedForm<Name extends string, Input, Output>(
   entries: readonly Entry[],
   status: SentStatus,
   reason: MessageCode | { text: string },
-  options: Pick<ReadOptions, 'locale' | 'exchange'>,
+  options: Pick<ReadOptions, 'locale' | 'exchange' | 'state'>,
 ): Promise<Sent<Name, Input, Output>> {
   const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, options);
@@ -61,7 +61,7 @@ export async function refusedForm<Name extends string, Input, Output>(
 export async function repeatedForm<Name extends string, Input, Output>(
   readable: Readable<Name, Input, Output>,
   entries: readonly Entry[],
-  options: Pick<ReadOptions, 'locale' | 'exchange'>,
+  options: Pick<ReadOptions, 'locale' | 'exchange' | 'state'>,
 ): Promise<Sent<Name, Input, Output>> {
   const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, options);

@@ -1,3 +1,4 @@
+/** One form that is read: texts, values, messages. */
 import { removeField } from '../../protocol/index.ts';
 import { ownValue } from '../../security/index.ts';
 import { type Asked, askForChoices, asksForChoices, type FormExchange } from '../binding/asked-choices.ts';
@@ -6,11 +7,11 @@ import { FormView } from '../binding/form-view.ts';
 import { versionText } from '../binding/version.ts';
 import type { Form } from '../form.ts';
 import { wordingFor } from '../messages/wording.ts';
-import { formatPath, isWithin, type Path, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
+import { formatPath, isWithin, type Path, parsePath, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
 import type { Issue } from '../schema/schema.ts';
 import type { FormSettings } from '../settings.ts';
 import type { FormState } from '../state.ts';
-import { stepIndex } from '../steps.ts';
+import { stepIndex, stepOf } from '../steps.ts';
 import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
 import { type CoercionError, coerceForm } from './coerce.ts';
@@ -141,10 +142,14 @@ export class Reading {
     files?: readonly FileEntry[],
     isRepeated = false,
   ): Promise<SentForm> {
-    const raw = buildRaw(this.form.definition.shape(), { entries, files }, undefined, this.settings.limitsInForce);
+    const { steps, limitsInForce } = this.settings;
+    // What came with other steps is shown again; nobody takes it for what it says.
+    const isInStep = ([name]: Entry) => stepOf(steps ?? [], parsePath(name, limitsInForce.depth) ?? []) !== -1;
+    const sent = [...(this.options.state?.entries ?? []).filter(isInStep), ...entries];
+    const raw = buildRaw(this.form.definition.shape(), { entries: sent, files }, undefined, limitsInForce);
     return this.make(raw, status, [{ path: [], messages: [reason] }], {
       asked: await this.ask(raw),
-      sent: entries,
+      sent,
       step: this.options.state?.step,
       base: this.baseOfPage,
       isRepeated,
