@@ -369,7 +369,7 @@ const mutations = [
   ['sizes of files', 'intake.ts', 'if (size > most) fault', 'if (false) fault'],
   ['room of a visitor', 'intake.ts', 'keeper.roomFor(visitor) < 0', 'false'],
   ['files that nobody took', 'sent-body.ts', 'await this.hand?.end();', ''],
-  ['receipts of others', 'receipts.ts', 'if (!sealer.verify(', 'if (false && !sealer.verify('],
+  ['what is signed for one visitor', 'signed-payload.ts', 'if (!sealer.verify(', 'if (false && !sealer.verify('],
   ['receipts of other forms', 'kept-files.ts', 'receipt.form !== form || ', ''],
   ['files in use', 'keeper.ts', 'if (this.taken.has(key)) return undefined;', ''],
   [
@@ -401,7 +401,6 @@ const mutations = [
   ['fewest rows', 'edits.ts', 'if (list.items.size <= limit)', 'if (false)'],
   ['rows left blank', 'build-raw.ts', '(item.isCompanion || !keepsBlank)', 'true'],
   ['what Enter presses', 'form-elements.ts', 'target.hasEdits || isOpen()', 'false'],
-  ['what forms take along', 'sealed-state.ts', 'if (!sealer.verify(', 'if (false && !sealer.verify('],
   ['steps by themselves', 'step-reading.ts', 'isLast || (step !== -1 && step <= at)', 'true'],
   ['files of earlier steps', 'step-reading.ts', '.filter(([name]) => name !== keptField)', ''],
   ['changes of others', 'conflicts.ts', 'theirs === ours || digestOf(theirs) === before', 'true'],

@@ -64,7 +64,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   const refresh = () => refreshPolls(regions());
   const { askRegions, askTogether, confirm } = createBackground({ state, queue, limit, visit: () => visit, refresh });
   const refreshPolls = createPolls(askRegions);
-  const { isSent } = watchForms({
+  const { noteSent } = watchForms({
     submit: (form, edit) => submit(form, undefined, { urlChange: 'replace', edit }),
     reload: (region, url) => void askTogether([region], url),
   });
@@ -122,7 +122,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   function submit(form: HTMLFormElement, submitter: HTMLElement | undefined, manner: SubmitManner): boolean {
     const action = submitAction(form, submitter, manner, regions());
     if (!action) return false;
-    isSent(form);
+    noteSent(form);
     // A second press while the form is on its way changes nothing; what was typed meanwhile is sent after.
     if (!queue.tasks().some((one) => one.action.form === form && !one.canBeReplaced)) act(action, form);
     else if (manner.urlChange === 'replace') resend.set(form, manner);

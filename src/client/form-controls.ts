@@ -11,10 +11,10 @@ interface Around {
 }
 
 /** Begins to listen. The result is to be told of forms that were sent. */
-export function watchForms({ submit, reload }: Around): { isSent(form: HTMLFormElement): void } {
+export function watchForms({ submit, reload }: Around): { noteSent(form: HTMLFormElement): void } {
   /** Forms that wait for the visitor to stop typing. */
   const debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
-  const isSent = (form: HTMLFormElement) => clearTimeout(debounces.get(form));
+  const noteSent = (form: HTMLFormElement) => clearTimeout(debounces.get(form));
   const submitValid = (form: HTMLFormElement) => {
     // What cannot be sent yet waits for the next letter.
     if (form.isConnected && form.checkValidity()) submit(form);
@@ -24,7 +24,7 @@ export function watchForms({ submit, reload }: Around): { isSent(form: HTMLFormE
     const form = control?.form ?? (event.target as Element).closest?.('form');
     // What is still being composed is no text yet.
     if (!form?.matches(`[${submitOnAttribute}=input]`) || (event as InputEvent).isComposing) return;
-    isSent(form);
+    noteSent(form);
     const wait = Number(form.getAttribute(debounceAttribute) ?? 300);
     debounces.set(
       form,
@@ -49,7 +49,7 @@ export function watchForms({ submit, reload }: Around): { isSent(form: HTMLFormE
     url.searchParams.set('text', value);
     reload(list.id, url.href);
   });
-  return { isSent };
+  return { noteSent };
 }
 
 /** The box for all rows ticks theirs, and shows what they are. */

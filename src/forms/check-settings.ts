@@ -21,6 +21,7 @@ import {
   wholeNumberFrom,
 } from '../diagnostics/index.ts';
 import { isLocale } from '../runtime/index.ts';
+import { isChoiceList } from './binding/choice-lists.ts';
 import type { BindOptions } from './binding/content.ts';
 import { formDiagnostic } from './diagnostics.ts';
 import { messageCodes } from './messages/wording.ts';
@@ -133,12 +134,8 @@ export function assertSteps(form: string, shape: Group, steps: unknown): asserts
 
 const choices: OptionKind = {
   words: 'a list of values, or of objects with value and label',
-  holds: (value) =>
-    Array.isArray(value) &&
-    value.every((one) => (typeof one === 'object' && one !== null ? 'value' in one && 'label' in one : isChoice(one))),
+  holds: isChoiceList,
 };
-
-const isChoice = (value: unknown) => typeof value === 'string' || typeof value === 'number';
 
 const presentFile = groupOf({ name: someText, url: anyText });
 

@@ -13,7 +13,6 @@ import {
   readState,
   readUnprovedState,
   refusedForm,
-  repeatedForm,
   type Sent,
   valuesOf,
 } from '../forms/index.ts';
@@ -101,7 +100,9 @@ export class Submission {
     const whole = earlier.length === 0 ? body : { ...body, entries: [...body.entries, ...earlier] };
     const sent = await this.readWithFiles(form, whole, { shown, state, ...around });
     return sent.ok && settingsOf(form).once && state?.number !== undefined
-      ? this.onlyOnce(sent, `${name} ${state.number}`, () => repeatedForm(form, body.entries, around))
+      ? this.onlyOnce(sent, `${name} ${state.number}`, () =>
+          refusedForm(form, body.entries, 409, 'sent-before', { ...around, state }),
+        )
       : sent;
   }
 

@@ -2,7 +2,7 @@
 import type { Sealer } from './sealing.ts';
 
 /** So long after its page was shown a form can be sent, in minutes: long enough for a day’s work on it. */
-const longestOpen = 24 * 60;
+export const longestOpen = 24 * 60;
 
 /** What a form showed, on which page. */
 export interface ShownNames {

@@ -6,7 +6,7 @@ import { fromBase64URL, toBase64URL } from './base64url.ts';
 import type { Codes } from './codes.ts';
 
 /** What a seal is for. */
-type Purpose = 'token' | 'flash' | 'names' | 'state' | 'receipt';
+export type Purpose = 'token' | 'flash' | 'names' | 'state' | 'receipt';
 
 /** Seals texts and opens them again. */
 export interface Sealer {

@@ -5,7 +5,7 @@ import { dataLiteral, js, literal, local, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';
 import { joinedText } from './attribute-text.ts';
-import type { Completion, Place } from './place.ts';
+import { type Completion, type Place, withCompletion } from './place.ts';
 
 /** Everything inside is bound to the form. */
 export function lowerBind(
@@ -27,10 +27,7 @@ export function lowerErrors(
   inside: (inner: Place) => Part[],
 ): Part[] {
   const { bound } = at;
-  if (!bound) {
-    at.whole.report(clause, templateDiagnostic('missing-bind', { clause: clause.kind }));
-    return [];
-  }
+  if (!bound) return reportUnbound(clause, at);
   const name = joinedText(clause.path);
   const { fixed: ids } = at.whole.ownIds;
   const ownIds = ids.size > 0 ? js`, ${dataLiteral(Object.fromEntries(ids))}` : js``;
@@ -43,10 +40,13 @@ export function lowerErrors(
       ? undefined
       : print(js`${runtime('printErrors')}(${bound}, ${name}, errors, ${literal(element.name)}${ownIds})`),
   };
-  const inner: Place = {
-    ...at,
-    completions: new Map([...at.completions, [element, completion]]),
-  };
+  const inner = withCompletion(at, element, completion);
   const shown: Part = { kind: 'if', branches: [{ condition: js`errors.length > 0`, parts: inside(inner) }] };
   return [{ kind: 'const', name: 'errors', value: js`${bound}.errorsAt(${name})`, parts: [shown], place: clause }];
+}
+
+/** A clause that means nothing outside of a bound form. */
+export function reportUnbound(clause: Clause, at: Place): Part[] {
+  at.whole.report(clause, templateDiagnostic('missing-bind', { clause: clause.kind }));
+  return [];
 }

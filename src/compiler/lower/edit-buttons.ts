@@ -4,7 +4,8 @@ import { type Code, commaList, js, literal, out, propertyName, runtime, sum } fr
 import { templateDiagnostic } from '../diagnostics.ts';
 import { type Part, print } from '../parts.ts';
 import { joinedText } from './attribute-text.ts';
-import type { Completion, Place } from './place.ts';
+import { reportUnbound } from './bindings.ts';
+import { type Place, withCompletion } from './place.ts';
 import { urlCode } from './url-places.ts';
 
 type EditClause = Extract<Clause, { kind: 'add' | 'remove' | 'refresh' | 'back' }>;
@@ -24,7 +25,7 @@ export function lowerEdit(clause: EditClause, element: Element, at: Place, insid
     ...(isWritten ? [js`true`] : []),
   ];
   const code = js`${runtime('editButton')}(${commaList([js`${out}`, js`${bound}`, editCode(clause), ...given])})`;
-  return inside(completed(element, at, { attributes: print(code) }));
+  return inside(withCompletion(at, element, { attributes: print(code) }));
 }
 
 /** What the button says when it is pressed. */
@@ -54,12 +55,7 @@ export function lowerSelectAll(
   if (!at.bound) return reportUnbound(clause, at);
   reportOwn(element, ['name', 'value'], clause, at);
   const code = js`${runtime('allBox')}(${at.bound}, ${joinedText(clause.boxes)})`;
-  return inside(completed(element, at, { attributes: print(code) }));
-}
-
-function reportUnbound(clause: Clause, at: Place): Part[] {
-  at.whole.report(clause, templateDiagnostic('missing-bind', { clause: clause.kind }));
-  return [];
+  return inside(withCompletion(at, element, { attributes: print(code) }));
 }
 
 function reportOwn(element: Element, names: readonly string[], clause: Clause, at: Place): void {
@@ -68,12 +64,6 @@ function reportOwn(element: Element, names: readonly string[], clause: Clause, a
     if (!attribute || (name === 'type' && keyword(fixedValue(attribute) ?? '') === 'submit')) continue;
     at.whole.report(attribute, templateDiagnostic('refused-button-attribute', { name, clause: clause.kind }));
   }
-}
-
-function completed(element: Element, at: Place, completion: Completion): Place {
-  const known = at.completions.get(element);
-  const attributes = [...(known?.attributes ?? []), ...(completion.attributes ?? [])];
-  return { ...at, completions: new Map([...at.completions, [element, { ...known, attributes }]]) };
 }
 
 function isEdit(element: Element): boolean {

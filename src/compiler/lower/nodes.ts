@@ -29,7 +29,7 @@ import { collectFills, parameterPattern, type SlotFill } from './fills.ts';
 import { contentOfGroup, isGroup } from './groups.ts';
 import { lowerJSONScript } from './json-scripts.ts';
 import { noteSources } from './page-sources.ts';
-import type { Completion, Place } from './place.ts';
+import { type Completion, type Place, withCompletion } from './place.ts';
 import { regionCompletion } from './regions.ts';
 import { type Branch, groupSiblings, needsGroups, printedText, withoutSpace } from './siblings.ts';
 import { slotParts } from './slot-parts.ts';
@@ -133,10 +133,8 @@ function lowerClauses(branch: Branch, clauses: readonly Clause[], alternatives: 
       return isAllowed ? lowerEdit(clause, element, at, inside) : [];
     case 'select-all':
       return isAllowed ? lowerSelectAll(clause, element, at, inside) : [];
-    case 'region': {
-      const completion = { ...at.completions.get(element), ...regionCompletion(clause, element, at) };
-      return inside({ ...at, completions: new Map([...at.completions, [element, completion]]) });
-    }
+    case 'region':
+      return inside(withCompletion(at, element, regionCompletion(clause, element, at)));
     case 'into':
       // The layout prints it.
       if (!isFixedElement(element)) at.whole.report(clause, templateDiagnostic('refused-placed-value'));

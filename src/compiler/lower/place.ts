@@ -54,6 +54,13 @@ export interface Place {
   completions: ReadonlyMap<Element, Completion>;
 }
 
+/** A place where an element is completed by a clause of its, besides what other clauses have done. */
+export function withCompletion(at: Place, element: Element, completion: Completion): Place {
+  const known = at.completions.get(element);
+  const attributes = [...(known?.attributes ?? []), ...(completion.attributes ?? [])];
+  return { ...at, completions: new Map([...at.completions, [element, { ...known, ...completion, attributes }]]) };
+}
+
 /** What a special element gets besides what is written. */
 export interface Completion {
   before?: Part[];

@@ -2,7 +2,7 @@
 import { LoomError, messageOf } from '../../diagnostics/index.ts';
 import type { LoomContext } from '../../page/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
-import type { ChoiceList, ChoiceLists } from './choice-lists.ts';
+import { asChoice, type ChoiceList, type ChoiceLists, isChoiceList } from './choice-lists.ts';
 
 /** What functions of a definition are given: an exchange is one. */
 export interface FormExchange {
@@ -99,20 +99,16 @@ export async function askForChoices(
 }
 
 /** @throws {LoomError} for what is no list of choices: functions of a project may give anything */
-function listOf(field: string, given: ChoiceList): ChoiceList {
-  const isChoice = (one: unknown) =>
-    typeof one === 'object' && one !== null
-      ? 'value' in one && 'label' in one
-      : ['string', 'number'].includes(typeof one);
-  if (Array.isArray(given) && given.every(isChoice)) return given;
+function listOf(field: string, given: unknown): ChoiceList {
+  if (isChoiceList(given)) return given;
   throw new LoomError(formDiagnostic('invalid-choices', { field, given: messageOf(given) }));
 }
 
 /** The value of the one choice with that label, or with that value. */
 function meant(choices: ChoiceList, text: string): string | undefined {
   const folded = text.toLowerCase();
-  const named = choices.map((one) => (typeof one === 'object' ? one : { value: one, label: String(one) }));
+  const named = choices.map(asChoice);
   const same = named.filter(({ label }) => label.trim().toLowerCase() === folded);
-  const [only] = same.length > 0 ? same : named.filter(({ value }) => String(value) === text);
-  return same.length < 2 && only ? String(only.value) : undefined;
+  const [only] = same.length > 0 ? same : named.filter(({ value }) => value === text);
+  return same.length < 2 && only ? only.value : undefined;
 }

@@ -4,7 +4,7 @@ import { formatPath, type Path, patternOfPath, shapeAt } from '../schema/paths.t
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import { words } from '../schema/words.ts';
 import type { FormSettings } from '../settings.ts';
-import type { ChoiceLists } from './choice-lists.ts';
+import { asChoice, type ChoiceLists } from './choice-lists.ts';
 
 /** The label of a field: from the definition, the schema’s title, or its name in words. */
 export function labelAt(path: Path, form: Group, { labels }: FormSettings): string {
@@ -29,12 +29,7 @@ export function choicesAt(
   // What was found for one field comes before what all of a list can choose from.
   const name = path.length === 1 ? pattern : formatPath(path).replace(/\[\]$/, '');
   const given = lists.map((list) => ownValue(list, name) ?? ownValue(list, pattern)).find((list) => list !== undefined);
-  if (given)
-    return given.map((one) =>
-      typeof one === 'object'
-        ? { value: String(one.value), label: one.label, group: one.group }
-        : { value: String(one), label: String(one) },
-    );
+  if (given) return given.map(asChoice);
   const labels = ownValue(choiceLabels, pattern);
   return labels ? own?.map(({ value: one, label }) => ({ value: one, label: ownValue(labels, one) ?? label })) : own;
 }

@@ -3,12 +3,12 @@ import {
   classes,
   control,
   errors,
+  fieldsIn,
   files,
   groupFieldset,
   hint,
   label,
   listFieldset,
-  summary,
   takes,
 } from './markup.ts';
 
@@ -17,12 +17,7 @@ const inLine = (content: string): string => `${takes}<div ${classes}>${content} 
 
 /** Labels beside their controls, one field after another. */
 export const inline: Readonly<Record<string, string>> = {
-  fields: `<meta (takes form, summary = false)>
-<div class="fields fields-inline">
-  ${summary}
-  <slot></slot>
-</div>
-`,
+  fields: fieldsIn('inline'),
   text: inLine(`${label} ${control}`),
   'long-text': inLine(`${label} ${control}`),
   choice: inLine(`${label} ${control}`),

@@ -66,3 +66,11 @@ export const listFieldset = fieldset(`${legend}
   </div>
   ${errors}
   ${addButton}`);
+
+/** All fields, one after another. */
+export const fieldsIn = (look: string): string => `<meta (takes form, summary = false)>
+<div class="fields fields-${look}">
+  ${summary}
+  <slot></slot>
+</div>
+`;

@@ -3,12 +3,12 @@ import {
   classes,
   control,
   errors,
+  fieldsIn,
   files,
   groupFieldset,
   hint,
   label,
   listFieldset,
-  summary,
   takes,
 } from './markup.ts';
 
@@ -22,12 +22,7 @@ const single = `${takes}<div ${classes}>
 
 /** Labels above their controls. */
 export const stacked: Readonly<Record<string, string>> = {
-  fields: `<meta (takes form, summary = false)>
-<div class="fields fields-stacked">
-  ${summary}
-  <slot></slot>
-</div>
-`,
+  fields: fieldsIn('stacked'),
   text: single,
   'long-text': single,
   choice: single,

@@ -1,5 +1,6 @@
 /** Issues of a schema that its JSON Schema explains: they are worded by us, in the visitor’s language. */
 import type { MessageCode } from '../messages/wording.ts';
+import { patternTest } from '../schema/dates.ts';
 import type { Shape, Value } from '../schema/shape.ts';
 
 export interface Explanation {
@@ -27,15 +28,7 @@ function ofText(shape: Value, text: string): Explanation | undefined {
     return { code: 'too-short', limit: minimumLength };
   if (maximumLength !== undefined && text.length > maximumLength) return { code: 'too-long', limit: maximumLength };
   if (kind === 'email' || kind === 'url') return { code: kind };
-  return pattern !== undefined && !matches(pattern, text) ? { code: 'pattern' } : undefined;
-}
-
-function matches(pattern: string, text: string): boolean {
-  try {
-    return new RegExp(pattern, 'u').test(text);
-  } catch {
-    return true;
-  }
+  return pattern !== undefined && !patternTest(pattern)(text) ? { code: 'pattern' } : undefined;
 }
 
 function ofNumber(shape: Value, value: number): Explanation | undefined {

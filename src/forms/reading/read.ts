@@ -54,18 +54,7 @@ export async function refusedForm<Name extends string, Input, Output>(
   const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, options);
   const text = typeof reason === 'string' ? reading.word(reason, { label: '' }) : reason.text;
-  return (await reading.refused(status, text, entries)) as unknown as Sent<Name, Input, Output>;
-}
-
-/** The same form for whoever sends it off once more. */
-export async function repeatedForm<Name extends string, Input, Output>(
-  readable: Readable<Name, Input, Output>,
-  entries: readonly Entry[],
-  options: Pick<ReadOptions, 'locale' | 'exchange' | 'state'>,
-): Promise<Sent<Name, Input, Output>> {
-  const form = readable instanceof Form ? readable : readable.blank();
-  const reading = new Reading(form, options);
-  const sent = await reading.refused(409, reading.word('sent-before', { label: '' }), entries, undefined, true);
+  const sent = await reading.refused(status, text, entries, undefined, reason === 'sent-before');
   return sent as unknown as Sent<Name, Input, Output>;
 }
 

@@ -24,7 +24,7 @@ import { SentForm, type SentStatus } from './sent.ts';
 import { filesIn } from './sent-files.ts';
 import { sortEntries } from './sorted-entries.ts';
 import { judgeStep, stepBefore, withEarlierSteps } from './step-reading.ts';
-import { TimeForms } from './written-forms.ts';
+import { TimeForms } from './time-forms.ts';
 
 /** What reading a form needs to know. */
 export interface ReadOptions {

@@ -63,7 +63,8 @@ export const writtenForms: readonly WrittenForm[] = [
   'utc-milliseconds',
 ];
 
-function patternTest(pattern: string): (text: string) => boolean {
+/** Tests by the expression of a schema; one that ECMAScript cannot read passes everything. */
+export function patternTest(pattern: string): (text: string) => boolean {
   try {
     const expression = new RegExp(pattern, 'u');
     return (text) => expression.test(text);
