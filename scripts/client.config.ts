@@ -1,14 +1,32 @@
-/** Builds a client as one minified file that starts itself: `ENTRY` is its source, `OUT` the name of the file. */
+/**
+ * Builds a part of the client as one minified file: `ENTRY` is its source, `OUT` the name of the file. What the client loads when a page
+ * needs it is a file beside it, whatever the client itself is called where it is served.
+ */
 import { defineConfig } from 'vite';
+import { laterFiles } from './later-files.mjs';
 
 export default defineConfig({
   publicDir: false,
   logLevel: 'warn',
+  plugins: [
+    {
+      name: 'later-files',
+      resolveDynamicImport(specifier) {
+        const file = typeof specifier === 'string' ? laterFiles[specifier.replace(/^\.\//, 'src/client/')] : undefined;
+        return file === undefined ? null : { id: `./${file}`, external: true };
+      },
+    },
+  ],
   build: {
     outDir: 'dist',
     emptyOutDir: false,
     target: 'es2022',
     minify: true,
-    rollupOptions: { input: process.env['ENTRY']!, output: { entryFileNames: process.env['OUT']! } },
+    modulePreload: false,
+    rollupOptions: {
+      input: process.env['ENTRY']!,
+      preserveEntrySignatures: 'strict',
+      output: { entryFileNames: process.env['OUT']! },
+    },
   },
 });

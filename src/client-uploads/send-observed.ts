@@ -1,4 +1,5 @@
 /** A request whose way can be watched, which `fetch` cannot yet (Fetch has no progress of what is sent). */
+import { type AnswerKind, headers as headerNames } from '../protocol/index.ts';
 
 /** Statuses without content (Fetch §2.2.3): a `Response` with one must have no body. */
 const withoutContent = new Set([204, 205, 304]);
@@ -23,7 +24,14 @@ export function sendObserved(
     });
     request.upload.addEventListener('progress', ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0));
     request.upload.addEventListener('load', () => onProgress(1));
-    request.addEventListener('load', () => resolve(responseOf(request, url)));
+    request.addEventListener('readystatechange', () => {
+      if (request.readyState !== XMLHttpRequest.HEADERS_RECEIVED) return;
+      if (request.getResponseHeader(headerNames.answer) !== ('changes' satisfies AnswerKind)) return;
+      // Only text can be read before all of it is there.
+      request.responseType = 'text';
+      resolve(responseOf(request, url, textOf(request)));
+    });
+    request.addEventListener('load', () => resolve(responseOf(request, url, request.response as Blob)));
     request.addEventListener('error', () => reject(new TypeError('The request failed.')));
     request.addEventListener('abort', () => reject(new DOMException('The request was called off.', 'AbortError')));
     for (const one of [cancel, signal]) {
@@ -34,14 +42,35 @@ export function sendObserved(
   });
 }
 
-function responseOf(request: XMLHttpRequest, asked: string): Response {
+/** The text of an answer while it comes. */
+function textOf(request: XMLHttpRequest): ReadableStream<Uint8Array> {
+  const encoder = new TextEncoder();
+  let read = 0;
+  return new ReadableStream({
+    start(controller) {
+      const take = () => {
+        controller.enqueue(encoder.encode(request.responseText.slice(read)));
+        read = request.responseText.length;
+      };
+      request.addEventListener('progress', take);
+      request.addEventListener('load', () => {
+        take();
+        controller.close();
+      });
+      for (const name of ['error', 'abort'])
+        request.addEventListener(name, () => controller.error(new TypeError('The answer was cut off.')));
+    },
+  });
+}
+
+function responseOf(request: XMLHttpRequest, asked: string, body: Blob | ReadableStream<Uint8Array>): Response {
   const { status, responseURL: url } = request;
   const headers = new Headers();
   for (const line of request.getAllResponseHeaders().trim().split('\r\n')) {
     const colon = line.indexOf(':');
     if (colon > 0) headers.append(line.slice(0, colon), line.slice(colon + 1).trim());
   }
-  const content = withoutContent.has(status) ? null : (request.response as Blob);
+  const content = withoutContent.has(status) ? null : body;
   const response = new Response(content, { status, headers });
   const wanted = new URL(asked, location.href);
   wanted.hash = '';

@@ -1,9 +1,12 @@
 /** Puts answers into the page. What was applied, and only that, counts as had. */
 import {
+  askAgainAttribute,
   headAttribute,
   mergeIntoAttribute,
   pageRegion,
+  putAttribute,
   regionAttribute,
+  removeAttribute,
   tokenAttribute,
   tokenField,
 } from '../protocol/index.ts';
@@ -32,14 +35,23 @@ export interface Applied {
   fresh: Element[];
 }
 
-/** Merges the regions of an answer, or where `page` is in it everything outside of regions too. */
+/** Merges the regions of an answer, or where `page` is in it everything outside of regions too; then makes its changes by name. */
 export function applyParts(
   state: PageState,
   text: string,
   options: ApplyOptions,
+  isWanted?: (name: string) => boolean,
+): Applied {
+  return applyAnswer(state, parseDocument(text), options, isWanted);
+}
+
+/** The same for an answer that is a document already; it is used up. */
+export function applyAnswer(
+  state: PageState,
+  answer: Document,
+  options: ApplyOptions,
   isWanted: (name: string) => boolean = () => true,
 ): Applied {
-  const answer = parseDocument(text);
   const list = takeList(answer);
   const done = merging(state, options, (merge, applied) => {
     // Only templates at the top of the answer are obeyed: what is deeper may be a visitor’s.
@@ -71,6 +83,8 @@ export function applyParts(
     if (digest !== undefined && done.regions.has(name)) state.digests.set(name, digest);
     else if (isWhole && state.digests.get(name) !== digest) state.digests.delete(name);
   }
+  // They are made when what came with them is there, by a module of their own.
+  state.changes.push(...topTemplates(answer, putAttribute, removeAttribute, askAgainAttribute));
   for (const name of state.digests.keys()) if (name !== pageRegion && !present.has(name)) state.digests.delete(name);
   return done;
 }
@@ -79,12 +93,14 @@ export function applyParts(
 export function applyPage(state: PageState, text: string, options: ApplyOptions): Applied {
   const answer = parseDocument(text);
   const list = takeList(answer);
+  // Merging uses it up.
+  const { title } = answer;
   const mark = state.mark || list.mark;
   adopt(answer, isMarked(list.mark), mark);
   const done = merging(state, options, (merge, applied) => {
     if (mayApply(document.body, pageRegion, answer, applied)) showDocument(state, answer.documentElement, merge);
   });
-  setTitle(answer.title);
+  setTitle(title);
   Object.assign(state, list, { mark });
   // What somebody minded is not there.
   if (done.regions.size === 0) state.digests.clear();
@@ -134,7 +150,7 @@ export function applyForeignPage(
 }
 
 /** Merges, and sees to what belongs to every merge: what goes, the focus, the form that was sent, events. */
-function merging(
+export function merging(
   state: PageState,
   { sentForm, ...options }: ApplyOptions,
   work: (merge: Merge, applied: Applied['parts']) => void,
@@ -149,7 +165,7 @@ function merging(
     );
   });
   const shown = liveRegions(state);
-  const targets = [...parts.keys()].map((name) => shown.get(name) ?? document.body);
+  const targets = [...parts.keys()].map((name) => shown.get(name) ?? document.getElementById(name) ?? document.body);
   if (sentForm?.isConnected && targets.some((target) => target.contains(sentForm))) resetForm(sentForm, options.since);
   for (const [at, region] of [...parts.keys()].entries()) send(targets[at]!, 'loom:updated', { region });
   return { parts, regions: new Set([...parts].flatMap(([name, inner]) => [name, ...inner])), fresh: merge.fresh };
@@ -162,17 +178,21 @@ function applyRegion(name: string, source: Element | null, merge: Merge, applied
 }
 
 /** Whether nobody minds. What is applied is noted, and which regions come with it. */
-function mayApply(target: Element, name: string, content: ParentNode & Node, applied: Applied['parts']): boolean {
+export function mayApply(
+  target: Element,
+  name: string,
+  content: ParentNode & Node,
+  applied: Applied['parts'],
+): boolean {
   if (!send(target, 'loom:before-update', { region: name, content })) return false;
   const inner = [...content.querySelectorAll(`[${regionAttribute}]`)];
   applied.set(name, inner.filter((one) => !isStub(one)).map(nameOf));
   return true;
 }
 
-function topTemplates(answer: Document, attribute: string): HTMLTemplateElement[] {
-  return [
-    ...answer.querySelectorAll<HTMLTemplateElement>(`head > template[${attribute}], body > template[${attribute}]`),
-  ];
+function topTemplates(answer: Document, ...attributes: string[]): HTMLTemplateElement[] {
+  const selector = attributes.map((name) => `head>template[${name}],body>template[${name}]`);
+  return [...answer.querySelectorAll<HTMLTemplateElement>(selector.join())];
 }
 
 /** Rewrites the token in every form of this page that posts to this site, and in what the server said of them. */

@@ -6,7 +6,7 @@ import { setURL } from './history.ts';
 import { liveRegions, noteSource, type PageState, sourceOf } from './page.ts';
 import type { PollResult, PollResults } from './polls.ts';
 import type { Queue, Task } from './queue.ts';
-import { ask, type Failed } from './requests.ts';
+import { ask, type Failed, longestHeader } from './requests.ts';
 import { now } from './typing.ts';
 
 export interface Background {
@@ -31,13 +31,17 @@ export function createBackground({ state, queue, limit, visit, refresh }: Around
 
   /** Asks for regions in the background, those of one URL together. */
   async function askRegions(names: readonly string[]): Promise<PollResults> {
-    const byURL = new Map<string | undefined, string[]>();
+    const groups: Array<{ url: string | undefined; some: string[]; length: number }> = [];
     for (const name of names) {
       const region = regions().get(name);
       const url = region?.hasAttribute(fromAttribute) ? sourceOf(state, name, region) : undefined;
-      byURL.set(url, [...(byURL.get(url) ?? []), name]);
+      const open = groups.find((one) => one.url === url && one.length + name.length < longestHeader);
+      const group = open ?? { url, some: [], length: 0 };
+      if (!open) groups.push(group);
+      group.some.push(name);
+      group.length += name.length + 2;
     }
-    const results = await Promise.all([...byURL].map(([url, some]) => askTogether(some, url)));
+    const results = await Promise.all(groups.map(({ url, some }) => askTogether(some, url)));
     return new Map(results.flatMap((one) => [...one]));
   }
 
@@ -63,6 +67,8 @@ export function createBackground({ state, queue, limit, visit, refresh }: Around
         const isFailure = reply.kind === 'failure';
         let applied: Applied | undefined;
         if (!only && !isFailure) hideFailure(document.body, region);
+        // Changes are an answer to what a visitor does.
+        if (reply.kind === 'changes') reply.stop();
         if (reply.kind === 'parts') {
           applied = applyParts(state, reply.text, options, (name) => !only || isNewest(name));
         } else if (mayGo && reply.kind === 'page') {

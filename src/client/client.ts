@@ -2,40 +2,38 @@
 import { fromAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
 import { type Action, clickAction, elementOf, type SubmitManner, submitAction } from './actions.ts';
 import { prepareAnnouncer } from './announcer.ts';
-import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyParts, applySnapshot } from './answers.ts';
+import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyParts } from './answers.ts';
 import { createBackground } from './background.ts';
+import { createBusy } from './busy.ts';
+import { resetForm } from './controls.ts';
 import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
 import { focusAfter, hasStayed } from './focus.ts';
 import { watchForms } from './form-controls.ts';
-import {
-  beginHistory,
-  changeStamp,
-  enterPage,
-  isElsewhere,
-  keepPage,
-  type Snapshot,
-  setURL,
-  stamp,
-} from './history.ts';
+import { beginHistory, changeStamp, keepPage, setURL, stamp } from './history.ts';
+import { createMoves } from './moves.ts';
 import { liveRegions, noteSource, readPage } from './page.ts';
 import { createPolls } from './polls.ts';
 import { createQueue, type Task } from './queue.ts';
-import { ask, type Failed, type Reply } from './requests.ts';
+import { ask, type Failed, type Reply, type Shown } from './requests.ts';
 import type { StartOptions } from './start-options.ts';
+import { type Changes, createStreams } from './streams.ts';
 import { tellServer } from './tell-server.ts';
 import { setTexts } from './texts.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
-import { decoded, newURL, withFragment, withoutFragment } from './urls.ts';
+import { decoded, newURL, withFragment } from './urls.ts';
 
 /** What the visitor did, while it is on its way. */
 interface Errand extends Task {
   action: Action;
 }
 
-/** An answer with something to show. */
-type Shown = Extract<Reply, { text: string }>;
+/** When the visitor did it, and where they were. */
+interface Moment {
+  since: number;
+  before: Element | null;
+}
 
 /** What scripts of the page may do. */
 export interface Client {
@@ -52,18 +50,45 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   const elementFor = (region: string) => elementOf(region, regions()) ?? document.body;
   /** Forms that were typed in again while they were on their way. */
   const resend = new Map<HTMLFormElement, SubmitManner>();
-  /** What says on the page that something is on its way: elements, and the attribute of each. */
-  let busy = new Map<Element, string>();
-  /** Grows when the visitor goes back or forward: what was asked before belongs to another page. */
-  let visit = 0;
-  /** The page of the URL while it is not shown yet. */
-  let awaited: { snapshot: Snapshot | undefined } | undefined;
   /** The stamp when the page was hidden. */
   let stampLeft = '';
-  const queue = createQueue<Errand>(limit, showBusy);
-  const refresh = () => refreshPolls(regions());
-  const { askRegions, askTogether, confirm } = createBackground({ state, queue, limit, visit: () => visit, refresh });
+  const queue = createQueue<Errand>(limit, () => showBusy());
+  const sayBusy = createBusy(regions);
+  const showBusy = () =>
+    sayBusy(
+      queue.tasks().map(({ action }) => action),
+      streams.actions(),
+    );
+  const refresh = () => {
+    refreshPolls(regions());
+    streams.stop(({ region }) => elementOf(region, regions()) === undefined);
+    void streams.makeChanges();
+  };
+  const { askRegions, askTogether, confirm } = createBackground({
+    state,
+    queue,
+    limit,
+    visit: () => moves.visit(),
+    refresh,
+  });
   const refreshPolls = createPolls(askRegions);
+  const streams = createStreams({
+    state,
+    limit,
+    onChange: showBusy,
+    refresh,
+    askAgain: (names) => (names[0] === pageRegion ? confirm() : void askRegions(names)),
+  });
+  const moves = createMoves({
+    state,
+    queue,
+    limit,
+    onLeave: () => streams.stop(() => true),
+    confirm,
+    refresh,
+    fail,
+    apply: (reply, since) => void applyReply(reply, pageRegion, { since }),
+  });
   const { noteSent } = watchForms({
     submit: (form, edit) => submit(form, undefined, { urlChange: 'replace', edit }),
     reload: (region, url) => void askTogether([region], url),
@@ -91,8 +116,8 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     )
       event.preventDefault();
   });
-  addEventListener('popstate', (event) => onMove(event.state));
-  addEventListener('hashchange', () => onMove(history.state));
+  addEventListener('popstate', (event) => moves.onMove(event.state));
+  addEventListener('hashchange', () => moves.onMove(history.state));
   addEventListener('pagehide', () => {
     stampLeft = stamp();
   });
@@ -104,7 +129,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     }
     // From the browser’s own cache, as it was; but something has changed since.
     document.body.hidden = true;
-    askWhole();
+    moves.askWhole();
   });
   refresh();
 
@@ -124,7 +149,10 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     if (!action) return false;
     noteSent(form);
     // A second press while the form is on its way changes nothing; what was typed meanwhile is sent after.
-    if (!queue.tasks().some((one) => one.action.form === form && !one.canBeReplaced)) act(action, form);
+    const isOnItsWay =
+      streams.actions().some((one) => one.form === form && one.method !== 'GET') ||
+      queue.tasks().some((one) => one.action.form === form && !one.canBeReplaced);
+    if (!isOnItsWay) act(action, form);
     else if (manner.urlChange === 'replace') resend.set(form, manner);
     return true;
   }
@@ -133,9 +161,10 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     const { region, form, url } = action;
     if (!send(element.isConnected ? element : document.body, 'loom:request', { url, region })) return;
     const isSafe = action.method === 'GET';
-    const mine = visit;
+    const mine = moves.visit();
     const moment = { since: now(), before: document.activeElement };
     const again = () => act(action, element);
+    streams.stop((one) => one.region === region);
     queue.foreground({
       action,
       canBeReplaced: isSafe,
@@ -151,33 +180,48 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
           },
         );
         if (!isSafe) changeStamp();
-        if (reply && mine === visit && isCurrent()) await show(reply, action, moment, isSafe ? again : undefined);
+        if (reply?.kind === 'changes') {
+          // What is left of it may take long, and holds nobody up.
+          void follow(reply, action, moment, isCurrent, isSafe ? again : undefined);
+        } else if (reply && mine === moves.visit() && isCurrent())
+          await show(reply, action, moment, isSafe ? again : undefined);
         // The answer is for a page that was left, but what was done is done.
         else if (!isSafe) confirm();
         // What came between must not leave the page of another URL.
-        if (awaited && !signal.aborted) askWhole(awaited.snapshot);
+        if (!signal.aborted) moves.askAwaited();
         const manner = form && resend.get(form);
         if (manner && resend.delete(form)) setTimeout(() => form.isConnected && submit(form, undefined, manner));
       },
     });
   }
 
-  /** Says what is on its way, and nothing else. */
-  function showBusy(tasks: readonly Errand[]): void {
-    const next = new Map<Element, string>();
-    for (const { action } of tasks) {
-      const region = elementOf(action.region, regions());
-      if (region) next.set(region, 'aria-busy');
-      if (action.submitter) next.set(action.submitter, 'aria-disabled');
-    }
-    for (const [element, attribute] of busy) if (!next.has(element)) element.removeAttribute(attribute);
-    for (const [element, attribute] of next) element.setAttribute(attribute, 'true');
-    busy = next;
+  /** Shows changes as they come, and then what they end with. */
+  async function follow(
+    reply: Changes,
+    action: Action,
+    moment: Moment,
+    isCurrent: () => boolean,
+    again?: () => void,
+  ): Promise<void> {
+    const mine = moves.visit();
+    const ending = await streams.follow(reply, action, {
+      isHere: () => mine === moves.visit(),
+      onLate: () => fail(action, { kind: 'failure', reason: 'late' }),
+    });
+    const isSafe = action.method === 'GET';
+    if (!isSafe) changeStamp();
+    if (!ending) return;
+    if (mine === moves.visit() && (ending.kind === 'failure' || isCurrent())) {
+      const { form } = action;
+      const isDone = form && !isSafe && ending.kind === 'parts' && !form.hasAttribute(submitOnAttribute);
+      if (isDone) resetForm(form, moment.since);
+      await show(ending, action, moment, again);
+    } else if (!isSafe) confirm();
   }
 
-  function fail(action: Action, { reason, status }: Failed, again?: () => void): void {
+  function fail(action: Action, { reason, status, details }: Failed, again?: () => void): void {
     const { region, url, method } = action;
-    showFailure(elementFor(region), { url, region, reason, status }, again);
+    showFailure(elementFor(region), { url, region, reason, status, details }, again);
     // Nobody knows what the server has done.
     if (method !== 'GET') confirm();
   }
@@ -186,7 +230,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   async function show(
     reply: Reply,
     action: Action,
-    { since, before }: { since: number; before: Element | null },
+    { since, before }: Moment,
     again: (() => void) | undefined,
   ): Promise<void> {
     const { region: name } = action;
@@ -217,7 +261,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
         location.assign(withFragment(reply.url, action.url));
         return;
       }
-      if (url) awaited = undefined;
+      if (url) moves.arrived();
       noteSource(state, name, regions().get(name), reply.url);
       refresh();
       if (url && location.hash) document.getElementById(decoded(location.hash.slice(1)))?.scrollIntoView();
@@ -231,59 +275,5 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     if (reply.kind === 'parts') return applyParts(state, reply.text, options);
     const applied = reply.kind === 'page' ? undefined : applyForeignPage(state, reply.text, name, options);
     return applied ?? (reply.kind === 'page' || !reply.isGET ? applyPage(state, reply.text, options) : undefined);
-  }
-
-  function onMove(entry: unknown): void {
-    if (!isElsewhere(entry)) return;
-    // The page that is being left still is; its place in the history is known.
-    keepPage(state);
-    visit++;
-    queue.cancel();
-    const snapshot = enterPage();
-    if (snapshot?.stamp !== stamp()) {
-      askWhole(snapshot);
-      return;
-    }
-    awaited = undefined;
-    applySnapshot(state, snapshot.page);
-    document.title = snapshot.title;
-    snapshot.restore();
-    refresh();
-    confirm(true);
-  }
-
-  /** Asks for the page of the URL before anything of it is shown: what it was may be no longer for the one who looks. */
-  function askWhole(snapshot?: Snapshot): void {
-    const mine = visit;
-    const since = now();
-    const { href: url } = location;
-    awaited = { snapshot };
-    const action: Action = { region: pageRegion, url, method: 'GET', urlChange: 'keep' };
-    queue.foreground({
-      action,
-      canBeReplaced: true,
-      onLate: () => {},
-      run: async (signal) => {
-        const reply = await ask(state, { ...action, signal, limit }).catch(() => undefined);
-        if (!reply || signal.aborted || mine !== visit) return;
-        awaited = undefined;
-        if (reply.kind === 'failure') {
-          // What was hidden may be no longer for the one who looks; the browser says why it has nothing.
-          if (document.body.hidden) location.reload();
-          fail(action, reply, () => askWhole(snapshot));
-          confirm(true);
-          return;
-        }
-        document.body.hidden = false;
-        if (!('text' in reply) || reply.kind === 'foreign-page') {
-          location.replace('url' in reply ? reply.url : url);
-          return;
-        }
-        setURL(withFragment(reply.url, url), 'replace');
-        applyReply(reply, pageRegion, { since });
-        refresh();
-        if (withoutFragment(reply.url) === withoutFragment(url)) snapshot?.restore();
-      },
-    });
   }
 }

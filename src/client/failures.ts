@@ -10,6 +10,8 @@ export interface Failure {
   region: string;
   reason: TextName;
   status?: number | undefined;
+  /** What developers may read of it. */
+  details?: string | null | undefined;
 }
 
 /** Messages by the region that they speak of. No answer knows of them, so none takes them away. */
@@ -33,7 +35,8 @@ export function showFailure(target: HTMLElement, failure: Failure, again: (() =>
   const message = document.createElement('p');
   message.className = 'loom-failure';
   message.setAttribute('role', 'status');
-  message.textContent = `${textOf(failure.reason, failure.status)} ${textOf('kept')} `;
+  const said = [textOf(failure.reason, failure.status), failure.details, textOf('kept'), ''];
+  message.textContent = said.filter((one, at) => one || at === 3).join(' ');
   if (again) {
     const button = document.createElement('button');
     button.type = 'button';

@@ -169,7 +169,7 @@ export function mergeChildren(base: Base, theirs: Node, merge: Merge): void {
   }
 }
 
-function mergeNode(base: Base, theirs: Node, merge: Merge): void {
+export function mergeNode(base: Base, theirs: Node, merge: Merge): void {
   if (base instanceof Element) mergeElement(base, theirs as Element, merge);
   else base.nodeValue = base.live!.nodeValue = theirs.nodeValue;
 }
@@ -178,7 +178,7 @@ function mergeNode(base: Base, theirs: Node, merge: Merge): void {
  * A new node: for the base, and beside it for the page. Where a region of the page goes into it, it comes without its content, which
  * is merged when it is in its place, so that the region is moved rather than made again.
  */
-function create(theirs: Base, parent: Node, merge: Merge): Base {
+export function create(theirs: Base, parent: Node, merge: Merge): Base {
   const isEmpty =
     theirs instanceof Element &&
     [...theirs.querySelectorAll(`[${regionAttribute}]`)].some((inner) => merge.regions.has(regionOf(inner)!));
@@ -248,7 +248,7 @@ function canMove(target: MovingNode): boolean {
   return target.moveBefore !== undefined;
 }
 
-function move(target: MovingNode, node: Node, next: Node | null): void {
+export function move(target: MovingNode, node: Node, next: Node | null): void {
   // Only a node that is in the same document, not in one of its own ancestors, can be moved with its state.
   const scrollAgain = keepScroll(node);
   if (target.moveBefore && node.isConnected && target.isConnected) target.moveBefore(node, next);

@@ -29,6 +29,10 @@ export interface PageState extends PageList {
   readonly hasBase: boolean;
   /** Where regions that load themselves were loaded from since, by name and `from`. */
   sources: Map<string, string>;
+  /** Changes by name that are still to be made. */
+  changes: HTMLTemplateElement[];
+  /** Regions that the server wants the browser to ask for. */
+  wanted: Set<string>;
   /** The session’s token, as far as an answer said it. */
   token?: string;
 }
@@ -44,6 +48,8 @@ export function readPage(): PageState {
   return {
     ...readList(list),
     sources: new Map(),
+    changes: [],
+    wanted: new Set(),
     get base() {
       if (given) return given;
       given = firstBase();

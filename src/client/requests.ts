@@ -50,16 +50,21 @@ export type Reply =
       status: number;
       isGET: boolean;
     }
+  /** Changes that are still to come. `stop` gives them up. */
+  | { kind: 'changes'; response: Response; url: string; status: number; isGET: boolean; stop(): void }
   /** The browser goes there itself. */
   | { kind: 'navigate'; url: string }
   /** Nothing to show: no content, or a file that the browser has. */
   | { kind: 'nothing' }
-  | { kind: 'failure'; reason: TextName; status?: number };
+  | { kind: 'failure'; reason: TextName; status?: number; details?: string | null };
+
+/** An answer with something to show. */
+export type Shown = Extract<Reply, { text: string }>;
 
 export type Failed = Extract<Reply, { kind: 'failure' }>;
 
-/** Lists longer than this might not be taken by a server; without one everything is sent. */
-const longestList = 6000;
+/** Longer headers might not be taken by a server. */
+export const longestHeader = 4000;
 
 /** Sends a request with the headers that describe the page. Never throws but for an abort. */
 export async function ask(
@@ -76,7 +81,7 @@ export async function ask(
   // After a form was sent its region is wanted whatever it shows, as when a comment box is to be empty again.
   if (!isSafe) digests.delete(region);
   const list = writeDigests(digests);
-  if (list.length <= longestList) headers.set(names.digests, list);
+  if (list.length <= longestHeader) headers.set(names.digests, list);
   if (only) headers.set(names.only, writeRegionNames(only));
   const controller = new AbortController();
   const stop = () => controller.abort();
@@ -91,7 +96,7 @@ export async function ask(
     signal: controller.signal,
   };
   try {
-    return await read(await send(url, init, { form, alive }), isSafe);
+    return await read(await send(url, init, { form, alive }), isSafe, stop);
   } catch (error) {
     if (signal.aborted) throw error;
     if (controller.signal.aborted) return { kind: 'failure', reason: 'late' };
@@ -105,7 +110,7 @@ export async function ask(
   }
 }
 
-async function read(response: Response, isSafe: boolean): Promise<Reply> {
+async function read(response: Response, isSafe: boolean, stop: () => void): Promise<Reply> {
   const { status, url } = response;
   const said = (name: string) => response.headers.get(name) ?? '';
   const elsewhere = said(names.elsewhere);
@@ -117,7 +122,7 @@ async function read(response: Response, isSafe: boolean): Promise<Reply> {
   const answer = said(names.answer) as AnswerKind | '';
   if (status >= 500 && answer !== 'error') return { kind: 'failure', reason: 'status', status };
   // The visitor has signed out elsewhere: what was typed must not give way to a page that says so.
-  if (!isSafe && answer !== 'parts' && (status === 401 || status === 403))
+  if (!isSafe && answer !== 'parts' && answer !== 'changes' && (status === 401 || status === 403))
     return { kind: 'failure', reason: 'forbidden', status };
   if (answer === 'none') return { kind: 'navigate', url };
   if (status === 204 || status === 205) return { kind: 'nothing' };
@@ -126,6 +131,7 @@ async function read(response: Response, isSafe: boolean): Promise<Reply> {
     await handOver(response);
     return { kind: 'nothing' };
   }
+  if (answer === 'changes') return { kind: answer, response, url, status, isGET, stop };
   const text = await response.text();
   const kind = answer === 'parts' ? 'parts' : answer === 'page' || answer === 'error' ? 'page' : 'foreign-page';
   if (isWhole(text, said('content-length'))) return { kind, text, url, status, isGET };

@@ -5,6 +5,8 @@ export interface Texts {
   unreachable: string;
   status: string;
   cut: string;
+  /** An error, after the answer had begun. */
+  broken: string;
   late: string;
   forbidden: string;
   /** The region is not on its page any more; only in events. */
@@ -21,6 +23,7 @@ const english: Texts = {
   unreachable: 'The server could not be reached.',
   status: 'The server answered with {status}.',
   cut: 'The answer was cut off.',
+  broken: 'The server could not finish this.',
   late: 'The server has not answered.',
   forbidden: 'This is not allowed any more. Perhaps you signed out in another tab.',
   gone: 'The region is not on that page any more.',
@@ -32,6 +35,7 @@ const german: Texts = {
   unreachable: 'Der Server ist nicht erreichbar.',
   status: 'Der Server hat mit {status} geantwortet.',
   cut: 'Die Antwort ist abgebrochen.',
+  broken: 'Der Server konnte das nicht zu Ende bringen.',
   late: 'Der Server hat nicht geantwortet.',
   forbidden: 'Das ist nicht mehr erlaubt. Vielleicht haben Sie sich in einem anderen Tab abgemeldet.',
   gone: 'Der Bereich ist nicht mehr auf der Seite.',

@@ -153,8 +153,16 @@ export class Compilation {
       usesToken: closure.some((one) => one.contents.postsForm || this.readsContext(one, 'token')),
       showsFlash: closure.some((one) => this.readsContext(one, 'flash')),
       sources: mergedSources(closure.map((one) => this.lower(one).sources)),
-      placed: this.lower(template).placed,
+      placed: this.placedBy(template),
     };
+  }
+
+  /** Markup that a template cannot do without in a head: a page has it in its layout, a partial that is sent alone brings it along. */
+  private placedBy(template: Template): readonly string[] {
+    if (template.kind === 'page') return this.lower(template).placed;
+    const placed = collectPlaced(this.closure(template));
+    if (placed.size === 0) return [];
+    return lowerTemplate(template, this.set, this.recursive, { ...this.options, placed }).placed;
   }
 
   /** Names of the helpers that a template uses. */

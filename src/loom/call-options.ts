@@ -1,6 +1,7 @@
 /** What the calls of a loom and of an exchange are given besides a page and its data. */
 import type { LoomContext } from '../page/index.ts';
 import type { Flash } from '../security/index.ts';
+import type { PageToShow } from './changes.ts';
 import type { SendOrder } from './options.ts';
 
 export interface RenderOptions {
@@ -34,6 +35,14 @@ export interface RedirectOptions {
   status?: 301 | 302 | 303 | 307 | 308;
   /** Allows a URL on another site. */
   external?: boolean;
+}
+
+export interface ChangesOptions {
+  /**
+   * Where readers go who run no client, when the work is done; or the page that they are given. Also for those who only look: who goes
+   * back to a URL that answers with changes.
+   */
+  otherwise: string | URL | PageToShow;
 }
 
 export interface FieldsOptions<Name extends string = string> {

@@ -12,18 +12,12 @@ import {
 } from '../forms/index.ts';
 import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
-import { headers as names } from '../protocol/index.ts';
-import {
-  externalURL,
-  type Flash,
-  flashMessage,
-  isSafeMethod,
-  localURL,
-  ownOptions,
-  type Visitor,
-} from '../security/index.ts';
+import { type Flash, flashMessage, isSafeMethod, ownOptions, type Visitor } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
-import type { FieldsOptions, ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
+import type { PageRequest } from './answer-page.ts';
+import type { ChangesOptions, FieldsOptions, ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
+import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
+import { answerChanges, assertedOtherwise } from './changes-reply.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { FailurePage } from './failures.ts';
@@ -31,6 +25,7 @@ import { logDiagnostic } from './log.ts';
 import { fieldsKind, flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
 import { pageReply } from './page-reply.ts';
 import { QuietData } from './quiet-data.ts';
+import { redirectReply } from './redirect-reply.ts';
 import type { Renderer } from './renderer.ts';
 import { RequestContext } from './request-context.ts';
 import type { SentFields } from './sent-fields.ts';
@@ -196,21 +191,51 @@ export class Exchange {
   respond<Name extends PageName>(name: Name, ...rest: DataArguments<DataOf<Name>, RespondOptions>): Promise<Response>;
   async respond(name: string, given: object = {}, options?: RespondOptions): Promise<Response> {
     const data = QuietData.valuesOf(given);
-    const { renderer, incoming, ownContext: context, visitor, asked, policy, failurePage } = this;
-    context.page = name;
+    const { renderer, incoming } = this;
+    this.ownContext.page = name;
     renderer.orClose(data, () => this.reportUnchecked());
     this.recorder = undefined;
+    const reply = pageReply(renderer, name, data, this.pageRequest, options);
+    const done = isReply(reply) ? reply : await reply;
+    this.isDone = done.status < 400;
+    if (!this.isDone) await this.ownSubmission?.giveBack();
+    return incoming.responseOf(done);
+  }
+
+  /** A page for `changes`: what an answer ends with, or what readers without the client are given. */
+  page<Name extends PageName>(name: Name, ...data: DataArgument<DataOf<Name>>): PageToShow;
+  page(name: string, given: object = {}): PageToShow {
+    return new PageToShow(name, QuietData.valuesOf(given));
+  }
+
+  /**
+   * Answers with changes of the page as they come: progress of a long job, a log, text as it is written. They are asked for at the pace
+   * of whoever reads; a reader who leaves aborts the signal. The last may be a page, so that one answer shows progress and then the
+   * result. A reader without the client waits until a form’s work is done, and is given that page, else `otherwise`.
+   * @param source changes, what gives them one by one, or a function that makes it
+   * @example return exchange.changes(async function* () { for await (const p of rows) yield put('progress', p).inside('progress'); }, { otherwise: '/import' });
+   */
+  async changes(source: ChangesSource, options: ChangesOptions): Promise<Response> {
+    const otherwise = assertedOtherwise(options);
+    this.reportUnchecked();
+    const answer = await answerChanges(this.renderer, source, otherwise, this.pageRequest, (isDone) => {
+      this.isDone = isDone;
+      if (!isDone) void this.ownSubmission?.giveBack();
+    });
+    if (answer instanceof PageToShow) return this.respond(answer.name as PageName, answer.data);
+    return typeof answer === 'string' || answer instanceof URL
+      ? this.redirect(answer)
+      : this.incoming.responseOf(answer);
+  }
+
+  private get pageRequest(): PageRequest {
+    const { incoming, ownContext: context, visitor, asked, policy, failurePage } = this;
     const record = () => {
       this.recorder = new Recorder(asked?.only);
       return this.recorder;
     };
     const prepare = (whole: object) => preparedData(whole, this);
-    const to = { incoming, context, visitor, asked, policy, failurePage, record, prepare };
-    const reply = pageReply(renderer, name, data, to, options);
-    const done = isReply(reply) ? reply : await reply;
-    this.isDone = done.status < 400;
-    if (!this.isDone) await this.ownSubmission?.giveBack();
-    return incoming.responseOf(done);
+    return { incoming, context, visitor, asked, policy, failurePage, record, prepare };
   }
 
   /**
@@ -224,22 +249,11 @@ export class Exchange {
     this.isDone = true;
     this.reportUnchecked();
     if (options.flash !== undefined) this.flash(options.flash);
-    const base = () => this.visitor.url;
-    const wanted = typeof to === 'string' ? this.renderer.mounted(to) : String(to);
-    let location = localURL(wanted, base);
-    if (location === undefined && options.external) location = externalURL(wanted, base());
-    if (location === undefined) {
-      this.log(loomDiagnostic('refused-redirect'), { to: String(to).slice(0, 200) });
-      location = this.renderer.mounted('/');
-    }
-    // A script cannot follow a redirect to another site: the client goes there itself.
-    const isForClient = this.asked !== undefined && /^[a-z][a-z0-9+.-]*:/i.test(location);
-    const headers = new ReplyHeaders();
-    headers.set(isForClient ? names.elsewhere : 'location', location);
-    headers.set('cache-control', 'no-store');
-    for (const cookie of this.visitor.cookies()) headers.append('set-cookie', cookie);
-    const status = isForClient ? 204 : (options.status ?? 303);
-    return this.incoming.responseOf({ status, headers, body: undefined });
+    const reply = redirectReply(to, options, this.visitor, this.asked !== undefined, {
+      mounted: (url) => this.renderer.mounted(url),
+      refused: (refused) => this.log(loomDiagnostic('refused-redirect'), { to: refused }),
+    });
+    return this.incoming.responseOf(reply);
   }
 
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */

@@ -1,6 +1,14 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
 export { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
-export type { FieldsOptions, RedirectOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
+export type {
+  ChangesOptions,
+  FieldsOptions,
+  RedirectOptions,
+  RenderOptions,
+  RespondOptions,
+  StreamOptions,
+} from './call-options.ts';
+export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './changes.ts';
 export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';

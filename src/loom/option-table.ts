@@ -18,7 +18,15 @@ import {
   withMethods,
 } from '../diagnostics/index.ts';
 import { isLocale, isTimeZone } from '../runtime/index.ts';
-import type { ReadOptions, RedirectOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
+import type {
+  ChangesOptions,
+  ReadOptions,
+  RedirectOptions,
+  RenderOptions,
+  RespondOptions,
+  StreamOptions,
+} from './call-options.ts';
+import { PageToShow } from './changes.ts';
 import type { LoomOptions } from './options.ts';
 
 const locale: OptionKind = { words: 'a language tag, such as “en-GB”', holds: isLocale };
@@ -95,6 +103,14 @@ export const redirectOptionTable: OptionTable<RedirectOptions> = {
   flash: flashKind,
   status: oneOf(301, 302, 303, 307, 308),
   external: trueOrFalse,
+};
+
+/** Without it readers without the client would see nothing. */
+export const changesOptionTable: OptionTable<ChangesOptions> = {
+  otherwise: {
+    words: 'a URL of this site, or exchange.page(…)',
+    holds: (value) => typeof value === 'string' || value instanceof URL || value instanceof PageToShow,
+  },
 };
 
 const names = listOf(someText);

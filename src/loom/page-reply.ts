@@ -31,19 +31,7 @@ export function pageReply(
     if (rendered.showsFlash) to.visitor.markShown();
     return finished(renderer, to, { status, headers, body: rendered.body });
   };
-  const failed = (error: unknown): Reply => {
-    closeSources(data);
-    const number = failureNumber();
-    renderer.logger.error(
-      { err: error, page: name, url: to.incoming.url, number },
-      `The page “${messageOf(name)}” failed.`,
-    );
-    headers.set('content-type', 'text/html; charset=utf-8');
-    headers.set('cache-control', 'no-store');
-    const kind: AnswerKind = renderer.mode === 'development' ? 'error' : 'failure';
-    headers.set(names.answer, kind);
-    return finished(renderer, to, { status: 500, headers, body: pageOfFailure(renderer, to, { error, data, number }) });
-  };
+  const failed = (error: unknown): Reply => failureReply(renderer, to, { error, page: name, data, headers });
   try {
     const ready = to.prepare?.(data);
     // What forms ask for comes first.
@@ -68,6 +56,22 @@ export function pageReply(
   }
 }
 
+/** The answer where something failed: logged, with status 500. Never throws. */
+export function failureReply(
+  renderer: Renderer,
+  to: PageRequest,
+  { error, page, data, headers }: { error: unknown; page: string; data: object; headers: ReplyHeaders },
+): Reply {
+  closeSources(data);
+  const number = failureNumber();
+  renderer.logger.error({ err: error, page, url: to.incoming.url, number }, `The page “${messageOf(page)}” failed.`);
+  headers.set('content-type', 'text/html; charset=utf-8');
+  headers.set('cache-control', 'no-store');
+  const kind: AnswerKind = renderer.mode === 'development' ? 'error' : 'failure';
+  headers.set(names.answer, kind);
+  return finished(renderer, to, { status: 500, headers, body: pageOfFailure(renderer, to, { error, data, number }) });
+}
+
 /** The page that stands for one that failed. Never throws. */
 function pageOfFailure(
   { logger }: Renderer,
@@ -82,8 +86,8 @@ function pageOfFailure(
   }
 }
 
-/** What belongs to every page, whole or failed. */
-function finished(renderer: Renderer, to: PageRequest, { status, headers, body }: Reply): Reply {
+/** What belongs to every answer, whole, in parts or failed. */
+export function finished(renderer: Renderer, to: PageRequest, { status, headers, body }: Reply): Reply {
   const { incoming, visitor, policy } = to;
   if (policy) addSafeHeaders(headers);
   keepPrivate(headers, renderer, to);

@@ -157,7 +157,7 @@ export class Renderer {
   }
 
   /**
-   * One template without a layout: a partial by its name, or a page by its path.
+   * One template without a layout.
    * @throws as `page`
    */
   partial(name: string, data: object, given: LoomContext, settings: RequestSettings = {}): Rendering {
@@ -167,7 +167,11 @@ export class Renderer {
     return this.run({ template, name, layout: bare }, data, context, settings);
   }
 
-  private findPartial(name: string): LoadedTemplate {
+  /**
+   * A partial by its name, or a page by its path.
+   * @throws as `page`
+   */
+  findPartial(name: string): LoadedTemplate {
     assertArgument('partial', 'template', name, pageName);
     this.program.refresh(name);
     const template = this.program.partial(name) ?? this.program.page(name);

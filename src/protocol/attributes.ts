@@ -26,6 +26,8 @@ export const submitOnAttribute = 'data-loom-submit-on';
 export const searchAttribute = 'data-loom-search';
 /** By how many milliseconds such a form is debounced. */
 export const debounceAttribute = 'data-loom-debounce';
+/** On a link: its page is shown in a dialog. `dialog`, or `dialog boat-form` for one region of it. */
+export const openAttribute = 'data-loom-open';
 /** `keep`: the address bar stays as it is. */
 export const urlAttribute = 'data-loom-url';
 /** `none`: the element is never touched by a merge. */
@@ -57,7 +59,20 @@ export const mergeIntoAttribute = 'data-loom-merge-into';
 export const headAttribute = 'data-loom-head';
 /** The session’s token, for the forms that stay on the page. */
 export const tokenAttribute = 'data-loom-token';
+/** A change by name: where its content goes, as `at-end-of arrivals-rows`. */
+export const putAttribute = 'data-loom-put';
+/** A change by name: what goes from the page. */
+export const removeAttribute = 'data-loom-remove';
+/** A change by name: the region that the browser asks for itself. */
+export const askAgainAttribute = 'data-loom-ask-again';
+/** The last element of an answer that holds changes as they come: `done` or `failed`. */
+export const endAttribute = 'data-loom-end';
+/** A whole page as text, at the end of such an answer. */
+export const wholePageAttribute = 'data-loom-whole-page';
 /** Content that came late, by the id of its place. */
 export const lateAttribute = 'data-loom-late';
 /** Late content of SVG or MathML, which is in an element that is not part of it. */
 export const wrappedAttribute = 'data-loom-wrapped';
+
+/** Where a change by name puts its content, as it is written before the target. */
+export type PutPlace = 'at-start-of' | 'at-end-of' | 'before' | 'after' | 'in-place-of' | 'inside';

@@ -21,10 +21,10 @@ export const headers = {
 export const vary = 'Loom-Region, Loom-Page, Loom-Digests, Loom-Only';
 
 /**
- * What an answer is: `parts` of the page that differ; `none`, for the browser has to go there itself; another whole `page`; a
- * page that shows an `error` to developers, or tells visitors of a `failure`.
+ * What an answer is: `parts` of the page that differ; `changes` as they come; `none`, for the browser has to go there itself; another
+ * whole `page`; a page that shows an `error` to developers, or tells visitors of a `failure`.
  */
-export type AnswerKind = 'parts' | 'none' | 'page' | 'error' | 'failure';
+export type AnswerKind = 'parts' | 'changes' | 'none' | 'page' | 'error' | 'failure';
 
 /** The region that stands for everything outside of regions. */
 export const pageRegion = 'page';

@@ -1,6 +1,6 @@
 /** The order of answers, with a server that answers when it is told to; ends of sessions; strangers’ pages and markup. */
 
-import { readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
@@ -440,6 +440,8 @@ describeIn(engines, (visitor) => {
   });
 });
 
-test('the client is smaller than 12.5 kB', () => {
-  expect(gzipSync(readFileSync('dist/client.min.js'), { level: 9 }).length).toBeLessThan(13_100);
+test('the client keeps its size, and what it loads later knows no other client', () => {
+  expect(gzipSync(readFileSync('dist/client.min.js'), { level: 9 }).length).toBeLessThan(14_900);
+  for (const file of readdirSync('dist').filter((name) => /^client-(?!with)\w+\.min\.js$/.test(name)))
+    expect([file, readFileSync(`dist/${file}`, 'utf8').match(/\bimport\b|createPolicy/g)]).toEqual([file, null]);
 });

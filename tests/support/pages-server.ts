@@ -23,6 +23,9 @@ export async function openPagesServer(
     nodeListener(async (request) => {
       const { pathname } = new URL(request.url);
       if (pathname === '/client.js') return new Response(client, { headers: { 'content-type': 'text/javascript' } });
+      // What it loads when a page needs it.
+      if (/^\/client-[a-z]+\.min\.js$/.test(pathname))
+        return new Response(readFileSync(`dist${pathname}`), { headers: { 'content-type': 'text/javascript' } });
       if (pathname === '/favicon.ico') return new Response(null, { status: 204 });
       const response = await answer(request);
       if (!policy) return response;

@@ -13,7 +13,7 @@ import { templateDiagnostic } from '../diagnostics.ts';
 import { checkNames } from '../names/check-names.ts';
 import type { NamesUsed } from '../names/expression-names.ts';
 import { type FillPart, fixed, type Part } from '../parts.ts';
-import type { PlacedElements } from '../set/placed-elements.ts';
+import type { PlacedElement, PlacedElements } from '../set/placed-elements.ts';
 import type { Template } from '../set/template.ts';
 import type { TemplateSet } from '../set/template-set.ts';
 import { argumentsCode } from './arguments.ts';
@@ -182,7 +182,9 @@ function placeElements(
 ): string[] {
   const { set, template, report } = at.whole;
   const markup: string[] = [];
-  if (template.kind !== 'page') return markup;
+  const lower = ({ element, template: owner }: PlacedElement) =>
+    lowerNodes([element], { ...at, whole: { ...at.whole, template: owner, report: reportIn(owner) } });
+  if (template.kind !== 'page') return (toPlace.get('head') ?? []).map((one) => fixedText(lower(one)));
   for (const [slot, elements] of toPlace) {
     const open = layout?.template ? set.openSlots(layout.template) : undefined;
     if (!layout || (open && !open.has(slot))) {
@@ -190,9 +192,7 @@ function placeElements(
       continue;
     }
     const line = fixed('\n    ');
-    const lowered = elements.map(({ element, template: owner }) =>
-      lowerNodes([element], { ...at, whole: { ...at.whole, template: owner, report: reportIn(owner) } }),
-    );
+    const lowered = elements.map(lower);
     markup.push(...lowered.map(fixedText));
     const parts = lowered.flatMap((one) => [line, ...one]);
     const fill = layout.fills.find((one) => one.slot === slot);

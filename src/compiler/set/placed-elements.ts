@@ -4,7 +4,7 @@ import { type Clause, clauseOf, clausesOf, type Element, spaceBefore, walk } fro
 import type { Template } from './template.ts';
 
 /** An element, and the template in whose source it is. */
-interface PlacedElement {
+export interface PlacedElement {
   element: Element;
   template: Template;
 }

@@ -1,0 +1,4 @@
+/** Parts of the client that are loaded when a page needs them: their sources, and their minified files. */
+export const laterFiles = {
+  'src/client/changes/index.ts': 'client-changes.min.js',
+};

@@ -1,0 +1,46 @@
+/** A change by name → the element that tells the browser of it. */
+import { escapeText } from '../page/index.ts';
+import {
+  askAgainAttribute,
+  markAttribute,
+  putAttribute,
+  removeAttribute,
+  wrappedAttribute,
+} from '../protocol/index.ts';
+import type { Change } from './change.ts';
+
+/**
+ * @param html what is put
+ * @param mark proves regions in it to be the server’s
+ */
+export function changeMarkup({ action }: Change, html: string, mark: string): string {
+  const target = escapeText(action.target);
+  if (action.kind === 'remove') return `<template ${removeAttribute}="${target}"></template>\n`;
+  if (action.kind === 'ask-again') return `<template ${askAgainAttribute}="${target}"></template>\n`;
+  const wrapper = wrapperOf(html);
+  const start = `<template ${putAttribute}="${action.place} ${target}" ${markAttribute}="${mark}"`;
+  if (wrapper === undefined) return `${start}>${html}</template>\n`;
+  return `${start} ${wrappedAttribute}><${wrapper}>${html}</${wrapper}></template>\n`;
+}
+
+/** The element without which a parser would take SVG or MathML for HTML; nothing where the content is HTML. */
+function wrapperOf(html: string): 'svg' | 'math' | undefined {
+  const [, name = ''] = /^(?:\s|<!--[\s\S]*?-->)*<([a-z][a-z0-9-]*)/i.exec(html) ?? [];
+  const found = name.toLowerCase();
+  if (ofSVG.has(found)) return 'svg';
+  return ofMathML.has(found) ? 'math' : undefined;
+}
+
+/** Elements of SVG 2 that HTML does not have. */
+const ofSVG = new Set(
+  `animate animatemotion animatetransform circle clippath defs desc ellipse feblend fecolormatrix fecomponenttransfer fecomposite
+  feconvolvematrix fediffuselighting fedisplacementmap fedropshadow feflood fegaussianblur feimage femerge feoffset fespecularlighting
+  fetile feturbulence filter foreignobject g image line lineargradient marker mask metadata mpath path pattern polygon polyline
+  radialgradient rect set stop switch symbol text textpath tspan use view`.split(/\s+/),
+);
+
+/** Elements of MathML Core that HTML does not have, but for `math` itself. */
+const ofMathML = new Set(
+  `annotation annotation-xml maction merror mfrac mi mmultiscripts mn mo mover mpadded mphantom mprescripts mroot mrow ms mspace msqrt
+  mstyle msub msubsup msup mtable mtd mtext mtr munder munderover semantics`.split(/\s+/),
+);
