@@ -1,4 +1,5 @@
 /** Parts of the client that are loaded when a page needs them: their sources, and their minified files. */
 export const laterFiles = {
   'src/client/changes/index.ts': 'client-changes.min.js',
+  'src/client/long-lists/index.ts': 'client-long-lists.min.js',
 };

@@ -78,10 +78,13 @@ export function applyAnswer(
   // What the list says of what was not sent, as of a region alone, is true only where it was known before.
   const isWhole = list.digests.has(pageRegion);
   const present = regionsOf(state.base, state.mark);
+  const owners = [...list.folded].map((name) => (name === pageRegion ? state.base : present.get(name)));
+  const isAsBefore = (name: string) =>
+    !list.digests.has(name) && !done.regions.has(name) && owners.some((one) => one?.contains(present.get(name)!));
   for (const name of [pageRegion, ...present.keys()]) {
     const digest = list.digests.get(name);
     if (digest !== undefined && done.regions.has(name)) state.digests.set(name, digest);
-    else if (isWhole && state.digests.get(name) !== digest) state.digests.delete(name);
+    else if (isWhole && state.digests.get(name) !== digest && !isAsBefore(name)) state.digests.delete(name);
   }
   // They are made when what came with them is there, by a module of their own.
   state.changes.push(...topTemplates(answer, putAttribute, removeAttribute, askAgainAttribute));

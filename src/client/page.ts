@@ -19,6 +19,8 @@ export interface PageList {
   mark: string;
   /** Digests by region. A region without one is sent whole. */
   digests: Map<string, string>;
+  /** Regions in which the list tells of what has changed alone. */
+  folded: ReadonlySet<string>;
 }
 
 /** The page as the server described it. */
@@ -83,7 +85,8 @@ function findList(page: ParentNode): Element | undefined {
 
 function readList(list: Element | undefined): PageList {
   const said = (name: string) => list?.getAttribute(name) ?? '';
-  return { name: said(pageAttribute), mark: said(markAttribute), digests: readDigests(said(digestsAttribute)) };
+  const { digests, folded } = readDigests(said(digestsAttribute));
+  return { name: said(pageAttribute), mark: said(markAttribute), digests, folded: new Set(folded.keys()) };
 }
 
 /** Regions by name: those that bear the server’s mark, which no visitor knows. The first of a name counts. */

@@ -8,7 +8,7 @@ import {
   writeRegionNames,
 } from '../protocol/index.ts';
 import { handOver } from './files.ts';
-import type { PageState } from './page.ts';
+import { type PageState, regionsOf } from './page.ts';
 import type { TextName } from './texts.ts';
 
 /** Sends a request, and gives its answer, as `fetch` does. One that the visitor calls off rejects with an `AbortError`. */
@@ -80,8 +80,13 @@ export async function ask(
   const isSafe = method === 'GET';
   // After a form was sent its region is wanted whatever it shows, as when a comment box is to be empty again.
   if (!isSafe) digests.delete(region);
-  const list = writeDigests(digests);
-  if (list.length <= longestHeader) headers.set(names.digests, list);
+  let list = writeDigests(digests);
+  if (list.length > longestHeader) {
+    // Without a list everything is sent.
+    const lists = await import('./long-lists/index.ts').catch(() => undefined);
+    list = lists?.writeFolded(digests, regionsOf(page.base, page.mark), longestHeader) ?? '';
+  }
+  headers.set(names.digests, list);
   if (only) headers.set(names.only, writeRegionNames(only));
   const controller = new AbortController();
   const stop = () => controller.abort();

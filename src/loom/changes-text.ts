@@ -104,7 +104,13 @@ export class ChangesText implements TextSource {
   /** The page at the end: as parts of the page that is shown, or whole. What changes have done to the page is not known here. */
   private async page({ name, data }: PageToShow): Promise<string> {
     const { renderer, to } = this;
-    const asked = { ...to.asked!, region: pageRegion, only: undefined, digests: new Map<string, string>() };
+    const asked = {
+      ...to.asked!,
+      region: pageRegion,
+      only: undefined,
+      digests: new Map<string, string>(),
+      folded: new Map(),
+    };
     const given = (await to.prepare?.(data)) ?? data;
     const answer = await renderAnswer(
       renderer,

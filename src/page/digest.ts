@@ -1,3 +1,5 @@
+import { digestText, mix } from '../protocol/index.ts';
+
 /**
  * Digests of markup: 48 bits that tell whether a region has changed. Not for secrets. The text is taken as UTF-8, four bytes
  * at a time, in four lanes that run side by side, because one alone would wait for its own multiplications; that makes a
@@ -37,20 +39,8 @@ export class Digest {
   text(): string {
     const low = mix(this.a ^ mix(this.c + this.length)) >>> 0;
     const high = mix(this.b ^ mix(this.d ^ low)) >>> 0;
-    let text = '';
-    for (let bits = 0; bits < 30; bits += 6) text += alphabet[(low >>> bits) & 63];
-    for (let bits = 0; bits < 18; bits += 6) text += alphabet[(high >>> bits) & 63];
-    return text;
+    return digestText(low, high);
   }
-}
-
-const alphabet = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789-_';
-
-/** A finalizer that lets every bit reach every other. */
-function mix(value: number): number {
-  let mixed = Math.imul(value ^ (value >>> 16), 0x7feb352d);
-  mixed = Math.imul(mixed ^ (mixed >>> 15), 0x846ca68b);
-  return mixed ^ (mixed >>> 16);
 }
 
 const encoder = new TextEncoder();

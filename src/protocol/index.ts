@@ -1,6 +1,14 @@
 /** The wire: names that server and browser agree on, and the codecs of what headers and pages carry. */
 export * from './attributes.ts';
-export { type Digests, readDigests, writeDigests } from './digest-list.ts';
+export { bucketOf, foldDigests, mostBuckets } from './digest-buckets.ts';
+export {
+  type DigestList,
+  type Digests,
+  type FoldedRegions,
+  readDigests,
+  writeDigests,
+} from './digest-list.ts';
+export { digestText, mix } from './digest-text.ts';
 export {
   allField,
   editField,

@@ -1,7 +1,6 @@
 /** A page that was rendered with its regions kept apart → what the browser is sent of it. */
 
 import {
-  digestOf,
   escapeText,
   innerRegions,
   type Recorder,
@@ -20,6 +19,7 @@ import {
   tokenAttribute,
   writeDigests,
 } from '../protocol/index.ts';
+import { Comparison, digestsBelow } from './comparison.ts';
 import type { PartialRequest } from './partial-request.ts';
 
 /** A rendered page and what belongs to its answer. */
@@ -53,11 +53,11 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
   const isSame = asked.page === page.name && (asksPage || recorder.regions.has(asked.region));
   // Whoever asks on behalf of the whole page takes another one too.
   if (!isSame) return { kind: isSafe && !asksPage ? 'none' : 'page' };
+  const comparison = new Comparison(recorder, asked);
   const differs = (region: RegionNode) => {
     if (region.name === asked.region && !isSafe) return true;
     if (refused && !asksPage) return region.name === asked.region || region.showsFlash;
-    const digest = digestOf(region);
-    return digest === undefined || asked.digests.get(region.name) !== digest;
+    return comparison.differs(region);
   };
   const keeps = (region: RegionNode) => !holdsDifferent(region, differs);
   const parts: string[] = [];
@@ -86,8 +86,11 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
     send(recorder.page, bodyOf(recorder.page));
   } else walk(recorder.page);
   // After a refusal the browser keeps what was not sent, whatever it is now.
-  const digests = refused && !asksPage ? sent.flatMap(digestsBelow) : undefined;
-  return { kind: 'parts', body: start + parts.join('\n') + closing(page, digests), showsFlash };
+  const list =
+    refused && !asksPage
+      ? writeDigests(sent.flatMap(digestsBelow))
+      : writeDigests(comparison.news(), comparison.counts());
+  return { kind: 'parts', body: start + parts.join('\n') + closing(page, list), showsFlash };
 }
 
 /** The regions that were asked for, or nothing where none of them is on the page. */
@@ -105,7 +108,11 @@ export function answerOnly(page: RenderedPage, only: readonly string[], asked: P
       ? ''
       : `\n<template ${headAttribute}>${page.placed.join('')}</template>`;
   const showsFlash = regions.some((region) => region.showsFlash);
-  return { kind: 'parts', body: parts.join('\n') + head + closing(page, regions.flatMap(digestsBelow)), showsFlash };
+  return {
+    kind: 'parts',
+    body: parts.join('\n') + head + closing(page, writeDigests(regions.flatMap(digestsBelow))),
+    showsFlash,
+  };
 }
 
 function isInside({ parent }: RegionNode, regions: ReadonlySet<RegionNode>): boolean {
@@ -114,29 +121,14 @@ function isInside({ parent }: RegionNode, regions: ReadonlySet<RegionNode>): boo
 
 /** What a whole page ends with: its name, and where a client runs the digests of its regions. */
 export function pageList(name: string, mark: string, recorder: Recorder | undefined): string {
-  const digests = recorder ? ` ${digestsAttribute}="${escapeText(writeDigests(allDigests(recorder)))}"` : '';
+  const digests = recorder ? ` ${digestsAttribute}="${escapeText(writeDigests(digestsBelow(recorder.page)))}"` : '';
   return `<template ${pageAttribute}="${escapeText(name)}" ${markAttribute}="${mark}"${digests}></template>`;
 }
 
-function closing(page: RenderedPage, digests = allDigests(page.recorder)): string {
+function closing(page: RenderedPage, digests: string): string {
   const token = page.token === undefined ? '' : `\n<template ${tokenAttribute}="${escapeText(page.token)}"></template>`;
-  const list = escapeText(writeDigests(digests));
+  const list = escapeText(digests);
   return `${token}\n<template ${pageAttribute}="${escapeText(page.name)}" ${markAttribute}="${page.mark}" ${digestsAttribute}="${list}"></template>\n`;
-}
-
-function allDigests(recorder: Recorder): Array<[string, string]> {
-  const regions = [recorder.page, ...recorder.regions.values()];
-  return regions.flatMap(digestEntry);
-}
-
-function digestsBelow(region: RegionNode): Array<[string, string]> {
-  return [...digestEntry(region), ...innerRegions(region).flatMap(digestsBelow)];
-}
-
-/** A region that can have no digest is left out: then it is always sent. */
-function digestEntry(region: RegionNode): Array<[string, string]> {
-  const digest = digestOf(region);
-  return digest === undefined ? [] : [[region.name, digest]];
 }
 
 /** Whether a region or one inside it has changed. */

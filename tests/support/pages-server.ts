@@ -24,7 +24,7 @@ export async function openPagesServer(
       const { pathname } = new URL(request.url);
       if (pathname === '/client.js') return new Response(client, { headers: { 'content-type': 'text/javascript' } });
       // What it loads when a page needs it.
-      if (/^\/client-[a-z]+\.min\.js$/.test(pathname))
+      if (/^\/client-[a-z-]+\.min\.js$/.test(pathname))
         return new Response(readFileSync(`dist${pathname}`), { headers: { 'content-type': 'text/javascript' } });
       if (pathname === '/favicon.ico') return new Response(null, { status: 204 });
       const response = await answer(request);

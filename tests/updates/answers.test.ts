@@ -128,6 +128,23 @@ describe('an answer', () => {
     expect(text).toContain('data-loom-digests="');
   });
 
+  test.each([
+    'page=/1:AAAAAAAA',
+    'page=AAAAAAAA/256:AAAAAAAA',
+    'page=/2:AAAAAAAA,AAAAAAAA',
+    'table=/1.5:AAAAAAAA',
+    'table=/-1:A, table=/0:A, table=/1e9:A, table=/999:A',
+    'table=/:,,,, ,=,/=,=/, a=b=c, __proto__=/1:A, row-1=/1:A, row-1=x/1:A, no-such=x/1:A',
+    `page=/256:${'AAAAAAAA,'.repeat(5000)}`,
+  ])('holds everything where the list says nothing true: %s', async (list) => {
+    const ada = await browser();
+    const { response, text } = await asks({ ...ada, has: list }, 'table', 'list', { heading: 'H', rows });
+    expect(response.status).toBe(200);
+    for (const shown of ['<h1>H</h1>', '<td>one</td>', '<td>two</td>', 'nobody']) expect(text).toContain(shown);
+    // The list of the answer tells of all of it.
+    expect(text).toContain(`data-loom-digests="${ada.has}`.replace(/=[\w-]{8}.*/, '='));
+  });
+
   test('holds the inner region alone where only that differs, and those that nobody asked for', async () => {
     const ada = await browser();
     const changed = [rows[0]!, { id: 2, text: 'zwei' }];
