@@ -2,4 +2,5 @@
 export const laterFiles = {
   'src/client/changes/index.ts': 'client-changes.min.js',
   'src/client/long-lists/index.ts': 'client-long-lists.min.js',
+  'src/client/dialogs/index.ts': 'client-dialogs.min.js',
 };

@@ -28,24 +28,27 @@ type Regions = ReadonlyMap<string, HTMLElement>;
 const file =
   /\.(?:7z|avi|avif|bmp|csv|docx?|epub|gif|gz|ics|jpe?g|json|m4a|mp[34]|od[pst]|ogg|pdf|png|pptx?|svg|tar|txt|wav|webm|webp|xlsx?|xml|zip)$/i;
 
-/** What a click asks for; nothing where the browser has to follow it. */
-export function clickAction(event: MouseEvent, regions: Regions): { action: Action; link: Element } | undefined {
+/** A link to a page of this site that was clicked; nothing where the browser has to follow it. */
+export function clickedLink(event: MouseEvent): HTMLAnchorElement | undefined {
   // Through the shadow trees of elements of the page’s own, too.
   const link = event
     .composedPath()
-    .find(
-      (one): one is HTMLAnchorElement | HTMLAreaElement => one instanceof Element && one.matches('a[href],area[href]'),
-    );
+    .find((one): one is HTMLAnchorElement => one instanceof Element && one.matches('a[href],area[href]'));
   const hasModifier = event.metaKey || event.ctrlKey || event.shiftKey || event.altKey;
   if (!link || event.defaultPrevented || event.button !== 0 || hasModifier) return undefined;
   // A link of a drawing has no URL as text.
-  if (typeof link.href !== 'string') return undefined;
+  if (typeof link.href !== 'string' || link.isContentEditable) return undefined;
   const url = new URL(link.href);
   const isOurs = isHere(url, link.target) && !link.hasAttribute('download') && !file.test(url.pathname);
   const isPlaceOnPage = link.href.includes('#') && withoutFragment(link.href) === withoutFragment(location.href);
-  const region = isOurs && !isPlaceOnPage && !link.isContentEditable ? regionFor(link, regions) : undefined;
+  return isOurs && !isPlaceOnPage ? link : undefined;
+}
+
+/** What such a link asks for; nothing where the browser has to follow it. */
+export function linkAction(link: HTMLAnchorElement, regions: Regions): Action | undefined {
+  const region = regionFor(link, regions);
   if (region === undefined) return undefined;
-  return { action: { region, url: url.href, method: 'GET', urlChange: keepsURL(link) ? 'keep' : 'push' }, link };
+  return { region, url: link.href, method: 'GET', urlChange: keepsURL(link) ? 'keep' : 'push' };
 }
 
 /** How a form is submitted. */
@@ -102,7 +105,7 @@ function isHere(url: URL, target: string): boolean {
 }
 
 /** The region on whose behalf an element acts; nothing where it is an ordinary one. */
-function regionFor(element: Element, regions: Regions): string | undefined {
+export function regionFor(element: Element, regions: Regions): string | undefined {
   const said = element.closest(`[${updateAttribute}]`);
   // The innermost comes last.
   const [name, region] = [...regions].filter(([, one]) => one.contains(element)).at(-1) ?? [];

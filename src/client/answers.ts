@@ -71,7 +71,10 @@ export function applyAnswer(
       }
     }
   });
-  addToHead(state, topTemplates(answer, headAttribute));
+  addToHead(
+    topTemplates(answer, headAttribute).flatMap(({ content }) => [...content.children]),
+    state.base,
+  );
   if (answer.title) setTitle(answer.title);
   for (const template of topTemplates(answer, tokenAttribute))
     rewriteTokens(state, template.getAttribute(tokenAttribute) ?? '');
@@ -216,12 +219,12 @@ function setTitle(title: string): void {
 }
 
 /** Style sheets and scripts that the page does not have yet. */
-function addToHead(state: PageState, templates: HTMLTemplateElement[]): void {
-  for (const element of templates.flatMap(({ content }) => [...content.children]) as Array<Base<Element>>) {
+export function addToHead(elements: Array<Base<Element>>, base?: Element): void {
+  for (const element of elements) {
     const isSame = (one: Element) => identityInHead(one) === identityInHead(element);
     if ([...document.querySelectorAll(element.localName)].some(isSame)) continue;
     element.live = withNonce(freshScript(element));
     document.head.append(element.live);
-    state.base.querySelector('head')?.append(element);
+    base?.querySelector('head')?.append(element);
   }
 }

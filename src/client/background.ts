@@ -12,7 +12,7 @@ import { now } from './typing.ts';
 export interface Background {
   askRegions(names: readonly string[]): Promise<PollResults>;
   askTogether(names: readonly string[], url?: string, mayGo?: boolean): Promise<PollResults>;
-  confirm(mayGo?: boolean): void;
+  confirm(mayGo?: boolean): Promise<void>;
 }
 
 interface Around {
@@ -95,12 +95,11 @@ export function createBackground({ state, queue, limit, visit, refresh }: Around
     return results;
   }
 
-  /** Asks for the page until the server has said what it is now. */
-  function confirm(mayGo = false, wait = 1000): void {
+  /** Asks for the page until the server has said what it is now. The result is there when it was asked once. */
+  async function confirm(mayGo = false, wait = 1000): Promise<void> {
     const mine = visit();
-    void askTogether([pageRegion], undefined, mayGo).then((results) => {
-      if (results.get(pageRegion) === 'failed' && wait < 60_000)
-        setTimeout(() => mine === visit() && confirm(mayGo, 2 * wait), wait);
-    });
+    const results = await askTogether([pageRegion], undefined, mayGo);
+    if (results.get(pageRegion) === 'failed' && wait < 60_000)
+      setTimeout(() => mine === visit() && confirm(mayGo, 2 * wait), wait);
   }
 }

@@ -1,16 +1,17 @@
 /** The client: links and forms inside regions, asked and answered in place. */
-import { fromAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
-import { type Action, clickAction, elementOf, type SubmitManner, submitAction } from './actions.ts';
+import { fromAttribute, openAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
+import { type Action, clickedLink, elementOf, linkAction, type SubmitManner, submitAction } from './actions.ts';
 import { prepareAnnouncer } from './announcer.ts';
 import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyParts } from './answers.ts';
 import { createBackground } from './background.ts';
 import { createBusy } from './busy.ts';
 import { resetForm } from './controls.ts';
+import type { Dialogs } from './dialogs/index.ts';
 import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
 import { focusAfter, hasStayed } from './focus.ts';
 import { watchForms } from './form-controls.ts';
-import { beginHistory, changeStamp, keepPage, setURL, stamp } from './history.ts';
+import { beginHistory, changeStamp, keepPage, setURL } from './history.ts';
 import { createMoves } from './moves.ts';
 import { liveRegions, noteSource, readPage } from './page.ts';
 import { createPolls } from './polls.ts';
@@ -20,6 +21,7 @@ import type { StartOptions } from './start-options.ts';
 import { type Changes, createStreams } from './streams.ts';
 import { tellServer } from './tell-server.ts';
 import { setTexts } from './texts.ts';
+import { tools } from './tools.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
 import { decoded, newURL, withFragment } from './urls.ts';
@@ -50,8 +52,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   const elementFor = (region: string) => elementOf(region, regions()) ?? document.body;
   /** Forms that were typed in again while they were on their way. */
   const resend = new Map<HTMLFormElement, SubmitManner>();
-  /** The stamp when the page was hidden. */
-  let stampLeft = '';
+  let dialogs: Dialogs | undefined;
   const queue = createQueue<Errand>(limit, () => showBusy());
   const sayBusy = createBusy(regions);
   const showBusy = () =>
@@ -102,10 +103,21 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   prepareAnnouncer();
   watchTyping(document);
   document.addEventListener('click', (event) => {
-    const clicked = clickAction(event, regions());
-    if (!clicked) return;
-    event.preventDefault();
-    act(clicked.action, clicked.link);
+    const link = clickedLink(event);
+    if (!link) return;
+    if (/^dialog\b/.test(link.getAttribute(openAttribute) ?? '')) {
+      event.preventDefault();
+      // Without what opens it, it is an ordinary page.
+      loadDialogs().then(
+        (loaded) => loaded.open(link),
+        () => location.assign(link.href),
+      );
+      return;
+    }
+    const isTaken = dialogs?.click(link);
+    const action = isTaken === undefined ? linkAction(link, regions()) : undefined;
+    if (isTaken || action) event.preventDefault();
+    if (action) act(action, link);
   });
   document.addEventListener('submit', (event) => {
     const { target: form, submitter, defaultPrevented } = event;
@@ -116,22 +128,10 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     )
       event.preventDefault();
   });
-  addEventListener('popstate', (event) => moves.onMove(event.state));
-  addEventListener('hashchange', () => moves.onMove(history.state));
-  addEventListener('pagehide', () => {
-    stampLeft = stamp();
-  });
-  addEventListener('pageshow', ({ persisted }) => {
-    if (!persisted) return;
-    if (stampLeft === stamp()) {
-      confirm(true);
-      return;
-    }
-    // From the browser’s own cache, as it was; but something has changed since.
-    document.body.hidden = true;
-    moves.askWhole();
-  });
+  moves.begin();
   refresh();
+  // Where dialogs were open, they are again.
+  if ((history.state as { dialogs?: unknown } | null)?.dialogs) void loadDialogs().catch(() => {});
 
   return {
     async reload(region, url) {
@@ -143,8 +143,22 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     },
   };
 
+  async function loadDialogs(): Promise<Dialogs> {
+    const { createDialogs } = await import('./dialogs/index.ts');
+    dialogs ??= createDialogs(tools, {
+      queue,
+      limit,
+      regions,
+      confirm,
+      follow: (reply, action) => streams.follow(reply, action, { isHere: () => true, onLate: () => {} }),
+    });
+    return dialogs;
+  }
+
   /** Sends a form in place; false where the browser has to do it. */
   function submit(form: HTMLFormElement, submitter: HTMLElement | undefined, manner: SubmitManner): boolean {
+    const isTaken = dialogs?.submit(form, submitter, manner);
+    if (isTaken !== undefined) return isTaken;
     const action = submitAction(form, submitter, manner, regions());
     if (!action) return false;
     noteSent(form);

@@ -26,11 +26,9 @@ interface Around<Task> {
 export interface Moves {
   /** Grows when the visitor goes back or forward: what was asked before belongs to another page. */
   visit(): number;
-  /** To be called when the entry of the history is another. */
-  onMove(entry: unknown): void;
-  /** Asks for the page of the URL before anything of it is shown: what it was may be no longer for the one who looks. */
-  askWhole(snapshot?: Snapshot): void;
-  /** Asks so again, where the page of the URL is still not shown. */
+  /** Begins to listen. */
+  begin(): void;
+  /** Asks again for the page of the URL, where it is still not shown. */
   askAwaited(): void;
   /** The page of the URL is shown. */
   arrived(): void;
@@ -50,13 +48,32 @@ export function createMoves(around: Around<Task>): Moves {
   let awaited: { snapshot: Snapshot | undefined } | undefined;
   return {
     visit: () => visit,
-    onMove,
-    askWhole,
+    begin,
     askAwaited: () => awaited && askWhole(awaited.snapshot),
     arrived() {
       awaited = undefined;
     },
   };
+
+  function begin(): void {
+    /** The stamp when the page was hidden. */
+    let stampLeft = '';
+    addEventListener('popstate', (event) => onMove(event.state));
+    addEventListener('hashchange', () => onMove(history.state));
+    addEventListener('pagehide', () => {
+      stampLeft = stamp();
+    });
+    addEventListener('pageshow', ({ persisted }) => {
+      if (!persisted) return;
+      if (stampLeft === stamp()) {
+        confirm(true);
+        return;
+      }
+      // From the browser’s own cache, as it was; but something has changed since.
+      document.body.hidden = true;
+      askWhole();
+    });
+  }
 
   function onMove(entry: unknown): void {
     if (!isElsewhere(entry)) return;
@@ -78,6 +95,7 @@ export function createMoves(around: Around<Task>): Moves {
     confirm(true);
   }
 
+  /** Asks for the page of the URL before anything of it is shown: what it was may be no longer for the one who looks. */
   function askWhole(snapshot?: Snapshot): void {
     const mine = visit;
     const since = now();

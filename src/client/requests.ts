@@ -68,7 +68,7 @@ export const longestHeader = 4000;
 
 /** Sends a request with the headers that describe the page. Never throws but for an abort. */
 export async function ask(
-  page: PageState,
+  page: Pick<PageState, 'name' | 'mark' | 'digests' | 'base'>,
   { region, only, url, method = 'GET', body, signal, limit, send = fetch, form, alive = () => {} }: Ask,
 ): Promise<Reply> {
   const headers = new Headers({

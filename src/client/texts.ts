@@ -15,6 +15,10 @@ export interface Texts {
   kept: string;
   /** On the button that asks again. */
   again: string;
+  /** On the button that closes a dialog. */
+  close: string;
+  /** Asked before what was typed in a dialog is lost. */
+  discard: string;
 }
 
 export type TextName = keyof Texts;
@@ -29,6 +33,8 @@ const english: Texts = {
   gone: 'The region is not on that page any more.',
   kept: 'Nothing that you typed is lost.',
   again: 'Try again',
+  close: 'Close',
+  discard: 'Close this without saving what you typed?',
 };
 
 const german: Texts = {
@@ -41,6 +47,8 @@ const german: Texts = {
   gone: 'Der Bereich ist nicht mehr auf der Seite.',
   kept: 'Was Sie eingegeben haben, ist noch da.',
   again: 'Noch einmal versuchen',
+  close: 'Schließen',
+  discard: 'Schließen, ohne zu speichern, was Sie eingegeben haben?',
 };
 
 let given: Partial<Texts> = {};

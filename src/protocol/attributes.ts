@@ -45,6 +45,9 @@ export const draggingAttribute = 'data-loom-dragging';
 /** The element that is shown when the request of its region fails. */
 export const onFailureAttribute = 'data-loom-on-failure';
 
+/** On the dialogs that the client makes. */
+export const dialogAttribute = 'data-loom-dialog';
+
 /** The id of the element whose sentences screen readers say. */
 export const announcerId = 'loom-announcer';
 
