@@ -9,8 +9,10 @@ import type { Files } from './data/files.ts';
 import { findPerson, type Person } from './data/people.ts';
 import { tideNow } from './data/tide.ts';
 import { askStation } from './data/weather.ts';
+import { arrivalRoutes } from './routes/arrivals.ts';
 import { berthRoutes } from './routes/berths.ts';
 import { boatRoutes } from './routes/boats.ts';
+import { importRoutes } from './routes/import.ts';
 import { peopleRoutes } from './routes/people.ts';
 import { staffRoutes } from './routes/staff.ts';
 import { stayRoutes } from './routes/stays.ts';
@@ -38,6 +40,8 @@ export interface HarbourOptions {
   uploads?: string;
   /** How long the weather station thinks, in milliseconds. */
   weatherDelay?: number;
+  /** How long some rows of an import take, in milliseconds. */
+  importDelay?: number;
   /** Seals tokens and messages. */
   secret?: string;
   logger?: Logger;
@@ -50,7 +54,19 @@ export interface Harbour {
 }
 
 export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
-  const { database, files, now, mode, assets, built, weatherDelay = 1500, secret, uploads, logger } = options;
+  const {
+    database,
+    files,
+    now,
+    mode,
+    assets,
+    built,
+    weatherDelay = 1500,
+    importDelay = 0,
+    secret,
+    uploads,
+    logger,
+  } = options;
   const sessions = createSessions();
   const loom = await createLoom({
     ...configuration,
@@ -87,9 +103,11 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
     });
   });
 
+  app.route('/arrivals', arrivalRoutes({ database, loom, now }));
   app.route('/berths', berthRoutes({ database, files, loom, now, today, notFound }));
   app.route('/boats', boatRoutes({ database, files, loom, notFound }));
   app.route('/', stayRoutes({ database, loom, notFound }));
+  app.route('/staff/import', importRoutes({ database, loom, notFound, delay: importDelay }));
   app.route('/staff', staffRoutes({ database, loom, today, notFound }));
   app.route('/', peopleRoutes({ database, loom, sessions }));
   for (const { path, page } of loom.routes()) app.get(path, (c) => loom.respond(c.req.raw, page));

@@ -27,6 +27,8 @@ const harbour = await createHarbour({
   now: demoClock(),
   mode: isProduction ? 'production' : 'development',
   built: await builtTemplates(),
+  // Slow enough to be seen.
+  importDelay: 150,
   assets: fileURLToPath(new URL('../../build/harbour', import.meta.url)),
   secret: process.env['HARBOUR_SECRET'] ?? randomBytes(32).toString('base64'),
   logger,

@@ -18,7 +18,6 @@ export function sendObserved(
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open(method, url);
-    request.responseType = 'blob';
     new Headers(headers).forEach((value, name) => {
       request.setRequestHeader(name, value);
     });
@@ -26,10 +25,10 @@ export function sendObserved(
     request.upload.addEventListener('load', () => onProgress(1));
     request.addEventListener('readystatechange', () => {
       if (request.readyState !== XMLHttpRequest.HEADERS_RECEIVED) return;
-      if (request.getResponseHeader(headerNames.answer) !== ('changes' satisfies AnswerKind)) return;
-      // Only text can be read before all of it is there.
-      request.responseType = 'text';
-      resolve(responseOf(request, url, textOf(request)));
+      // Only what was text from the start can be read before all of it is there.
+      if (request.getResponseHeader(headerNames.answer) !== ('changes' satisfies AnswerKind))
+        request.responseType = 'blob';
+      else resolve(responseOf(request, url, textOf(request)));
     });
     request.addEventListener('load', () => resolve(responseOf(request, url, request.response as Blob)));
     request.addEventListener('error', () => reject(new TypeError('The request failed.')));

@@ -2,7 +2,7 @@
 
 import type { TemplateDiagnostic } from '../diagnostics/index.ts';
 import { browserElements, type ClauseKind, type ParseResult, parseTemplate } from '../language/index.ts';
-import { type LayoutRules, mergedSources, type TemplateFacts } from '../page/index.ts';
+import { flashTemplate, type LayoutRules, mergedSources, type TemplateFacts } from '../page/index.ts';
 import { type GeneratedModule, generateModule } from './emit/generate.ts';
 import { type LoweredTemplate, lowerTemplate } from './lower/lower-template.ts';
 import { trustedPlaces } from './lower/trusted-places.ts';
@@ -150,7 +150,7 @@ export class Compilation {
       chain: this.chainOf(template),
       hasRegions: holds('region'),
       hasLateContent: holds('meanwhile'),
-      usesToken: closure.some((one) => one.contents.postsForm || this.readsContext(one, 'token')),
+      usesToken: closure.some((one) => postsOwnForm(one) || this.readsContext(one, 'token')),
       showsFlash: closure.some((one) => this.readsContext(one, 'flash')),
       sources: mergedSources(closure.map((one) => this.lower(one).sources)),
       placed: this.placedBy(template),
@@ -208,7 +208,7 @@ export class Compilation {
 
   /** Whether any template of the project posts a form; those of the library do not count. */
   postsForms(): boolean {
-    return this.set.templates.some((template) => template.contents.postsForm);
+    return this.set.templates.some(postsOwnForm);
   }
 
   /** Whether any template of the project shows a page of the site in a frame. */
@@ -260,4 +260,9 @@ function inOrder(diagnostics: TemplateDiagnostic[]): TemplateDiagnostic[] {
     return !seen.has(key) && seen.add(key);
   });
   return once.sort((a, b) => (a.file === b.file ? a.span.start - b.span.start : a.file < b.file ? -1 : 1));
+}
+
+/** Whether a template has a form for whoever looks at it, message or not. */
+function postsOwnForm({ name, contents }: Template): boolean {
+  return contents.postsForm && name !== flashTemplate;
 }

@@ -74,11 +74,18 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
   logger: either(oneOf(false), withMethods('an object with the methods “warn” and “error”', 'warn', 'error')),
 };
 
+const flashAction: OptionKind = {
+  ...groupOf({ label: someText, url: someText, method: oneOf('get', 'post', 'put', 'patch', 'delete') }),
+  words: 'an object with a label and a URL, and perhaps a method',
+  holds: (value) =>
+    anyRecord.holds(value) && ['label', 'url'].every((name) => someText.holds(Reflect.get(value as object, name))),
+};
+
 /** A message for visitors. */
-export const flashTable = { text: anyText, role: oneOf('status', 'alert') };
+export const flashTable = { text: anyText, role: oneOf('status', 'alert'), action: flashAction };
 const flashObject: OptionKind = {
   ...groupOf(flashTable),
-  words: 'an object with text, and perhaps a role',
+  words: 'an object with text, and perhaps a role and an action',
   holds: (value) => anyRecord.holds(value) && typeof (value as { text?: unknown }).text === 'string',
 };
 

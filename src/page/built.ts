@@ -4,6 +4,12 @@ import type { Render } from './output.ts';
 /** The form of built modules; a loom takes no other. Raised with every change that older modules cannot follow. */
 export const builtFormat = 4;
 
+/**
+ * The template that shows messages. A form in it belongs to a message, and a message to a visitor whose session is known already: pages
+ * that show no message need no token for it.
+ */
+export const flashTemplate = 'flash-messages';
+
 /** What a page loads and where it leads, as sources of a Content-Security-Policy. */
 export interface PageSources {
   /** By directive; one without sources is used with a nonce or not at all. */

@@ -15,6 +15,7 @@ export {
   type BuiltTemplate,
   type BuiltTemplates,
   builtFormat,
+  flashTemplate,
   type LoadedTemplate,
   mergedSources,
   type PageSources,

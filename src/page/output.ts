@@ -23,7 +23,12 @@ export interface LoomContext {
   /** The token for scripts that send requests of their own, in the header `Loom-Token`. */
   token?: string;
   /** Messages that wait to be shown. Reading it marks the region at hand as one that shows messages. */
-  flash?: ReadonlyArray<{ id: string; text: string; role: 'status' | 'alert' }>;
+  flash?: ReadonlyArray<{
+    id: string;
+    text: string;
+    role: 'status' | 'alert';
+    action?: { label: string; url: string; method: string };
+  }>;
   /** Given to every script and style sheet of the page, for a Content-Security-Policy. */
   nonce?: string;
 }

@@ -8,10 +8,21 @@ export interface FlashMessage {
   text: string;
   /** `alert` interrupts a screen reader; `status` waits. */
   role: 'status' | 'alert';
+  /** What can be done about it. */
+  action?: Required<FlashAction>;
+}
+
+/** A button beside a message, as one that undoes what was done; with the method `get` a link. */
+export interface FlashAction {
+  label: string;
+  /** On this site. */
+  url: string;
+  /** Default: `post`. */
+  method?: 'get' | 'post' | 'put' | 'patch' | 'delete';
 }
 
 /** A message as handlers write it. */
-export type Flash = string | { text: string; role?: 'status' | 'alert' };
+export type Flash = string | { text: string; role?: 'status' | 'alert'; action?: FlashAction };
 
 /** How long a message waits for its page, in seconds. */
 export const flashLife = 300;
@@ -21,8 +32,9 @@ const longestPayload = 2800;
 
 /** A message with its own id. */
 export function flashMessage(flash: Flash): FlashMessage {
-  const { text, role = 'status' } = typeof flash === 'string' ? { text: flash } : flash;
-  return { id: randomText(6), text, role };
+  const { text, role = 'status', action } = typeof flash === 'string' ? { text: flash, action: undefined } : flash;
+  const message: FlashMessage = { id: randomText(6), text, role };
+  return action ? { ...message, action: { method: 'post', ...action } } : message;
 }
 
 /** The cookie’s value: messages, their end, and the visitor whose they are. The oldest make room when there are too many. */
@@ -32,6 +44,10 @@ export function sealFlash(sealer: Sealer, session: string, messages: readonly Fl
   while (kept.length > 1 && encodedLength(text()) > longestPayload) kept = kept.slice(1);
   if (kept[0] && encodedLength(text()) > longestPayload)
     kept = [{ ...kept[0], text: `${[...kept[0].text].slice(0, 600).join('')}…` }];
+  if (kept[0]?.action && encodedLength(text()) > longestPayload) {
+    const { id, text: shown, role } = kept[0];
+    kept = [{ id, text: shown, role }];
+  }
   return sealer.seal('flash', text());
 }
 

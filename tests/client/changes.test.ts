@@ -1,6 +1,8 @@
 /** Changes by name in browsers: where they go, what they keep, how they come, and how an answer of them ends. */
+import { resolve } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { askAgain, type Changes, type ChangesSource, createLoom, type Loom, put, remove, trustedHTML } from 'zip-loom';
+import { bundle } from '../support/bundle.ts';
 import { describeIn } from '../support/engines/describe-in.ts';
 import { allEngines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
 import { gate } from '../support/gate.ts';
@@ -23,6 +25,8 @@ const sources = {
 <svg><g id="drawing"><circle id="dot-1" r="9"></circle></g></svg>
 <select id="choice"><option value="a">a</option></select>
 <div id="progress">none</div><p (region clock)>\${count}</p></body></html>`,
+  'pages/quick.html':
+    '<meta (takes count)><!doctype html><html lang="en"><head><meta charset="utf-8"><title>Quick</title><script type="module" async src="/quick.js"></script></head><body><section (region board)><b id="count">${count}</b><form method="post"><button id="send">send</button></form><div id="log"></div></section></body></html>',
   'pages/result.html':
     '<meta (takes text)><!doctype html><html lang="de"><head><meta charset="utf-8"><title>Result</title></head><body class="result"><h1 id="result">${text}</h1><p (region foot)>x</p></body></html>',
 };
@@ -36,16 +40,20 @@ let hasLeft: boolean;
 
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger, mode: 'production' });
+  const quick = bundle(
+    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ requestLimit: 300 });`,
+  );
   server = await openPagesServer(async (request) => {
     const { search, pathname } = new URL(request.url);
     const header = (name: string) => request.headers.get(`loom-${name}`) ?? '';
     asked.push(`${request.method} ${pathname}${search} ${header('only') || header('region')}`);
+    if (pathname === '/quick.js') return new Response(quick, { headers: { 'content-type': 'text/javascript' } });
     if (pathname === '/raw')
-      return new Response(raw, { headers: { 'content-type': 'text/html', 'loom-answer': 'parts' } });
+      return new Response(raw, { headers: { 'content-type': 'text/html', 'loom-answer': kind } });
     const exchange = await loom.exchange(request);
     if (request.method === 'POST') await exchange.verify();
     const isChanges = request.method === 'POST' || search === '?go';
-    if (!isChanges) return exchange.respond('board', { count });
+    if (!isChanges) return exchange.respond(pathname === '/quick' ? 'quick' : 'board', { count });
     return exchange.changes(
       async function* (signal) {
         signal.addEventListener('abort', () => {
@@ -60,11 +68,12 @@ beforeAll(async () => {
 afterAll(() => server?.close());
 
 let raw = '';
+let kind = 'parts';
 
 describeIn(allEngines, (visitor) => {
   let tab: Tab;
   beforeEach(async () => {
-    [count, asked, hasLeft] = [1, [], false];
+    [count, asked, hasLeft, kind] = [1, [], false, 'parts'];
     tab = visitor();
     await openWithClient(tab, `${server.address}/`);
   });
@@ -274,6 +283,35 @@ describeIn(allEngines, (visitor) => {
       while (!hasLeft && Date.now() < end) await new Promise((go) => setTimeout(go, 20));
       expect(hasLeft).toBe(true);
       await calm();
+    });
+
+    test('an answer that stalls is told of, goes on when it goes on, and ends', async () => {
+      await openWithClient(tab, `${server.address}/quick`);
+      const next = gate();
+      changes = async function* () {
+        yield put(trustedHTML('<i>first</i>')).atEndOf('log');
+        await next.opened;
+        yield put(trustedHTML('<i>second</i>')).atEndOf('log');
+      };
+      await press('#send');
+      await shows('.loom-failure', 'The server has not answered.');
+      next.open();
+      await shows('#log', 'second');
+      await calm();
+      await until(tab, () => document.querySelector('.loom-failure') === null);
+      expect(asked.filter((one) => one.startsWith('POST'))).toHaveLength(1);
+    });
+
+    test('an answer that is cut off is a failure', async () => {
+      raw = '<template data-loom-put="inside progress">half</template>\n<template data-loom-put="inside progr';
+      kind = 'changes';
+      await tab.run(() => {
+        const link = document.querySelector<HTMLAnchorElement>('#go')!;
+        link.href = '/raw';
+        link.click();
+      });
+      await shows('.loom-failure', 'The answer was cut off.');
+      await shows('#progress', 'half');
     });
 
     test('a change that arrives in pieces is applied whole', async () => {

@@ -8,6 +8,6 @@ export default defineConfig({
     outDir: process.env['OUT']!,
     emptyOutDir: true,
     target: 'es2022',
-    rollupOptions: { input: process.env['ENTRY']!, output: { entryFileNames: 'entry.js' } },
+    rollupOptions: { input: process.env['ENTRY']!, output: { entryFileNames: 'entry.js', inlineDynamicImports: true } },
   },
 });

@@ -44,6 +44,7 @@ export async function openHarbour({
     now: () => new Date(demoStart.getTime() + advanced),
     mode: 'production',
     weatherDelay,
+    importDelay: 20,
     logger: { warn: () => {}, error: (details) => console.error(details) },
     secret,
     assets: resolve('build/harbour'),

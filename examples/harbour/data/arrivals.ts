@@ -5,7 +5,7 @@ import type { Database } from './database.ts';
 import { arrivals, berths, boats } from './schema.ts';
 
 /** The latest arrivals before a moment, the newest first. */
-export async function latestArrivals(database: Database, now: Date, limit: number): Promise<Arrival[]> {
+export async function latestArrivals(database: Database, now: Date, limit: number, offset = 0): Promise<Arrival[]> {
   return database
     .select({
       id: arrivals.id,
@@ -20,6 +20,7 @@ export async function latestArrivals(database: Database, now: Date, limit: numbe
     .innerJoin(boats, eq(boats.id, arrivals.boatId))
     .innerJoin(berths, eq(berths.id, arrivals.berthId))
     .where(lte(arrivals.at, now.toISOString()))
-    .orderBy(desc(arrivals.at))
-    .limit(limit);
+    .orderBy(desc(arrivals.at), desc(arrivals.id))
+    .limit(limit)
+    .offset(offset);
 }

@@ -2,7 +2,7 @@
 import { asc, count, eq, like, sql } from 'drizzle-orm';
 import type { Boat } from '../model.ts';
 import type { Database } from './database.ts';
-import { arrivals, boats, stays } from './schema.ts';
+import { arrivals, boats, removed, stays } from './schema.ts';
 
 const boatsPerPage = 16;
 
@@ -58,11 +58,30 @@ export async function changeBoat(database: Database, id: number, values: BoatVal
     .where(eq(boats.id, id));
 }
 
-/** Removes a boat with its stays and arrivals. */
-export async function removeBoat(database: Database, id: number): Promise<void> {
-  await database.delete(stays).where(eq(stays.boatId, id));
-  await database.delete(arrivals).where(eq(arrivals.boatId, id));
-  await database.delete(boats).where(eq(boats.id, id));
+/** Removes a boat with its stays and arrivals, so that it can come back. */
+export async function removeBoat(database: Database, boat: Boat): Promise<void> {
+  const { id } = boat;
+  await database.transaction(async (change) => {
+    await change.insert(removed).values({
+      id,
+      boat,
+      stays: await change.delete(stays).where(eq(stays.boatId, id)).returning(),
+      arrivals: await change.delete(arrivals).where(eq(arrivals.boatId, id)).returning(),
+    });
+    await change.delete(boats).where(eq(boats.id, id));
+  });
+}
+
+/** Puts a boat back into the book. @returns the boat; nothing where it was not removed, or is back already */
+export async function restoreBoat(database: Database, id: number): Promise<Boat | undefined> {
+  return database.transaction(async (change) => {
+    const [kept] = await change.delete(removed).where(eq(removed.id, id)).returning();
+    if (!kept) return undefined;
+    await change.insert(boats).values(kept.boat);
+    if (kept.stays.length > 0) await change.insert(stays).values(kept.stays);
+    if (kept.arrivals.length > 0) await change.insert(arrivals).values(kept.arrivals);
+    return kept.boat;
+  });
 }
 
 const shownAsChoice = { value: boats.id, label: sql<string>`${boats.name} || ', ' || ${boats.homePort}` };

@@ -16,6 +16,7 @@ create table berths (id integer primary key, pontoon text not null, name text no
 create table boats (id integer primary key, name text not null, kind text not null, length real not null,
   home_port text not null, skipper text not null, insured_until text, about text, photo text, insurance text,
   revision integer not null default 1);
+create table removed (id integer primary key, boat text not null, stays text not null, arrivals text not null);
 create table people (id integer primary key, name text not null, email text not null unique, password text not null,
   is_staff integer not null);
 create table stays (id integer primary key, berth_id integer not null references berths, boat_id integer not null references boats,

@@ -30,6 +30,14 @@ export const boats = sqliteTable('boats', {
   revision: integer('revision').notNull().default(1),
 });
 
+/** Boats that have left the book, with all that is to come back when that is undone. Their files stay where they are. */
+export const removed = sqliteTable('removed', {
+  id: integer('id').primaryKey(),
+  boat: text('boat', { mode: 'json' }).notNull().$type<typeof boats.$inferSelect>(),
+  stays: text('stays', { mode: 'json' }).notNull().$type<Array<typeof stays.$inferSelect>>(),
+  arrivals: text('arrivals', { mode: 'json' }).notNull().$type<Array<typeof arrivals.$inferSelect>>(),
+});
+
 /** What skippers say about berths. */
 export const comments = sqliteTable('comments', {
   id: integer('id').primaryKey(),

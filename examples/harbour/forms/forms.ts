@@ -81,6 +81,15 @@ export const passwordForm = defineForm(
   },
 );
 
+export const importForm = defineForm(
+  'import',
+  z.object({ file: z.file().max(2_000_000).mime(['text/csv', 'text/plain']) }),
+  {
+    labels: { file: 'File with boats' },
+    hints: { file: 'Comma-separated values with the columns name, kind, length, home port and skipper; at most 2 MB.' },
+  },
+);
+
 export const answerForm = defineForm('answer', z.object({ status: z.enum(['accepted', 'refused']) }));
 
 // What templates take: they import these types.
@@ -88,6 +97,8 @@ export const answerForm = defineForm('answer', z.object({ status: z.enum(['accep
 export type SearchForm = FormViewOf<typeof searchForm>;
 /** @public */
 export type BoatForm = FormViewOf<typeof boatForm>;
+/** @public */
+export type ImportForm = FormViewOf<typeof importForm>;
 /** @public */
 export type SignInForm = FormViewOf<typeof signInForm>;
 /** @public */

@@ -2,7 +2,7 @@
 import { type Context, Hono } from 'hono';
 import type { Loom } from 'zip-loom';
 import type { UploadedFile } from 'zip-loom/forms';
-import { addBoat, changeBoat, findBoat, listBoats, removeBoat } from '../data/boats.ts';
+import { addBoat, changeBoat, findBoat, listBoats, removeBoat, restoreBoat } from '../data/boats.ts';
 import type { Database } from '../data/database.ts';
 import type { Files, KeptFile } from '../data/files.ts';
 import { boatForm } from '../forms/forms.ts';
@@ -105,9 +105,20 @@ export function boatRoutes({ database, files, loom, notFound }: Needs): Hono {
     if (stop) return stop;
     const boat = await boatOf(c);
     if (!boat) return notFound(c.req.raw);
-    await removeBoat(database, boat.id);
-    await Promise.all([files.remove(boat.photo), files.remove(boat.insurance)]);
-    return exchange.redirect('/boats', { flash: `${boat.name} has left the book.` });
+    await removeBoat(database, boat);
+    const action = { label: 'Undo', url: `/boats/${boat.id}/restore` };
+    return exchange.redirect('/boats', { flash: { text: `${boat.name} has left the book.`, action } });
+  });
+
+  routes.post('/:id{[0-9]+}/restore', async (c) => {
+    const exchange = await loom.exchange(c.req.raw);
+    const checked = await exchange.verify();
+    if (!checked.ok) return checked.response;
+    const stop = signInFirst(exchange);
+    if (stop) return stop;
+    const boat = await restoreBoat(database, Number(c.req.param('id')));
+    const flash = boat ? `${boat.name} is back in the book.` : 'That boat is in the book already.';
+    return exchange.redirect(boat ? `/boats/${boat.id}` : '/boats', { flash });
   });
 
   return routes;

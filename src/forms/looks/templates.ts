@@ -1,4 +1,5 @@
 /** Templates that come with the library. A project’s own of the same name are in their place. */
+import { flashTemplate } from '../../page/index.ts';
 import { inline } from './inline.ts';
 import { stacked } from './stacked.ts';
 import { table } from './table.ts';
@@ -13,7 +14,14 @@ const ownLooks: Readonly<Record<string, Readonly<Record<string, string>>>> = { s
 
 const flashMessages = `<meta (takes ...rest)>
 <div class="flash-messages" \${...rest} (region flash)>
-  <p (for message of context.flash) class="flash-\${message.role}" role=\${message.role} id="flash-\${message.id}">\${message.text}</p>
+  <template (for message of context.flash)>
+  <p (if !message.action) class="flash-\${message.role}" role=\${message.role} id="flash-\${message.id}">\${message.text}</p>
+  <div (else) class="flash-\${message.role}" role=\${message.role} id="flash-\${message.id}">
+    <p>\${message.text}</p>
+    <a (if message.action.method === 'get') href=\${message.action.url}>\${message.action.label}</a>
+    <form (else) method=\${message.action.method} action=\${message.action.url}><button>\${message.action.label}</button></form>
+  </div>
+  </template>
 </div>
 `;
 
@@ -30,7 +38,7 @@ const formControl = `<meta (takes form, field, ...rest)>
  * @param files its templates: those in `looks/` are looks of its own, or parts of ours
  */
 export function formTemplates(files: ReadonlyMap<string, { source: string }>): Record<string, string> {
-  const flash = { 'zip-loom/flash-messages.html': flashMessages };
+  const flash = { [`zip-loom/${flashTemplate}.html`]: flashMessages };
   if (![...files.values()].some(({ source }) => /<form-(?:field|control)/i.test(source))) return flash;
   const looks = looksOf(files);
   const ofLooks = Object.entries(ownLooks)
