@@ -42,7 +42,7 @@ export interface Client {
   /** Asks for a region anew, in the background. */
   reload(region: string, url?: string): Promise<void>;
   /** Applies the server’s markup that came by other means. */
-  apply(html: string): void;
+  apply(html: string): Promise<void>;
 }
 
 /** Begins to listen. */
@@ -137,9 +137,10 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     async reload(region, url) {
       await askTogether([region], url);
     },
-    apply(html) {
+    async apply(html) {
       applyParts(state, html, { since: now(), isBackground: true });
       refresh();
+      await streams.makeChanges();
     },
   };
 

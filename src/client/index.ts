@@ -25,7 +25,7 @@ export async function reload(region: string, url?: string): Promise<void> {
 
 /** Applies an answer that came by other means: the same markup that the server sends in parts. */
 export async function apply(html: string): Promise<void> {
-  (await started()).apply(html);
+  await (await started()).apply(html);
 }
 
 function started(options: StartOptions = {}): Promise<Client> {

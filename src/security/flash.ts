@@ -13,7 +13,7 @@ export interface FlashMessage {
 }
 
 /** A button beside a message, as one that undoes what was done; with the method `get` a link. */
-export interface FlashAction {
+interface FlashAction {
   label: string;
   /** On this site. */
   url: string;

@@ -70,7 +70,7 @@ export class Comparison {
 }
 
 /** A region that can have no digest is left out: then it is always sent. */
-export function digestEntry(region: RegionNode): Entry[] {
+function digestEntry(region: RegionNode): Entry[] {
   const digest = digestOf(region);
   return digest === undefined ? [] : [[region.name, digest]];
 }

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/g
 import { askAgain, type Changes, type ChangesSource, createLoom, type Loom, put, remove, trustedHTML } from 'zip-loom';
 import { bundle } from '../support/bundle.ts';
 import { describeIn } from '../support/engines/describe-in.ts';
-import { allEngines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
+import { engines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
 import { gate } from '../support/gate.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';
@@ -70,7 +70,7 @@ afterAll(() => server?.close());
 let raw = '';
 let kind = 'parts';
 
-describeIn(allEngines, (visitor) => {
+describeIn(engines, (visitor) => {
   let tab: Tab;
   beforeEach(async () => {
     [count, asked, hasLeft, kind] = [1, [], false, 'parts'];

@@ -1,8 +1,8 @@
 /** A thousand regions: lists stay short, answers bring what has changed alone, and the page is what the server says. */
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import { createLoom, type Loom, put } from 'zip-loom';
+import { askAgain, createLoom, type Loom, put } from 'zip-loom';
 import { describeIn } from '../support/engines/describe-in.ts';
-import { allEngines, openWithClient, type Tab, until } from '../support/engines/index.ts';
+import { engines, openWithClient, type Tab, until } from '../support/engines/index.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';
 
@@ -26,6 +26,7 @@ let loom: Loom;
 let server: PagesServer;
 let name: string;
 let rows: Row[];
+let wanted: string[];
 let answers: Array<{ path: string; list: number; length: number; listed: number }>;
 
 beforeAll(async () => {
@@ -33,6 +34,13 @@ beforeAll(async () => {
   server = await openPagesServer(async (request) => {
     const { pathname, searchParams } = new URL(request.url);
     const exchange = await loom.exchange(request);
+    const only = request.headers.get('loom-only');
+    if (only) wanted.push(only);
+    if (pathname === '/again')
+      return exchange.changes(
+        rows.map(({ id }) => askAgain(`stay-${id}`)),
+        { otherwise: '/' },
+      );
     if (pathname === '/put') {
       const row = { id: 5, text: 'x', boat: 'x' };
       return exchange.changes(
@@ -62,12 +70,12 @@ const randomly = (seed: number) => () => {
   return seed / 2 ** 32;
 };
 
-describeIn(allEngines, (visitor) => {
+describeIn(engines, (visitor) => {
   let tab: Tab;
   let turn: number;
   beforeEach(() => {
     tab = visitor();
-    [turn, answers] = [0, []];
+    [turn, answers, wanted] = [0, [], []];
     rows = Array.from({ length: 1000 }, (_, at) => ({ id: at, text: `stay ${at}`, boat: `boat ${at}` }));
   });
   const go = async () => {
@@ -125,6 +133,20 @@ describeIn(allEngines, (visitor) => {
         expect([turn, await shown()]).toEqual([turn, expected()]);
       }
     });
+  });
+
+  test('many regions that are asked for together come in several requests', async () => {
+    name = 'inside';
+    await openWithClient(tab, `${server.address}/`);
+    for (const row of rows) row.text = 'again';
+    await tab.run(() => {
+      const link = document.querySelector<HTMLAnchorElement>('#go')!;
+      link.href = '/again';
+      link.click();
+    });
+    await until(tab, () => [...document.querySelectorAll('tr')].every((one) => one.textContent!.startsWith('again')));
+    expect(wanted.every((only) => only.length < 4096)).toBe(true);
+    expect(wanted.flatMap((only) => only.split(', ')).sort()).toEqual(rows.map(({ id }) => `stay-${id}`).sort());
   });
 
   test('a row that was changed by name is sent again', async () => {

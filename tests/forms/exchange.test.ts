@@ -305,6 +305,50 @@ describe('messages for the next page', () => {
     expect(ada.cookies.has('loom-flash')).toBe(false);
   });
 
+  test('may hold a button: a form with its token, or a link; a page without messages needs no session for it', async () => {
+    const ada = await visitor({ 'pages/board.html': '<flash-messages></flash-messages>' });
+    const empty = await (await ada.loom.exchange(new Request(site))).respond('board');
+    expect([empty.headers.get('set-cookie'), empty.headers.get('cache-control')]).toEqual([null, null]);
+    const text = await ada.page((exchange) => {
+      exchange.flash({ text: 'Gone', action: { label: 'Undo <it>', url: '/boats/7/restore' } });
+      exchange.flash({ text: 'Gone', action: { label: 'Put', url: '/boats/7?a=b', method: 'put' } });
+      exchange.flash({ text: 'Gone', action: { label: 'Look', url: '/boats', method: 'get' } });
+      exchange.flash({ text: 'Gone', action: { label: 'Elsewhere', url: 'https://elsewhere.test/' } });
+      return exchange.respond('board');
+    });
+    const forms = [
+      ...text.matchAll(
+        /<form action="([^"]*)" method="post"><button>([^<]*)<\/button>(<input type="hidden" name="loom-token")?/g,
+      ),
+    ];
+    expect(forms.map(([, action, label, token]) => [action, label, token !== undefined])).toEqual([
+      ['/boats/7/restore', 'Undo &lt;it&gt;', true],
+      ['/boats/7?a=b&amp;_method=put', 'Put', true],
+      ['https://elsewhere.test/', 'Elsewhere', false],
+    ]);
+    expect(text).toContain('<a href="/boats">Look</a>');
+    expect(ada.cookies.has('loom')).toBe(true);
+  });
+
+  test('the button of one that was sent off belongs to its visitor', async () => {
+    const ada = await visitor({ 'pages/board.html': '<flash-messages></flash-messages>' });
+    const sent = await ada.loom.exchange(new Request(site));
+    ada.keep(sent.redirect('/', { flash: { text: 'Gone', action: { label: 'Undo', url: '/undo' } } }));
+    await ada.page((exchange) => exchange.respond('board'));
+    expect(ada.hidden['loom-token']).toBeDefined();
+    expect((await (await ada.send([])).verify()).ok).toBe(true);
+  });
+
+  test.each([
+    [{ text: 'x', action: 'undo' }, 'cannot be “undo”'],
+    [{ text: 'x', action: { label: 'Undo' } }, 'a label and a URL'],
+    [{ text: 'x', action: { label: 'Undo', url: '/', verb: 'post' } }, 'action.verb'],
+    [{ text: 'x', action: { label: 'Undo', url: '/', method: 'remove' } }, '“delete”'],
+  ])('%j is no message', async (flash, words) => {
+    const exchange = await (await visitor(sources)).loom.exchange(new Request(site));
+    expect(() => exchange.flash(flash as never)).toThrow(words);
+  });
+
   test('are worth nothing to another visitor, or when changed', async () => {
     const ada = await visitor(sources);
     const bram = await visitor(sources);
@@ -318,8 +362,11 @@ describe('messages for the next page', () => {
 
   test('a very long one still fits into a cookie', async () => {
     const ada = await visitor(sources);
-    const response = (await ada.loom.exchange(new Request(site))).redirect('/', { flash: '😀'.repeat(5000) });
-    for (const line of response.headers.getSetCookie()) expect(line.length).toBeLessThan(4096);
+    const long = '😀'.repeat(5000);
+    for (const flash of [long, { text: long, action: { label: long, url: '/' } }]) {
+      const response = (await ada.loom.exchange(new Request(site))).redirect('/', { flash });
+      for (const line of response.headers.getSetCookie()) expect(line.length).toBeLessThan(4096);
+    }
   });
 });
 

@@ -7,7 +7,10 @@ import { createRandom } from './random.ts';
 import { boats } from './schema.ts';
 import { seedRows } from './seed.ts';
 
-/** A line that was not taken, and why. */
+/**
+ * A line that was not taken, and why.
+ * @public
+ */
 export interface RefusedLine {
   line: number;
   name: string;

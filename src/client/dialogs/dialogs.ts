@@ -47,6 +47,8 @@ export function createDialogs(tools: Tools, { queue, limit, regions, confirm, fo
   /** Dialogs of pages that were left, by the place of the page in the history. */
   const left = new Map<unknown, ShownDialog[]>();
   let place = placeNow();
+  /** Forms that were typed in again while they were on their way. */
+  const resend = new Map<HTMLFormElement, SubmitManner>();
   /** Whether the visitor has said already that the last one may close. */
   let mayClose = false;
   addEventListener('popstate', () => void sync());
@@ -145,8 +147,9 @@ export function createDialogs(tools: Tools, { queue, limit, regions, confirm, fo
     if (!dialog) return undefined;
     const action = tools.submitAction(form, submitter, manner, new Map([['', dialog.element]]));
     if (!action) return false;
-    // A second press while the form is on its way changes nothing.
+    // A second press while the form is on its way changes nothing; what was typed meanwhile is sent after.
     if (!queue.tasks().some((one) => one.action.form === form && !one.canBeReplaced)) act(dialog, action, form);
+    else if (manner.urlChange === 'replace') resend.set(form, manner);
     return true;
   }
 
@@ -191,6 +194,9 @@ export function createDialogs(tools: Tools, { queue, limit, regions, confirm, fo
           else if ('text' in reply) show(dialog, reply, action, tools.hasStayed(before, since), since);
         } finally {
           box.removeAttribute('aria-busy');
+          const manner = action.form && resend.get(action.form);
+          if (manner && resend.delete(action.form!))
+            setTimeout(() => action.form!.isConnected && submit(action.form!, undefined, manner));
         }
       },
     });
