@@ -505,6 +505,44 @@ const mutations = [
     'if (!recorder || recorder.isInBody || recorder.current !== recorder.page) return;',
     'return;',
   ],
+  ['buckets that differ', 'comparison.ts', 'return !this.isInSameBucket(region);', 'return false;'],
+  ['buckets of which nothing is said', 'comparison.ts', 'owner && buckets.length === count', 'owner'],
+  ['how many buckets there may be', 'digest-list.ts', '|| Number(count) > mostBuckets', ''],
+  ['news of buckets alone', 'comparison.ts', '|| !this.isInSameBucket(region))', '|| true)'],
+  [
+    'a row for its bucket by its name',
+    'digest-buckets.ts',
+    '(hash(name, 0x9e3779b1) >>> 0) % count',
+    'name.length % count',
+  ],
+  ['the mark of what is put', 'change-markup.ts', '${markAttribute}="${mark}"', ''],
+  [
+    'escaping of targets',
+    'change-markup.ts',
+    'const target = escapeText(action.target);',
+    'const { target } = action;',
+  ],
+  ['a page at the end as text', 'changes-text.ts', '${escapeText(text)}', '${text}'],
+  ['who leaves ends the work', 'changes-text.ts', 'this.steps.leave();', ''],
+  [
+    'the work of a form without the client',
+    'changes-reply.ts',
+    'if (isSafeMethod(incoming.method)) return otherwise;',
+    'return otherwise;',
+  ],
+  [
+    'who only looks gets the page',
+    'changes-reply.ts',
+    '(asked.only === undefined && asked.region !== pageRegion)',
+    'true',
+  ],
+  ['errors at once', 'changes-text.ts', 'await Promise.race([first, nextTask()]);', ''],
+  [
+    'forms of messages need no session',
+    'compilation.ts',
+    'contents.postsForm && name !== flashTemplate',
+    'contents.postsForm',
+  ],
 ];
 
 /** The quick tests first; what takes long only where they see nothing. */
@@ -521,6 +559,8 @@ const tests = [
     'tests/forms/definitions.test.ts',
     'tests/runtime/helpers.test.ts',
     'tests/updates/answers.test.ts',
+    'tests/updates/changes.test.ts',
+    'tests/updates/folding.test.ts',
   ],
   [
     'tests/forms/exchange.test.ts',

@@ -9,7 +9,7 @@ import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
 import { focusAfter, hasStayed } from './focus.ts';
 import { changeStamp } from './history.ts';
-import { asWithScripts, markupFor, parseDocument } from './markup.ts';
+import { asWithScripts, markupFor, parseDocument, trusted } from './markup.ts';
 import { create, mergeChildren, mergeElement, mergeNode, move } from './merge.ts';
 import { adopt, isMarked, liveRegions, regionsOf, takeList } from './page.ts';
 import { ask } from './requests.ts';
@@ -48,6 +48,7 @@ export const tools = {
   submitAction,
   takeList,
   textOf,
+  trusted,
   typedSince,
 };
 

@@ -287,16 +287,20 @@ describeIn(engines, (visitor) => {
 
     test('an answer that stalls is told of, goes on when it goes on, and ends', async () => {
       await openWithClient(tab, `${server.address}/quick`);
-      const next = gate();
+      const [next, last] = [gate(), gate()];
       changes = async function* () {
-        yield put(trustedHTML('<i>first</i>')).atEndOf('log');
         await next.opened;
-        yield put(trustedHTML('<i>second</i>')).atEndOf('log');
+        yield put(trustedHTML('<i>late</i>')).atEndOf('log');
+        await last.opened;
       };
       await press('#send');
       await shows('.loom-failure', 'The server has not answered.');
+      // What the server has done meanwhile is asked, and changes nothing of this.
+      while (!asked.includes('GET /quick page')) await new Promise((go) => setTimeout(go, 20));
+      await new Promise((go) => setTimeout(go, 200));
       next.open();
-      await shows('#log', 'second');
+      await shows('#log', 'late');
+      last.open();
       await calm();
       await until(tab, () => document.querySelector('.loom-failure') === null);
       expect(asked.filter((one) => one.startsWith('POST'))).toHaveLength(1);

@@ -14,7 +14,7 @@ const sources = {
 <a id="part" data-loom-open="dialog boat-form" href="/boats/0">part</a> <a id="broken" data-loom-open="dialog" href="/broken">broken</a> <a id="plain" href="/plain" data-loom-update="page">plain</a>`,
   'pages/edit.html': `<meta (layout site-layout) (takes index, name, error = "")><template slot="title">Edit</template><link slot="head" rel="stylesheet" href="/dialog.css"><h1>Edit \${name}</h1><p class="around">around</p>
 <form method="post" (region boat-form)><label for="name">Name</label><input id="name" name="name" value=\${name} aria-invalid=\${error ? 'true' : null} aria-describedby="hint"><p id="hint">\${error}</p><button id="save">Save</button></form>
-<a id="owner" data-loom-open="dialog" href="owner">owner</a> <a id="list" href="/">list</a> <a id="hash" href="#hint">hint</a>`,
+<script src="own.js"></script><object data="own.svg"></object><img id="picture" src="../own.png" srcset="own.png 1x, /own2.png 2x" alt=""> <a id="owner" data-loom-open="dialog" href="owner">owner</a> <a id="list" href="/">list</a> <a id="hash" href="#hint">hint</a>`,
   'pages/owner.html':
     '<meta (layout site-layout) (takes who)><h1>Owner</h1><form method="post" action="/boats/owner"><input id="who" name="who" value=${who}><button id="save-owner">Save</button></form>',
   'pages/plain.html': '<meta (layout site-layout)><h1 id="plain-page">Plain</h1><p (region other)>x</p>',
@@ -32,6 +32,7 @@ beforeAll(async () => {
     asked.push(`${request.method} ${pathname}`);
     if (pathname === '/dialog.css')
       return new Response('.around { color: rgb(1, 2, 3); }', { headers: { 'content-type': 'text/css' } });
+    if (/own\d?\.\w+$/.test(pathname)) return new Response('', { status: 404 });
     if (pathname === '/broken') return new Response('no', { status: 500 });
     const exchange = await loom.exchange(request);
     if (pathname === '/plain') return exchange.respond('plain');
@@ -111,6 +112,7 @@ describeIn(allEngines, (visitor) => {
           ids: document.querySelectorAll('#name').length,
           title: document.title,
           action: dialog.querySelector('form')!.action,
+          pictures: ['src', 'srcset'].map((name) => dialog.querySelector('img')!.getAttribute(name)),
         };
       }),
     ).toEqual({
@@ -122,6 +124,7 @@ describeIn(allEngines, (visitor) => {
       ids: 1,
       title: 'Boats',
       action: `${server.address}/boats/0`,
+      pictures: [`${server.address}/own.png`, `${server.address}/boats/own.png 1x, ${server.address}/own2.png 2x`],
     });
     await until(tab, () => getComputedStyle(document.querySelector('.around')!).color === 'rgb(1, 2, 3)');
     expect(await isSameWindow(tab)).toBe(true);

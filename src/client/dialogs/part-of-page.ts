@@ -1,5 +1,7 @@
 /** What a dialog shows of a page: its main content, or a region, as it is in another page than its own. */
+
 import { mergeIntoAttribute, pageAttribute } from '../../protocol/index.ts';
+import type { Tools } from '../tools.ts';
 
 /** Elements of a body that frame its content, where nothing says what that is. */
 const frame = `header,nav,footer,script,template[${pageAttribute}],template[${mergeIntoAttribute}]`;
@@ -9,27 +11,29 @@ const frame = `header,nav,footer,script,template[${pageAttribute}],template[${me
  * @param url the URL of the page
  * @returns an element with the content
  */
-export function partOf(page: Document, region: Element | undefined, url: string): HTMLElement {
+export function partOf(tools: Tools, page: Document, region: Element | undefined, url: string): HTMLElement {
   const part = page.createElement('div');
   const main = page.querySelector('main, [role=main]');
   if (region) part.append(region);
   else if (main) part.append(...main.childNodes);
   else part.append(...[...page.body.childNodes].filter((one) => !(one instanceof Element && one.matches(frame))));
-  resolveURLs(part, new URL(page.querySelector('base[href]')?.getAttribute('href') ?? '', url).href, url);
+  resolveURLs(tools, part, new URL(page.querySelector('base[href]')?.getAttribute('href') ?? '', url).href, url);
   return part;
 }
 
 const attributesWithURL = ['href', 'src', 'action', 'formaction', 'poster', 'data'];
 
 /** URLs that are relative to a page mean something else in another. */
-function resolveURLs(part: Element, base: string, url: string): void {
+function resolveURLs({ trusted }: Tools, part: Element, base: string, url: string): void {
   // Without a URL a form goes to that of its page.
   for (const form of part.querySelectorAll('form')) if (!form.getAttribute('action')) form.setAttribute('action', url);
   for (const name of attributesWithURL) {
     for (const element of part.querySelectorAll(`[${name}]`)) {
       const given = element.getAttribute(name)!;
       // A place on the page is one in the dialog.
-      if (!given.startsWith('#') && URL.canParse(given, base)) element.setAttribute(name, new URL(given, base).href);
+      if (given.startsWith('#') || !URL.canParse(given, base)) continue;
+      const { href } = new URL(given, base);
+      element.setAttribute(name, trusted(element, name, href) ?? href);
     }
   }
   for (const element of part.querySelectorAll('[srcset]'))

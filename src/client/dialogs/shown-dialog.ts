@@ -110,7 +110,7 @@ export class ShownDialog {
       name === '' ? undefined : (tools.regionsOf(page, mark).get(name) ?? page.getElementById(name) ?? undefined);
     const { title } = page;
     tools.addToHead([...page.querySelectorAll('head > link[rel~=stylesheet], head > style, head > script[src]')]);
-    const part = partOf(page, region, url);
+    const part = partOf(tools, page, region, url);
     renameIds(part, element, this.renamed);
     if (!tools.send(element, 'loom:before-update', { region: element.id, content: part })) return undefined;
     state.mark = mark;
