@@ -103,11 +103,18 @@ describeIn(engines, (visitor) => {
       ['nowhere', () => put('list-item', { id: 9 }).atEndOf('no-such'), ['item-1', 'item-2']],
       ['away', () => remove('item-1'), ['item-2']],
       ['away from nowhere', () => remove('item-77'), ['item-1', 'item-2']],
+      ['away and back', () => [remove('item-1'), put('list-item', { id: 1 }).atEndOf('list')], ['item-2', 'item-1']],
+      ['into what is gone', () => [remove('list'), put('list-item', { id: 9 }).atEndOf('list')], []],
+      [
+        'in place, then into it',
+        () => [put('list-item', { id: 9 }).inPlaceOf('item-1'), put('list-item', { id: 8 }).after('item-9')],
+        ['item-9', 'item-8', 'item-2'],
+      ],
       ['again at an edge', () => put('list-item', { id: 1 }).atEndOf('list'), ['item-1', 'item-2']],
       ['again elsewhere', () => put('list-item', { id: 1 }).after('item-2'), ['item-2', 'item-1']],
       ['in its own place', () => put('list-item', { id: 2 }).inPlaceOf('item-2'), ['item-1', 'item-2']],
     ])('%s', async (_name, change, expected) => {
-      await make(change());
+      await make(...[change()].flat());
       expect(await ids('#list > li')).toEqual(expected);
     });
 

@@ -20,21 +20,29 @@ export function applyChanges(
   templates: readonly HTMLTemplateElement[],
   options: ApplyOptions,
 ): Element[] {
-  const { adopt, isMarked, mayApply, merging, regionsOf } = tools;
-  const { fresh } = merging(state, options, (merge, applied) => {
-    for (const template of templates) {
-      const region = template.getAttribute(askAgainAttribute);
-      if (region !== null) state.wanted.add(region);
-      // A change to what is not on the page does nothing.
-      const place = region === null ? placeOf(tools, state, template, merge.regions) : undefined;
-      if (!place) continue;
-      adopt(template.content, isMarked(template.getAttribute(markAttribute) ?? ''), state.mark);
-      if (!mayApply(place.element.live!, place.target, template.content, applied)) continue;
-      applyChange(tools, state, template, place, merge);
-      merge.regions = regionsOf(state.base, state.mark);
-    }
-  });
-  return fresh;
+  const { adopt, isMarked, mayApply, merging } = tools;
+  const made: Element[] = [];
+  let at = 0;
+  while (at < templates.length) {
+    const { fresh } = merging(state, options, (merge, applied) => {
+      let hasRegions = false;
+      // What goes leaves the page at the end of a merge: what comes after it begins another, and so does what comes after new regions.
+      for (; at < templates.length && merge.gone.length === 0 && !hasRegions; at++) {
+        const template = templates[at]!;
+        const region = template.getAttribute(askAgainAttribute);
+        if (region !== null) state.wanted.add(region);
+        // A change to what is not on the page does nothing.
+        const place = region === null ? placeOf(tools, state, template, merge.regions) : undefined;
+        if (!place) continue;
+        adopt(template.content, isMarked(template.getAttribute(markAttribute) ?? ''), state.mark);
+        hasRegions = template.content.querySelector(`[${regionAttribute}]`) !== null;
+        if (mayApply(place.element.live!, place.target, template.content, applied))
+          applyChange(tools, state, template, place, merge);
+      }
+    });
+    made.push(...fresh);
+  }
+  return made;
 }
 
 /** Where a change is made. */
@@ -128,6 +136,8 @@ function applyChange(
   }
 }
 
+let lastFound: Base<Element> | undefined;
+
 /** An element of the page by the name of its region or by its id, beside what the server said of it. */
 function find(
   { baseOf }: Tools,
@@ -143,8 +153,11 @@ function find(
   if (found?.live?.isConnected) return found;
   const live = name === '' ? null : document.getElementById(name);
   if (!live) return undefined;
+  // The same list is often added to many times.
+  if (lastFound?.live === live && state.base.contains(lastFound)) return lastFound;
   const said = [...state.base.querySelectorAll<Base<Element>>(`[id="${CSS.escape(name)}"]`)];
-  return said.find((one) => one.live === live) ?? (body.live!.contains(live) ? baseOf(live) : undefined);
+  lastFound = said.find((one) => one.live === live);
+  return lastFound ?? (body.live!.contains(live) ? baseOf(live) : undefined);
 }
 
 /** What a script has made has no place in what the server said. */
