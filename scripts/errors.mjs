@@ -14,6 +14,7 @@ const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js'
 const { pageDiagnostic } = await import('../build/bench/src/page/diagnostics.js');
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
 const { optionDiagnostic } = await import('../build/bench/src/diagnostics/option-diagnostics.js');
+const { channelDiagnostic } = await import('../build/bench/src/channels/diagnostics.js');
 const { updateDiagnostic } = await import('../build/bench/src/updates/diagnostics.js');
 const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
 
@@ -39,6 +40,7 @@ const parts = [
       ...requestDiagnostic.wordings,
       ...loomDiagnostic.wordings,
       ...updateDiagnostic.wordings,
+      ...channelDiagnostic.wordings,
       ...securityDiagnostic.wordings,
     },
   ],

@@ -12,7 +12,7 @@ const floors = [
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],
-  ['node', 'vite', 'analysis', 'testing', 's3'],
+  ['node', 'vite', 'analysis', 'testing', 's3', 'channels'],
   ['cli', 'language-server'],
 ];
 const source = resolve('src');

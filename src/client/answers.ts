@@ -89,6 +89,7 @@ export function applyAnswer(
     if (digest !== undefined && done.regions.has(name)) state.digests.set(name, digest);
     else if (isWhole && state.digests.get(name) !== digest && !isAsBefore(name)) state.digests.delete(name);
   }
+  if (list.position) state.position = list.position;
   // They are made when what came with them is there, by a module of their own.
   state.changes.push(...topTemplates(answer, putAttribute, removeAttribute, askAgainAttribute));
   for (const name of state.digests.keys()) if (name !== pageRegion && !present.has(name)) state.digests.delete(name);

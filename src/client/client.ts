@@ -6,12 +6,12 @@ import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyPart
 import { createBackground } from './background.ts';
 import { createBusy } from './busy.ts';
 import { resetForm } from './controls.ts';
-import type { Dialogs } from './dialogs/index.ts';
 import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
 import { focusAfter, hasStayed } from './focus.ts';
 import { watchForms } from './form-controls.ts';
 import { beginHistory, changeStamp, keepPage, setURL } from './history.ts';
+import { createLater } from './later.ts';
 import { createMoves } from './moves.ts';
 import { liveRegions, noteSource, readPage } from './page.ts';
 import { createPolls } from './polls.ts';
@@ -21,7 +21,6 @@ import type { StartOptions } from './start-options.ts';
 import { type Changes, createStreams } from './streams.ts';
 import { tellServer } from './tell-server.ts';
 import { setTexts } from './texts.ts';
-import { tools } from './tools.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
 import { decoded, newURL, withFragment } from './urls.ts';
@@ -52,7 +51,6 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   const elementFor = (region: string) => elementOf(region, regions()) ?? document.body;
   /** Forms that were typed in again while they were on their way. */
   const resend = new Map<HTMLFormElement, SubmitManner>();
-  let dialogs: Dialogs | undefined;
   const queue = createQueue<Errand>(limit, () => showBusy());
   const sayBusy = createBusy(regions);
   const showBusy = () =>
@@ -64,6 +62,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     refreshPolls(regions());
     streams.stop(({ region }) => elementOf(region, regions()) === undefined);
     void streams.makeChanges();
+    void later.listen();
   };
   const { askRegions, askTogether, confirm } = createBackground({
     state,
@@ -90,6 +89,16 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     fail,
     apply: (reply, since) => void applyReply(reply, pageRegion, { since }),
   });
+  const later = createLater({
+    state,
+    queue,
+    limit,
+    regions,
+    confirm,
+    follow: (reply, action) => streams.follow(reply, action, { isHere: () => true, onLate: () => {} }),
+    ask: (names) => void askRegions(names),
+    apply: applyHere,
+  });
   const { noteSent } = watchForms({
     submit: (form, edit) => submit(form, undefined, { urlChange: 'replace', edit }),
     reload: (region, url) => void askTogether([region], url),
@@ -108,13 +117,13 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     if (/^dialog\b/.test(link.getAttribute(openAttribute) ?? '')) {
       event.preventDefault();
       // Without what opens it, it is an ordinary page.
-      loadDialogs().then(
+      later.loadDialogs().then(
         (loaded) => loaded.open(link),
         () => location.assign(link.href),
       );
       return;
     }
-    const isTaken = dialogs?.click(link);
+    const isTaken = later.dialogs()?.click(link);
     const action = isTaken === undefined ? linkAction(link, regions()) : undefined;
     if (isTaken || action) event.preventDefault();
     if (action) act(action, link);
@@ -131,34 +140,27 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
   moves.begin();
   refresh();
   // Where dialogs were open, they are again.
-  if ((history.state as { dialogs?: unknown } | null)?.dialogs) void loadDialogs().catch(() => {});
+  if ((history.state as { dialogs?: unknown } | null)?.dialogs) void later.loadDialogs().catch(() => {});
 
   return {
     async reload(region, url) {
       await askTogether([region], url);
     },
     async apply(html) {
-      applyParts(state, html, { since: now(), isBackground: true });
-      refresh();
+      applyHere(html);
       await streams.makeChanges();
     },
   };
 
-  async function loadDialogs(): Promise<Dialogs> {
-    const { createDialogs } = await import('./dialogs/index.ts');
-    dialogs ??= createDialogs(tools, {
-      queue,
-      limit,
-      regions,
-      confirm,
-      follow: (reply, action) => streams.follow(reply, action, { isHere: () => true, onLate: () => {} }),
-    });
-    return dialogs;
+  /** Puts into the page what came by other means. */
+  function applyHere(html: string): void {
+    applyParts(state, html, { since: now(), isBackground: true });
+    refresh();
   }
 
   /** Sends a form in place; false where the browser has to do it. */
   function submit(form: HTMLFormElement, submitter: HTMLElement | undefined, manner: SubmitManner): boolean {
-    const isTaken = dialogs?.submit(form, submitter, manner);
+    const isTaken = later.dialogs()?.submit(form, submitter, manner);
     if (isTaken !== undefined) return isTaken;
     const action = submitAction(form, submitter, manner, regions());
     if (!action) return false;

@@ -1,10 +1,12 @@
 /** What the browser has: what the server last said of the page, its list of digests, and the regions that are the server’s. */
 import {
+  channelsAttribute,
   digestsAttribute,
   fromAttribute,
   keptAttribute,
   markAttribute,
   pageAttribute,
+  positionAttribute,
   readDigests,
   regionAttribute,
 } from '../protocol/index.ts';
@@ -19,6 +21,9 @@ export interface PageList {
   mark: string;
   /** Digests by region. A region without one is sent whole. */
   digests: Map<string, string>;
+  /** Where changes of channels come from, and how far they were when the page was asked for; '' where there are none. */
+  channels: string;
+  position: string;
   /** Regions in which the list tells of what has changed alone. */
   folded: ReadonlySet<string>;
 }
@@ -86,7 +91,15 @@ function findList(page: ParentNode): Element | undefined {
 function readList(list: Element | undefined): PageList {
   const said = (name: string) => list?.getAttribute(name) ?? '';
   const { digests, folded } = readDigests(said(digestsAttribute));
-  return { name: said(pageAttribute), mark: said(markAttribute), digests, folded: new Set(folded.keys()) };
+  const [channels, position] = [said(channelsAttribute), said(positionAttribute)];
+  return {
+    name: said(pageAttribute),
+    mark: said(markAttribute),
+    digests,
+    folded: new Set(folded.keys()),
+    channels,
+    position,
+  };
 }
 
 /** Regions by name: those that bear the server’s mark, which no visitor knows. The first of a name counts. */

@@ -140,16 +140,14 @@ const wordings = {
     'Write action and method on the form, and remove the list.',
   ),
   'unknown-region-setting': worded<{ name: string; instead: string | undefined }>({
-    message: ({ name }) =>
-      name === 'channel' ? 'Channels are not supported yet.' : `A region has no setting “${name}”.`,
+    message: ({ name }) => `A region has no setting “${name}”.`,
     hint: ({ instead }) =>
       instead === undefined
-        ? 'After the name you can write poll="2s", from="/path" and when="near".'
+        ? 'After the name you can write poll="2s", from="/path", when="near" and channel="arrivals".'
         : `Write ${instead}.`,
     examples: [
       { name: 'size', instead: undefined },
       { name: 'every', instead: 'poll="2s"' },
-      { name: 'channel', instead: undefined },
     ],
   }),
   'invalid-region-name': worded<{ name: string }>({

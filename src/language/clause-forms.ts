@@ -15,7 +15,7 @@ export const clauseForms = {
   catch: '(catch error)',
   inherited: '<slot (inherited)></slot>',
   into: '(into head)',
-  region: '(region name), with poll="2s", from="/path" or when="near" behind the name',
+  region: '(region name), with poll="2s", from="/path", when="near" or channel="arrivals" behind the name',
   bind: '(bind boatForm)',
   errors: '(errors) or (errors field)',
   add: '(add crew)',

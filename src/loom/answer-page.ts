@@ -5,6 +5,7 @@ import type { Recorder, TemplateFacts } from '../page/index.ts';
 import { clientCookie, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
+import type { ChannelState } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { FailurePage } from './failures.ts';
 import type { SendOrder } from './options.ts';
@@ -24,6 +25,8 @@ export interface PageRequest {
   readonly policy: ContentPolicy | undefined;
   /** What stands for a page that failed. */
   readonly failurePage: FailurePage;
+  /** How far channels were when the request came; missing where there are none. */
+  readonly channels?: ChannelState | undefined;
   /** Makes what keeps regions apart while the page is written; what shows messages is marked in it. */
   record(): Recorder;
   /** The data with what its forms ask for; nothing where they ask for nothing. */
@@ -82,6 +85,7 @@ interface BegunAnswer {
   recorder: Recorder | undefined;
   order: SendOrder;
   headers: HeaderList;
+  channels: ChannelState | undefined;
 }
 
 function beginAnswer(
@@ -107,10 +111,10 @@ function beginAnswer(
     recorder,
     sending: order === 'late' ? { kind: 'late', wayBack: wayBackOf(incoming, facts) } : inPlace,
     // What a visitor wrote must not pass for the list of a page that has none.
-    atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
+    atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined, undefined),
   });
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
-  return { rendering, facts, mark, recorder, order, headers };
+  return { rendering, facts, mark, recorder, order, headers, channels: to.channels };
 }
 
 const inPlace = { kind: 'in-place' } as const;
@@ -121,8 +125,8 @@ function wayBackOf({ method, url }: IncomingRequest, { hasLateContent }: Templat
 }
 
 /** What is before the end of a whole page. */
-function listOf({ facts, mark, recorder }: BegunAnswer): string {
-  return mark !== undefined && facts.hasRegions ? `${pageList(facts.chain, mark, recorder)}\n` : '';
+function listOf({ facts, mark, recorder, channels }: BegunAnswer): string {
+  return mark !== undefined && facts.hasRegions ? `${pageList(facts.chain, mark, recorder, channels)}\n` : '';
 }
 
 async function waitingAnswer(
@@ -159,7 +163,7 @@ function wholeAnswer(begun: BegunAnswer, to: PageRequest, { status }: AnswerOpti
     let answer: Answer = { kind: isSafe && asked.region !== pageRegion ? 'none' : 'page' };
     if (recorder && mark !== undefined) {
       const token = ofSamePage(asked, facts.chain) ? visitor.tokenInUse() : undefined;
-      const page = { name: facts.chain, recorder, mark, token, placed: facts.placed };
+      const page = { name: facts.chain, recorder, mark, token, placed: facts.placed, channels: to.channels };
       answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
     }
     if (answer.kind !== 'page') return partialAnswer(answer);

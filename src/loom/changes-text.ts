@@ -1,16 +1,9 @@
 /** Changes → the text of an answer, as they come: each a whole element at the top, and at the end one that says how it ended. */
 import type { TextSource } from '../http/index.ts';
 import { escapeText, nextTask, Recorder } from '../page/index.ts';
-import {
-  endAttribute,
-  headAttribute,
-  headers,
-  pageRegion,
-  tokenAttribute,
-  wholePageAttribute,
-} from '../protocol/index.ts';
+import { endAttribute, headers, pageRegion, tokenAttribute, wholePageAttribute } from '../protocol/index.ts';
 import type { Change } from '../updates/index.ts';
-import { changeMarkup } from '../updates/index.ts';
+import { changeMarkup, headMarkup } from '../updates/index.ts';
 import { type PageRequest, renderAnswer } from './answer-page.ts';
 import type { ChangeSteps } from './change-steps.ts';
 import { PageToShow } from './changes.ts';
@@ -97,8 +90,7 @@ export class ChangesText implements TextSource {
     if (rendering.isWaiting) await rendering.whole();
     const fresh = renderer.findPartial(content.name).facts.placed.filter((one) => !this.placed.has(one));
     for (const one of fresh) this.placed.add(one);
-    const head = fresh.length > 0 ? `<template ${headAttribute}>${fresh.join('')}</template>\n` : '';
-    return head + changeMarkup(change, rendering.text(), mark);
+    return headMarkup(fresh) + changeMarkup(change, rendering.text(), mark);
   }
 
   /** The page at the end: as parts of the page that is shown, or whole. What changes have done to the page is not known here. */

@@ -157,6 +157,12 @@ const wordings = {
       { what: 'time zone', given: 'London' },
     ],
   }),
+  'refused-publication': worded<{ name?: string; what: string }>({
+    message: ({ name, what }) =>
+      `What is published is for everybody, but ${name === undefined ? 'this template' : `“${name}”`} ${what}.`,
+    hint: () => 'Publish askAgain("…") with the name of the region instead: each browser then asks for its own.',
+    examples: [{ what: 'reads context.user' }, { name: 'stay-row', what: 'holds a form that posts' }],
+  }),
   'refused-redirect': sentence(
     'A redirect to another site was refused; the visitor goes to the start page.',
     'Allow it with “external” where the URL is your own.',

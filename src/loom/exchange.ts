@@ -18,6 +18,7 @@ import type { PageRequest } from './answer-page.ts';
 import type { ChangesOptions, FieldsOptions, ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
 import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
 import { answerChanges, assertedOtherwise } from './changes-reply.ts';
+import type { ChannelDoor, ChannelState } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { FailurePage } from './failures.ts';
@@ -47,6 +48,7 @@ interface PageSettings {
   failurePage: FailurePage;
   keeper: FileKeeper | undefined;
   usedForms: UsedForms;
+  door: ChannelDoor;
 }
 
 export class Exchange {
@@ -66,6 +68,8 @@ export class Exchange {
   private readonly stores: Pick<PageSettings, 'keeper' | 'usedForms'>;
   /** Whether an answer has gone out that says what was done. */
   private isDone = false;
+  /** How far channels were when the request came. */
+  private readonly channels: ChannelState | undefined;
   /** Of the page that is written. */
   private recorder: Recorder | undefined;
 
@@ -73,7 +77,7 @@ export class Exchange {
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
-    { renderer, policy, failurePage, keeper, usedForms }: PageSettings,
+    { renderer, policy, failurePage, keeper, usedForms, door }: PageSettings,
   ) {
     this.incoming = incoming;
     this.renderer = renderer;
@@ -81,6 +85,7 @@ export class Exchange {
     this.failurePage = failurePage;
     this.stores = { keeper, usedForms };
     this.visitor = visitor;
+    this.channels = door.state();
     this.asked = readPartialRequest(incoming);
     const asked = () => incoming.header('accept-language');
     this.ownContext = new RequestContext(visitor, () => this.messages(), renderer.places, asked, context);
@@ -98,10 +103,10 @@ export class Exchange {
 
   private get submission(): Submission {
     if (this.ownSubmission) return this.ownSubmission;
+    const { logger } = this.renderer;
     this.ownSubmission = new Submission(this.incoming, this.visitor, this.stores, {
       log: (diagnostic, details) => this.log(diagnostic, details),
-      storeFailed: (err) =>
-        this.renderer.logger.error({ err, url: this.incoming.url }, 'A file that was sent could not be kept.'),
+      storeFailed: (err) => logger.error({ err, url: this.incoming.url }, 'A file that was sent could not be kept.'),
     });
     this.incoming.onceAnswered(this.ownSubmission);
     return this.ownSubmission;
@@ -130,10 +135,7 @@ export class Exchange {
     return form.prepared(this);
   }
 
-  /**
-   * Reads whichever of several forms of a page was sent; its `name` tells which.
-   * @example const sent = await exchange.readOneOf([detailsForm.from(user), passwordForm]);
-   */
+  /** Reads whichever of several forms of a page was sent; its `name` tells which. */
   readOneOf<const Forms extends readonly [AnyReadable, ...AnyReadable[]]>(
     forms: Forms,
   ): Promise<SentOf<Forms[number]>> {
@@ -159,10 +161,7 @@ export class Exchange {
     return this.submission.fields(ownOptions(options), this.context);
   }
 
-  /**
-   * Whether an unsafe request comes from a page of this site: for routes without a form definition, as a button that deletes.
-   * @example const checked = await exchange.verify(); if (!checked.ok) return checked.response;
-   */
+  /** Whether an unsafe request comes from a page of this site: for routes without a form definition, as a button that deletes. */
   async verify(): Promise<Verification> {
     const ok = await this.submission.verify();
     const headers = new ReplyHeaders();
@@ -229,13 +228,13 @@ export class Exchange {
   }
 
   private get pageRequest(): PageRequest {
-    const { incoming, ownContext: context, visitor, asked, policy, failurePage } = this;
+    const { incoming, ownContext: context, visitor, asked, policy, failurePage, channels } = this;
     const record = () => {
       this.recorder = new Recorder(asked?.only);
       return this.recorder;
     };
     const prepare = (whole: object) => preparedData(whole, this);
-    return { incoming, context, visitor, asked, policy, failurePage, record, prepare };
+    return { incoming, context, visitor, asked, policy, failurePage, channels, record, prepare };
   }
 
   /**

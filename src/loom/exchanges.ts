@@ -5,6 +5,7 @@ import type { FileKeeper } from '../forms/index.ts';
 import { assertRequest, carriesIncoming, type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
 import { isPromise, type LoomContext } from '../page/index.ts';
 import { comesOverTLS, publicOrigin, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
+import type { ChannelDoor } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
@@ -24,6 +25,8 @@ export interface ExchangeSettings {
   failurePage: FailurePage;
   policy: ContentPolicy | undefined;
   keeper: FileKeeper | undefined;
+  /** Of the channels that this loom has. */
+  door: ChannelDoor;
   usedForms: UsedForms;
 }
 

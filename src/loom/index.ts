@@ -9,6 +9,7 @@ export type {
   StreamOptions,
 } from './call-options.ts';
 export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './changes.ts';
+export { channelDoor, type PublicationPlace } from './channel-door.ts';
 export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';

@@ -6,6 +6,7 @@ import { byteStream, type ServerObjects } from '../http/index.ts';
 import { idlePatterns } from '../page/index.ts';
 import { randomText, sealerFor, siteSettings } from '../security/index.ts';
 import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
+import { ChannelDoor, channelDoor } from './channel-door.ts';
 import { contentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { Exchange } from './exchange.ts';
@@ -78,6 +79,8 @@ export interface Loom {
   /** All template files, by their names in messages. */
   files(): string[];
   readonly mode: LoomMode;
+  /** For channels. */
+  readonly [channelDoor]: ChannelDoor;
 }
 
 /**
@@ -101,8 +104,10 @@ export function loomFrom(
     program.refresh();
     return program;
   };
+  const door = new ChannelDoor(renderer);
   const exchange = exchangeMaker({
     renderer,
+    door,
     sealer,
     site: siteSettings(options),
     context: options.context,
@@ -113,6 +118,7 @@ export function loomFrom(
   });
   return {
     mode,
+    [channelDoor]: door,
     render: async (page: string, data: object = {}, given?: RenderOptions) =>
       textOf(renderer.page(page, data, contextOf('render', given))),
     renderSync: (page: string, data: object = {}, given?: RenderOptions) =>

@@ -27,6 +27,7 @@ import { logDiagnostic } from './log.ts';
 import { type AssetFiles, type Logger, type LoomMode, type LoomOptions, loggerOf } from './options.ts';
 import { PlainContext } from './plain-context.ts';
 import type { Program } from './program.ts';
+import { isPublic } from './public-context.ts';
 import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
 import { RequestContext } from './request-context.ts';
@@ -143,6 +144,7 @@ export class Renderer {
 
   /** A context as templates see it, with what every context has. */
   private contextOf(given: LoomContext, page: string | undefined): LoomContext {
+    if (isPublic(given)) return given;
     if (given instanceof RequestContext) {
       if (page !== undefined) given.page = page;
       return given;
@@ -167,10 +169,7 @@ export class Renderer {
     return this.run({ template, name, layout: bare }, data, context, settings);
   }
 
-  /**
-   * A partial by its name, or a page by its path.
-   * @throws as `page`
-   */
+  /** A partial by its name, or a page by its path. @throws as `page` */
   findPartial(name: string): LoadedTemplate {
     assertArgument('partial', 'template', name, pageName);
     this.program.refresh(name);

@@ -14,6 +14,8 @@ export const keptAttribute = 'data-loom-kept';
 export const pollAttribute = 'data-loom-poll';
 /** The URL that a region loads its content from. */
 export const fromAttribute = 'data-loom-from';
+/** The channel whose changes a region shows. */
+export const channelAttribute = 'data-loom-channel';
 /** `near`: the region is loaded when it comes near the screen. */
 export const whenAttribute = 'data-loom-when';
 
@@ -56,6 +58,10 @@ export const announcerId = 'loom-announcer';
 export const pageAttribute = 'data-loom-page';
 /** The digests of the page’s regions, beside `pageAttribute`. */
 export const digestsAttribute = 'data-loom-digests';
+/** Where changes of channels come from, beside `pageAttribute`. */
+export const channelsAttribute = 'data-loom-channels';
+/** How far all channels were when the page was asked for, beside `pageAttribute`. */
+export const positionAttribute = 'data-loom-position';
 /** The region that the content is merged into. */
 export const mergeIntoAttribute = 'data-loom-merge-into';
 /** Content for the page’s `<head>`. */

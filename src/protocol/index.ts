@@ -22,3 +22,4 @@ export {
 } from './fields.ts';
 export { type AnswerKind, clientCookie, headers, pageRegion, vary } from './headers.ts';
 export { readPageName, readRegionNames, writePageName, writeRegionNames } from './names.ts';
+export { channelEvents, comparePositions } from './positions.ts';

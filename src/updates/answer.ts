@@ -10,12 +10,14 @@ import {
   segmentText,
 } from '../page/index.ts';
 import {
+  channelsAttribute,
   digestsAttribute,
   headAttribute,
   markAttribute,
   mergeIntoAttribute,
   pageAttribute,
   pageRegion,
+  positionAttribute,
   tokenAttribute,
   writeDigests,
 } from '../protocol/index.ts';
@@ -33,6 +35,13 @@ export interface RenderedPage {
   token: string | undefined;
   /** Markup of style sheets and scripts that its parts cannot do without. */
   placed: readonly string[];
+  /** Where changes of channels come from, and how far these were when the page was asked for. */
+  channels: Channels | undefined;
+}
+
+interface Channels {
+  url: string;
+  position: string;
 }
 
 export type Answer =
@@ -120,15 +129,26 @@ function isInside({ parent }: RegionNode, regions: ReadonlySet<RegionNode>): boo
 }
 
 /** What a whole page ends with: its name, and where a client runs the digests of its regions. */
-export function pageList(name: string, mark: string, recorder: Recorder | undefined): string {
-  const digests = recorder ? ` ${digestsAttribute}="${escapeText(writeDigests(digestsBelow(recorder.page)))}"` : '';
-  return `<template ${pageAttribute}="${escapeText(name)}" ${markAttribute}="${mark}"${digests}></template>`;
+export function pageList(
+  name: string,
+  mark: string,
+  recorder: Recorder | undefined,
+  channels: Channels | undefined,
+): string {
+  return listElement(name, mark, recorder && writeDigests(digestsBelow(recorder.page)), channels);
 }
 
-function closing(page: RenderedPage, digests: string): string {
-  const token = page.token === undefined ? '' : `\n<template ${tokenAttribute}="${escapeText(page.token)}"></template>`;
-  const list = escapeText(digests);
-  return `${token}\n<template ${pageAttribute}="${escapeText(page.name)}" ${markAttribute}="${page.mark}" ${digestsAttribute}="${list}"></template>\n`;
+function closing({ name, mark, token, channels }: RenderedPage, digests: string): string {
+  const forForms = token === undefined ? '' : `\n<template ${tokenAttribute}="${escapeText(token)}"></template>`;
+  return `${forForms}\n${listElement(name, mark, digests, channels)}\n`;
+}
+
+function listElement(name: string, mark: string, digests: string | undefined, channels: Channels | undefined): string {
+  const list = digests === undefined ? '' : ` ${digestsAttribute}="${escapeText(digests)}"`;
+  const from = channels
+    ? ` ${channelsAttribute}="${escapeText(channels.url)}" ${positionAttribute}="${escapeText(channels.position)}"`
+    : '';
+  return `<template ${pageAttribute}="${escapeText(name)}" ${markAttribute}="${mark}"${list}${from}></template>`;
 }
 
 /** Whether a region or one inside it has changed. */

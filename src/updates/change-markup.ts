@@ -2,6 +2,7 @@
 import { escapeText } from '../page/index.ts';
 import {
   askAgainAttribute,
+  headAttribute,
   markAttribute,
   putAttribute,
   removeAttribute,
@@ -21,6 +22,11 @@ export function changeMarkup({ action }: Change, html: string, mark: string): st
   const start = `<template ${putAttribute}="${action.place} ${target}" ${markAttribute}="${mark}"`;
   if (wrapper === undefined) return `${start}>${html}</template>\n`;
   return `${start} ${wrappedAttribute}><${wrapper}>${html}</${wrapper}></template>\n`;
+}
+
+/** Style sheets and scripts that go with changes, as an element of the same answer. */
+export function headMarkup(placed: readonly string[]): string {
+  return placed.length > 0 ? `<template ${headAttribute}>${placed.join('')}</template>\n` : '';
 }
 
 /** The element without which a parser would take SVG or MathML for HTML; nothing where the content is HTML. */

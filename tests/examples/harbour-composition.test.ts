@@ -73,7 +73,7 @@ describe('the harbour office', () => {
     await page.getByRole('link', { name: 'Office' }).click();
     await page.waitForURL('**/staff');
     await page.locator('aside').waitFor();
-    expect(await page.locator('aside a').allTextContents()).toEqual(['Today', 'Stays']);
+    expect(await page.locator('aside a').allTextContents()).toEqual(['Today', 'Stays', 'Import']);
     expect(await text('aside .note')).toMatch(/^\d+ stays are waiting for an answer\.$/);
     expect([await page.title(), await page.locator('nav[aria-label=Main] a').count()]).toEqual([
       'Harbour office · Tern Harbour',

@@ -1,2 +1,2 @@
 /** Pages in dialogs. A module of its own, loaded with the first link that opens one. */
-export { createDialogs, type Dialogs } from './dialogs.ts';
+export { type Around, createDialogs, type Dialogs } from './dialogs.ts';

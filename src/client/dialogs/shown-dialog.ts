@@ -55,6 +55,8 @@ export class ShownDialog {
       sources,
       changes,
       wanted,
+      channels: '',
+      position: '',
       base: tools.baseOf(content),
       hasBase: true,
     };

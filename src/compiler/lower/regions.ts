@@ -26,12 +26,13 @@ export function regionCompletion(clause: Extract<Clause, { kind: 'region' }>, el
 }
 
 /** Words after a region’s name, and how each is printed. */
-const settings = ['poll', 'from', 'when'];
+const settings = ['poll', 'from', 'when', 'channel'];
 
 /** What people try for a setting, and what is written instead. */
 const settingGuesses = guessTable(
   ['poll="2s"', 'polls', 'polling', 'every', 'interval', 'refresh', 'reload', 'repeat', 'seconds'],
   ['from="/path"', 'src', 'url', 'href', 'path', 'source', 'load', 'get', 'fetch'],
+  ['channel="arrivals"', 'channels', 'subscribe', 'topic', 'stream', 'live', 'push', 'listen'],
   ['when="near"', 'lazy', 'near', 'loading', 'visible', 'defer', 'trigger'],
   ['the name alone, as in (region stay-${stay.id})', 'name', 'id', 'key'],
 );

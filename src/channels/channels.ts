@@ -1,0 +1,200 @@
+/** Channels: changes of the page for everybody who looks, over server-sent events (HTML §9.2). */
+import { anyFunction, assertArgument, assertOptions, LoomError, someText, withMethods } from '../diagnostics/index.ts';
+import { incomingOf, type Reply, ReplyHeaders } from '../http/index.ts';
+import { channelDoor, type Exchange, type PublicationPlace } from '../loom/index.ts';
+import { channelEvents } from '../protocol/index.ts';
+import { provenance } from '../security/index.ts';
+import { Change } from '../updates/index.ts';
+import { Connection } from './connection.ts';
+import { channelDiagnostic } from './diagnostics.ts';
+import { eventText } from './event-text.ts';
+import { type ChannelsOptions, channelsTable, connectTable, publishTable } from './options.ts';
+
+export interface ConnectOptions {
+  /** Whether a visitor may listen to a channel; asked at each connection. */
+  authorize(channel: string, exchange: Exchange): boolean | Promise<boolean>;
+}
+
+export interface ChannelStats {
+  connections: number;
+  /** Channels that somebody listens to, and how many do. */
+  channels: Record<string, number>;
+  /** Since the process has begun. */
+  published: number;
+  /** Connections that were answered with 503. */
+  refused: number;
+}
+
+export interface Channels {
+  /**
+   * Publishes changes to all who listen. They are rendered once; a template that reads what is a visitor’s alone is an error.
+   * @param place where times and numbers are written for
+   * @throws {TemplateError} for an error in a template, and what the broker throws where it cannot be reached
+   * @example await channels.publish('arrivals', put('arrival-row', { arrival }).atStartOf('arrivals-rows'));
+   */
+  publish(channel: string, changes: Change | readonly Change[], place?: PublicationPlace): Promise<void>;
+  /**
+   * The answer to a browser that listens.
+   * @example app.get('/channels', (c) => channels.connect(c.req.raw, { authorize: (channel) => channel === 'arrivals' }));
+   */
+  connect(request: Request, options: ConnectOptions): Promise<Response>;
+  stats(): ChannelStats;
+  /** Ends all connections; browsers connect again after a while, each after another. */
+  close(): Promise<void>;
+}
+
+/** So many channels may be asked for at once. */
+const mostChannels = 100;
+
+/**
+ * Channels for the pages of a loom.
+ * @throws {LoomError} for options that are none
+ */
+export function createChannels(options: ChannelsOptions): Channels {
+  assertOptions('createChannels', options, channelsTable);
+  assertArgument('createChannels', 'broker', options?.broker, withMethods('a broker', 'publish', 'listen', 'since'));
+  const { loom, broker, path = '/channels', heartbeat = 20_000, backlog = 1_000_000 } = options;
+  const { maximumConnections = 20_000, maximumPerVisitor = 30, retryAfter = 5 } = options;
+  const door = loom[channelDoor];
+  door.join({ path, position: () => broker.position() });
+  const listeners = new Map<string, Set<Connection>>();
+  const connections = new Set<Connection>();
+  const byVisitor = new Map<string, number>();
+  let published = 0;
+  let refused = 0;
+  let isClosed = false;
+
+  broker.listen((event) => {
+    const some = listeners.get(event.channel);
+    if (!some) return;
+    // Made once, whatever the number of those who listen.
+    const text = eventText(channelEvents.update, event.id, event.text);
+    for (const one of some) one.send(event, text);
+  });
+
+  return { publish, connect, stats, close };
+
+  async function publish(
+    channel: string,
+    changes: Change | readonly Change[],
+    place: PublicationPlace = {},
+  ): Promise<void> {
+    assertChannel(channel);
+    assertOptions('publish', place, publishTable);
+    const list = changes instanceof Change ? [changes] : changes;
+    if (!Array.isArray(list) || !list.every((one) => one instanceof Change))
+      throw new LoomError(channelDiagnostic('invalid-publication', { given: inWords(changes) }));
+    let text = '';
+    for (const change of list as readonly Change[]) text += await door.render(change, place);
+    await broker.publish(channel, text);
+    published++;
+  }
+
+  async function connect(request: Request, given: ConnectOptions): Promise<Response> {
+    assertOptions('connect', given, connectTable);
+    assertArgument('connect', '“authorize”', given?.authorize, anyFunction);
+    const incoming = incomingOf(request);
+    const reply = await answer(request, given);
+    return incoming.responseOf(reply);
+  }
+
+  async function answer(request: Request, { authorize }: ConnectOptions): Promise<Reply> {
+    const incoming = incomingOf(request);
+    if (incoming.method !== 'GET') return refusal(405, 'Connections are made with GET.', ['allow', 'GET']);
+    if (provenance(incoming, incoming.origin) === 'foreign') return refusal(403, 'Another site cannot listen.');
+    const exchange = await loom.exchange(request);
+    const wanted = wantedOf(new URL(incoming.url), incoming.header('last-event-id'), broker.position());
+    const allowed = new Map<string, string>();
+    for (const [channel, position] of wanted)
+      if ((await authorize(channel, exchange)) === true) allowed.set(channel, position);
+    if (allowed.size === 0) return refusal(403, 'None of these channels is open.');
+    const visitor = visitorOf(incoming.header('cookie') ?? '');
+    const isFull = connections.size >= maximumConnections || (byVisitor.get(visitor) ?? 0) >= maximumPerVisitor;
+    if (isClosed || (isFull && (visitor !== '' || connections.size >= maximumConnections))) {
+      refused++;
+      return refusal(503, 'There are too many connections.', ['retry-after', String(retryAfter)]);
+    }
+    const connection = open(new Set(allowed.keys()), visitor);
+    incoming.onLeave(() => connection.cancel());
+    void broker.since(allowed).then(
+      (replay) => connection.begin(replay, broker.position()),
+      (err: unknown) => {
+        door.logger.error({ err }, 'What was missed on a channel could not be had.');
+        connection.begin({ events: [], lost: [...allowed.keys()] }, broker.position());
+      },
+    );
+    const headers = new ReplyHeaders();
+    headers.set('content-type', 'text/event-stream; charset=utf-8');
+    headers.set('cache-control', 'no-store, no-transform');
+    headers.set('x-accel-buffering', 'no');
+    return { status: 200, headers, body: connection };
+  }
+
+  function open(channels: ReadonlySet<string>, visitor: string): Connection {
+    const connection = new Connection(channels, { heartbeat, backlog }, () => {
+      connections.delete(connection);
+      const rest = (byVisitor.get(visitor) ?? 1) - 1;
+      if (rest > 0) byVisitor.set(visitor, rest);
+      else byVisitor.delete(visitor);
+      for (const channel of channels) {
+        const some = listeners.get(channel);
+        some?.delete(connection);
+        if (some?.size === 0) listeners.delete(channel);
+      }
+    });
+    connections.add(connection);
+    byVisitor.set(visitor, (byVisitor.get(visitor) ?? 0) + 1);
+    for (const channel of channels) {
+      const some = listeners.get(channel) ?? new Set();
+      listeners.set(channel, some.add(connection));
+    }
+    return connection;
+  }
+
+  function stats(): ChannelStats {
+    const channels = Object.fromEntries([...listeners].map(([name, some]) => [name, some.size]));
+    return { connections: connections.size, channels, published, refused };
+  }
+
+  async function close(): Promise<void> {
+    isClosed = true;
+    // Not all at once: whoever takes over is not to be met by everybody in the same moment.
+    for (const one of connections) one.drain(1000 + Math.random() * 9000);
+    await broker.close();
+  }
+}
+
+/** The channels that are asked for, each with the position of its reader. */
+function wantedOf(url: URL, last: string | undefined, now: string): Map<string, string> {
+  const wanted = new Map<string, string>();
+  const names = url.searchParams.getAll('channel').slice(0, mostChannels);
+  const positions = url.searchParams.getAll('after');
+  for (const [at, name] of names.entries()) if (isChannel(name)) wanted.set(name, last || positions[at] || now);
+  return wanted;
+}
+
+function refusal(status: number, text: string, header?: [name: string, value: string]): Reply {
+  const headers = new ReplyHeaders();
+  headers.set('content-type', 'text/plain; charset=utf-8');
+  headers.set('cache-control', 'no-store');
+  if (header) headers.set(...header);
+  return { status, headers, body: `${text}\n` };
+}
+
+/** Who it is, as far as their session tells. */
+function visitorOf(cookies: string): string {
+  return /(?:^|;\s*)(?:__Host-)?loom=([^;]*)/.exec(cookies)?.[1] ?? '';
+}
+
+function isChannel(name: unknown): name is string {
+  return someText.holds(name) && /^\S{1,200}$/.test(name as string);
+}
+
+function assertChannel(name: unknown): void {
+  if (!isChannel(name)) throw new LoomError(channelDiagnostic('invalid-channel', { name: String(name) }));
+}
+
+function inWords(value: unknown): string {
+  if (typeof value === 'string') return 'A text';
+  return value === null || value === undefined ? String(value) : `A value of type ${typeof value}`;
+}

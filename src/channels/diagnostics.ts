@@ -1,0 +1,17 @@
+/** What can be wrong with a call of channels. */
+import { catalogue, worded } from '../diagnostics/index.ts';
+
+const wordings = {
+  'invalid-channel': worded<{ name: string }>({
+    message: ({ name }) => `“${name.slice(0, 80)}” cannot be the name of a channel.`,
+    hint: () => 'Give up to 200 characters without whitespace, such as arrivals or berth-7.',
+    examples: [{ name: 'all arrivals' }],
+  }),
+  'invalid-publication': worded<{ given: string }>({
+    message: ({ given }) => `${given} cannot be published.`,
+    hint: () => 'Give put(…).atEndOf("…"), remove("…") or askAgain("…"), or a list of these.',
+    examples: [{ given: 'A text' }],
+  }),
+};
+
+export const channelDiagnostic = catalogue(wordings);

@@ -1,0 +1,5 @@
+/** `zip-loom/channels`: what happens is seen by everyone who looks. */
+export type { Broker, BrokerEvent, Replay } from './broker.ts';
+export { type ChannelStats, type Channels, type ConnectOptions, createChannels } from './channels.ts';
+export { type MemoryBrokerOptions, memoryBroker } from './memory-broker.ts';
+export type { ChannelsOptions } from './options.ts';

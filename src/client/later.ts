@@ -1,0 +1,35 @@
+/** Dialogs and channels: loaded when a page needs them. */
+import { channelAttribute } from '../protocol/index.ts';
+import type { Around as AroundChannels, Channels } from './channels/index.ts';
+import type { Around as AroundDialogs, Dialogs } from './dialogs/index.ts';
+import { tools } from './tools.ts';
+
+export interface Later {
+  /** The dialogs, where any was opened. */
+  dialogs(): Dialogs | undefined;
+  /** Rejects where a newer version of the site has other files. */
+  loadDialogs(): Promise<Dialogs>;
+  /** Listens to the channels that the page has now. */
+  listen(): Promise<void>;
+}
+
+export function createLater(around: AroundDialogs & AroundChannels): Later {
+  let dialogs: Dialogs | undefined;
+  let channels: Channels | undefined;
+  return {
+    dialogs: () => dialogs,
+    async loadDialogs() {
+      const loaded = await import('./dialogs/index.ts');
+      dialogs ??= loaded.createDialogs(tools, around);
+      return dialogs;
+    },
+    async listen() {
+      const { state, regions } = around;
+      const isNeeded = [...regions().values()].some((one) => one.hasAttribute(channelAttribute));
+      const loaded =
+        !channels && isNeeded && state.channels && (await import('./channels/index.ts').catch(() => undefined));
+      if (loaded) channels ??= loaded.createChannels(around);
+      channels?.refresh();
+    },
+  };
+}

@@ -1,0 +1,184 @@
+/** Channels in browsers: changes arrive, also those of before, between and after connections; nothing is missed in silence. */
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { askAgain, createLoom, type Loom, put } from 'zip-loom';
+import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
+import { describeIn } from '../support/engines/describe-in.ts';
+import { allEngines, isSameWindow, openWithClient, type Tab, until } from '../support/engines/index.ts';
+import { gate } from '../support/gate.ts';
+import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
+import { quietLogger, secret } from '../support/settings.ts';
+
+const sources = {
+  'partials/boat-item.html': '<meta (takes boat)><li id="boat-${boat}">${boat}</li>',
+  'pages/board.html': `<meta (takes boats, count = 0)><!doctype html><html lang="en"><head><meta charset="utf-8"><title>Board</title><script type="module" async src="/client.js"></script></head><body>
+<section (region box)><a id="go" href="/?go">go</a> <a id="away" href="/away" data-loom-update="page">away</a> <b id="count">\${count}</b></section>
+<ul (region board channel="arrivals")><li (for boat of boats) id="boat-\${boat}">\${boat}</li></ul></body></html>`,
+  'pages/away.html':
+    '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Away</title><script type="module" async src="/client.js"></script></head><body><p (region other)>away</p></body></html>',
+};
+
+let loom: Loom;
+let server: PagesServer;
+let channels: Channels;
+let boats: string[];
+let broker: ReturnType<typeof memoryBroker>;
+let connected: string[];
+let cut: Array<() => void>;
+let wait: Promise<void> | undefined;
+let count = 0;
+
+beforeAll(async () => {
+  loom = await createLoom({ sources, secret, logger: quietLogger, mode: 'production' });
+  server = await openPagesServer(async (request) => {
+    const { pathname, search } = new URL(request.url);
+    if (pathname === '/channels') {
+      connected.push(search);
+      const response = await channels.connect(request, { authorize: () => true });
+      if (!response.body) return response;
+      // A connection that a test can cut.
+      const [reader, ending] = [response.body.getReader(), gate()];
+      cut.push(() => ending.open());
+      const body = new ReadableStream<Uint8Array>({
+        async pull(controller) {
+          const read = await Promise.race([reader.read(), ending.opened.then(() => undefined)]);
+          if (read?.value) controller.enqueue(read.value);
+          else {
+            void reader.cancel();
+            controller.close();
+          }
+        },
+        cancel: () => void reader.cancel(),
+      });
+      return new Response(body, { status: response.status, headers: response.headers });
+    }
+    const exchange = await loom.exchange(request);
+    if (pathname === '/away') return exchange.respond('away');
+    const shown = [...boats];
+    if (search === '?go') await wait;
+    return exchange.respond('board', { boats: shown, count });
+  });
+});
+afterAll(async () => {
+  await channels?.close();
+  await server?.close();
+});
+
+const arrive = async (boat: string) => {
+  boats.push(boat);
+  await channels.publish('arrivals', put('boat-item', { boat }).atEndOf('board'));
+};
+
+describeIn(allEngines, (visitor) => {
+  let tab: Tab;
+  beforeEach(async () => {
+    await channels?.close();
+    [boats, connected, cut, wait, count] = [['a'], [], [], undefined, 0];
+    broker = memoryBroker({ events: 5 });
+    channels = createChannels({ loom, broker });
+    tab = visitor();
+    await openWithClient(tab, `${server.address}/`);
+    await until(tab, () => performance.getEntriesByType('resource').length > 0);
+    while (channels.stats().connections === 0) await new Promise((go) => setTimeout(go, 20));
+  });
+  const press = (selector: string) =>
+    tab.run((where: string) => document.querySelector<HTMLElement>(where)!.click(), selector);
+  const shows = (...names: string[]) =>
+    until(
+      tab,
+      (wanted: string) => [...document.querySelectorAll('ul > li')].map((one) => one.textContent).join() === wanted,
+      names.join(),
+    );
+  const reconnects = async (number: number) => {
+    while (connected.length < number) await new Promise((go) => setTimeout(go, 20));
+  };
+
+  test('what is published is shown, in order, and the page stays', async () => {
+    for (const boat of ['b', 'c', 'd']) await arrive(boat);
+    await shows('a', 'b', 'c', 'd');
+    expect(await isSameWindow(tab)).toBe(true);
+  });
+
+  test('what was published before the connection arrives', async () => {
+    expect(connected[0]).toMatch(/^\?channel=arrivals&after=\d+-0$/);
+  });
+
+  test('a connection that was cut: what came meanwhile arrives', async () => {
+    await arrive('b');
+    await shows('a', 'b');
+    cut[0]!();
+    for (const boat of ['c', 'd']) await arrive(boat);
+    await shows('a', 'b', 'c', 'd');
+  });
+
+  test('where more was missed than is kept, the region is asked for', async () => {
+    cut[0]!();
+    for (const boat of ['b', 'c', 'd', 'e', 'f', 'g', 'h']) await arrive(boat);
+    await shows('a', 'b', 'c', 'd', 'e', 'f', 'g', 'h');
+  });
+
+  test('another process: the region is asked for', async () => {
+    await arrive('b');
+    await shows('a', 'b');
+    // The counts of the new one begin anew.
+    await channels.close();
+    channels = createChannels({ loom, broker: memoryBroker() });
+    boats.push('c');
+    await shows('a', 'b', 'c');
+  }, 60_000);
+
+  test('an answer that is older than a change does not undo it', async () => {
+    const late = gate();
+    wait = late.opened;
+    count = 7;
+    await press('#go');
+    // The handler has read its data.
+    await new Promise((go) => setTimeout(go, 200));
+    await arrive('b');
+    await shows('a', 'b');
+    late.open();
+    await until(tab, () => document.querySelector('#count')!.textContent === '7');
+    await shows('a', 'b');
+  });
+
+  test('each browser asks for itself where it is told to', async () => {
+    boats.push('b');
+    await channels.publish('arrivals', askAgain('board'));
+    await shows('a', 'b');
+  });
+
+  test('a page without channels ends the connection, and coming back begins another', async () => {
+    await press('#away');
+    await until(tab, () => document.title === 'Away');
+    while (channels.stats().connections > 0) await new Promise((go) => setTimeout(go, 20));
+    await arrive('b');
+    await tab.back();
+    await shows('a', 'b');
+    await reconnects(2);
+    await arrive('c');
+    await shows('a', 'b', 'c');
+  });
+
+  describe('at random', () => {
+    test.each([1, 2, 3])(
+      'seed %i: at the end the page shows what a fresh load shows',
+      async (seed) => {
+        let state = seed * 7919;
+        const random = (limit: number) => {
+          state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+          return Math.floor((state / 2 ** 32) * limit);
+        };
+        for (let step = 0; step < 30; step++) {
+          const what = random(6);
+          if (what < 3) await arrive(`s${step}`);
+          else if (what === 3) cut.at(-1)?.();
+          else if (what === 4) await press('#go');
+          else await new Promise((go) => setTimeout(go, random(80)));
+        }
+        await shows(...boats);
+        await until(tab, () => document.querySelector('[aria-busy]') === null);
+        await shows(...boats);
+      },
+      60_000,
+    );
+  });
+});
