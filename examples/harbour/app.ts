@@ -3,6 +3,8 @@ import { fileURLToPath } from 'node:url';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { type BuiltTemplates, createLoom, type Logger, type Loom, type LoomMode, withEffectiveMethod } from 'zip-loom';
+import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
+import { arrivalsOnBoard, type Board, createBoard } from './board.ts';
 import { latestArrivals } from './data/arrivals.ts';
 import type { Database } from './data/database.ts';
 import type { Files } from './data/files.ts';
@@ -51,6 +53,8 @@ export interface HarbourOptions {
 export interface Harbour {
   fetch(request: Request): Response | Promise<Response>;
   loom: Loom;
+  board: Board;
+  channels: Channels;
 }
 
 export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
@@ -80,6 +84,8 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
     ...(uploads ? { uploads } : {}),
     ...(logger ? { logger } : {}),
   });
+  const channels = createChannels({ loom, broker: memoryBroker() });
+  const board = createBoard(channels, database, now);
   const today = () => now().toISOString().slice(0, 10);
   const app = new Hono();
 
@@ -93,8 +99,17 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
     }),
   );
 
+  app.get('/channels', (c) =>
+    channels.connect(c.req.raw, {
+      authorize: (channel, { context }) =>
+        channel === 'arrivals' ||
+        /^berth-\d+$/.test(channel) ||
+        (channel === 'stays' && context.user?.isStaff === true),
+    }),
+  );
+
   app.get('/', async (c) => {
-    const arrivals = await latestArrivals(database, now(), 8);
+    const arrivals = await latestArrivals(database, now(), arrivalsOnBoard);
     return loom.respond(c.req.raw, 'home', {
       now: now(),
       tide: tideNow(now()),
@@ -108,7 +123,7 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
   app.route('/boats', boatRoutes({ database, files, loom, notFound }));
   app.route('/', stayRoutes({ database, loom, notFound }));
   app.route('/staff/import', importRoutes({ database, loom, notFound, delay: importDelay }));
-  app.route('/staff', staffRoutes({ database, loom, today, notFound }));
+  app.route('/staff', staffRoutes({ database, loom, board, today, notFound }));
   app.route('/', peopleRoutes({ database, loom, sessions }));
   for (const { path, page } of loom.routes()) app.get(path, (c) => loom.respond(c.req.raw, page));
   app.notFound((c) => notFound(c.req.raw));
@@ -119,5 +134,5 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
     return exchange.respond('not-found', { path: new URL(request.url).pathname }, { status: 404 });
   }
 
-  return { loom, fetch: (request) => app.fetch(withEffectiveMethod(request)) };
+  return { loom, board, channels, fetch: (request) => app.fetch(withEffectiveMethod(request)) };
 }

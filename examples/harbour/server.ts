@@ -42,4 +42,15 @@ server.on('error', (error) => {
   void close().then(() => process.exit(1));
 });
 
-closeOnSignals(server as Server, { afterwards: close });
+// Every few seconds a boat comes in.
+const arriving = setInterval(() => {
+  harbour.board.arrive().catch((err: unknown) => logger.error({ err }, 'A boat could not come in.'));
+}, 5000);
+
+closeOnSignals(server as Server, {
+  async beforehand() {
+    clearInterval(arriving);
+    await harbour.channels.close();
+  },
+  afterwards: close,
+});

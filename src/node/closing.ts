@@ -4,6 +4,8 @@ import { anyFunction, assertArgument, assertOptions, numberFrom, withMethods } f
 
 /** How a server is closed. */
 export interface ClosingOptions {
+  /** Called at once, as to end connections that would never end: `() => channels.close()`. */
+  beforehand?: () => void | Promise<void>;
   /** Called when the last answer has been sent, as to close a database. */
   afterwards?: () => void | Promise<void>;
   /** Milliseconds after which connections are cut that are still open. Default: 10,000. */
@@ -74,7 +76,7 @@ function onSignal(): void {
  */
 export function closeOnSignals(server: Server, options: ClosingOptions = {}): void {
   assertArgument('closeOnSignals', 'server', server, withMethods('a server of Node’s', 'close', 'once', 'listen'));
-  assertOptions('closeOnSignals', options, { afterwards: anyFunction, limit: numberFrom(0) });
+  assertOptions('closeOnSignals', options, { beforehand: anyFunction, afterwards: anyFunction, limit: numberFrom(0) });
   owned.add(server);
   leave(server);
   const signals = ['SIGTERM', 'SIGINT'] as const;
@@ -85,11 +87,13 @@ export function closeOnSignals(server: Server, options: ClosingOptions = {}): vo
   for (const signal of signals) process.once(signal, begin);
 }
 
-async function closeServer(server: Server, { afterwards, limit = 10_000 }: ClosingOptions): Promise<void> {
+async function closeServer(server: Server, { beforehand, afterwards, limit = 10_000 }: ClosingOptions): Promise<void> {
   // A connection is kept for a next request that will not be answered: it goes as soon as it is idle.
   const idle = setInterval(() => server.closeIdleConnections(), interval);
   const late = setTimeout(() => server.closeAllConnections(), limit);
-  await new Promise<void>((resolve) => server.close(() => resolve()));
+  const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+  await beforehand?.();
+  await closed;
   clearInterval(idle);
   clearTimeout(late);
   await afterwards?.();

@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { expect, test } from '@jest/globals';
 import * as anywhere from 'zip-loom';
 import * as built from 'zip-loom/built';
+import * as channels from 'zip-loom/channels';
 import * as client from 'zip-loom/client';
 import * as clientUploads from 'zip-loom/client/uploads';
 import * as forms from 'zip-loom/forms';
@@ -13,6 +14,7 @@ import * as testing from 'zip-loom/testing';
 const exportsOf: Readonly<Record<string, object>> = {
   'zip-loom': anywhere,
   'zip-loom/built': built,
+  'zip-loom/channels': channels,
   'zip-loom/client': client,
   'zip-loom/client/uploads': clientUploads,
   'zip-loom/forms': forms,

@@ -92,17 +92,70 @@ describeIn(allEngines, (visitor) => {
 
     test('the list of arrivals grows, and is the same when it is loaded again', async () => {
       await open('/arrivals');
-      const rows = () => tab.run(() => [...document.querySelectorAll('#arrivals-rows tr')].map(({ id }) => id));
+      const rows = () =>
+        tab.run(() => [...document.querySelectorAll('[data-loom-region=arrivals-rows] tr')].map(({ id }) => id));
       const before = await rows();
       await tab.click('.more a');
-      await until(tab, () => document.querySelectorAll('#arrivals-rows tr').length === 40);
+      await until(tab, () => document.querySelectorAll('[data-loom-region=arrivals-rows] tr').length === 40);
       const grown = await rows();
       expect([grown.slice(0, 20), await isSameWindow(tab)]).toEqual([before, hasScripts]);
       expect(new URL(await tab.url()).search).toBe('?show=40');
       await tab.reload();
       expect(await rows()).toEqual(grown);
       await tab.back();
-      await until(tab, () => document.querySelectorAll('#arrivals-rows tr').length === 20);
+      await until(tab, () => document.querySelectorAll('[data-loom-region=arrivals-rows] tr').length === 20);
+    });
+
+    test('a boat that comes in is on every board, at once with scripts', async () => {
+      await open('/');
+      const boats = () =>
+        tab.run(() => [...document.querySelectorAll('[data-loom-region=arrivals] > li')].map(({ id }) => id));
+      const before = await boats();
+      // The connection is there when a first boat is seen.
+      const comesIn = () => (hasScripts ? harbour : withoutScripts).arrive();
+      await comesIn();
+      if (hasScripts)
+        await until(
+          tab,
+          (first: string) => document.querySelector('[data-loom-region=arrivals] > li')!.id !== first,
+          before[0]!,
+        );
+      else await tab.reload();
+      const after = await boats();
+      expect([after.length, after.slice(1)]).toEqual([8, before.slice(0, 7)]);
+    });
+
+    test('what the office answers is seen by who looks at the berth', async () => {
+      await open('/staff/stays');
+      const berth = await tab.run(
+        () =>
+          [...document.querySelectorAll('tbody tr')]
+            .find((one) => one.querySelector('[value=refused]'))!
+            .querySelector('a')!
+            .getAttribute('href')!,
+      );
+      const other = await tab.sibling();
+      await other.goto((hasScripts ? harbour : withoutScripts).address + berth);
+      const shown = () =>
+        other.run(() =>
+          [...document.querySelectorAll('[data-loom-region=stays] .status')].map((one) => one.textContent).join(),
+        );
+      const before = await shown();
+      if (hasScripts) await until(other, () => document.querySelector('#loom-announcer') !== null);
+      await tab.run((href: string) => {
+        const rows = [...document.querySelectorAll('tbody tr')];
+        const row = rows.find(
+          (one) => one.querySelector('[value=refused]') && one.querySelector('a')!.getAttribute('href') === href,
+        )!;
+        row.querySelector<HTMLElement>('[value=refused]')!.click();
+      }, berth);
+      await untilText(tab, '.flash-messages', 'refused');
+      for (const end = Date.now() + 10_000; (await shown()) === before && Date.now() < end; ) {
+        if (!hasScripts) await other.reload();
+        await new Promise((wait) => setTimeout(wait, 50));
+      }
+      expect(await shown()).not.toBe(before);
+      await other.close();
     });
 
     test('a file of 2,000 boats is taken, and the lines that are none are told', async () => {

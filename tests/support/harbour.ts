@@ -18,6 +18,8 @@ export interface OpenHarbour {
   uploads: string;
   /** Moves the clock, in milliseconds. */
   advance(milliseconds: number): void;
+  /** A boat comes in. */
+  arrive(): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -64,7 +66,9 @@ export async function openHarbour({
     advance(milliseconds) {
       advanced += milliseconds;
     },
+    arrive: () => harbour.board.arrive(),
     async close() {
+      await harbour.channels.close();
       if ('closeAllConnections' in server) server.closeAllConnections();
       await new Promise((closed) => server.close(closed));
       await close();

@@ -1,5 +1,5 @@
 /** Questions about arrivals. */
-import { desc, eq, lte } from 'drizzle-orm';
+import { desc, eq, lte, sql } from 'drizzle-orm';
 import type { Arrival } from '../model.ts';
 import type { Database } from './database.ts';
 import { arrivals, berths, boats } from './schema.ts';
@@ -23,4 +23,12 @@ export async function latestArrivals(database: Database, now: Date, limit: numbe
     .orderBy(desc(arrivals.at), desc(arrivals.id))
     .limit(limit)
     .offset(offset);
+}
+
+/** A boat comes in, at a berth that it may have. */
+export async function boatArrives(database: Database, now: Date, lastPort: string): Promise<void> {
+  const [boat] = await database.select({ id: boats.id }).from(boats).orderBy(sql`random()`).limit(1);
+  const [berth] = await database.select({ id: berths.id }).from(berths).orderBy(sql`random()`).limit(1);
+  if (boat && berth)
+    await database.insert(arrivals).values({ boatId: boat.id, berthId: berth.id, at: now.toISOString(), lastPort });
 }

@@ -1,6 +1,7 @@
 /** The harbour office: who comes and goes, and answers to those who asked for a stay. */
 import { Hono } from 'hono';
 import type { Exchange, Loom } from 'zip-loom';
+import type { Board } from '../board.ts';
 import type { Database } from '../data/database.ts';
 import { answerStay, dayInHarbour, staysToCome } from '../data/stays.ts';
 import { answerForm } from '../forms/forms.ts';
@@ -9,6 +10,7 @@ import { signInFirst } from './people.ts';
 interface Needs {
   database: Database;
   loom: Loom;
+  board: Board;
   /** The day in the harbour, as an ISO date. */
   today(): string;
   notFound(request: Request): Promise<Response>;
@@ -17,7 +19,7 @@ interface Needs {
 /** So many stays are on the desk at a time. */
 const staysOnDesk = 20;
 
-export function staffRoutes({ database, loom, today, notFound }: Needs): Hono {
+export function staffRoutes({ database, loom, board, today, notFound }: Needs): Hono {
   const routes = new Hono();
 
   /** What keeps a visitor out of the office; others than staff do not learn that it is there. */
@@ -49,6 +51,7 @@ export function staffRoutes({ database, loom, today, notFound }: Needs): Hono {
     if (!sent.ok) return exchange.redirect('/staff/stays', { flash: 'That answer could not be read.' });
     const stay = await answerStay(database, Number(c.req.param('id')), sent.value.status);
     if (!stay) return notFound(c.req.raw);
+    if (stay !== 'taken') await board.stayAnswered(stay);
     const flash =
       stay === 'taken'
         ? { text: 'Another boat has that berth on one of these nights.', role: 'alert' as const }
