@@ -45,7 +45,12 @@ export interface Client {
 }
 
 /** Begins to listen. */
-export function startClient({ requestLimit: limit = 30_000, texts, send: sender }: StartOptions): Client {
+export function startClient({
+  requestLimit: limit = 30_000,
+  listenAfter = 4500,
+  texts,
+  send: sender,
+}: StartOptions): Client {
   const state = readPage();
   const regions = () => liveRegions(state);
   const elementFor = (region: string) => elementOf(region, regions()) ?? document.body;
@@ -96,6 +101,7 @@ export function startClient({ requestLimit: limit = 30_000, texts, send: sender 
     regions,
     confirm,
     follow: (reply, action) => streams.follow(reply, action, { isHere: () => true, onLate: () => {} }),
+    listenAfter,
     ask: (names) => void askRegions(names),
     apply: applyHere,
   });

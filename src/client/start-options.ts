@@ -8,6 +8,11 @@ export interface StartOptions {
    * Default: 30,000.
    */
   requestLimit?: number;
+  /**
+   * Milliseconds for which a page with channels is looked at before the first connection is made: who only passes by costs none. What
+   * was published meanwhile arrives then. Default: 4,500.
+   */
+  listenAfter?: number;
   /** What is said to visitors, instead of our texts. */
   texts?: Partial<Texts>;
   /** What sends links and forms instead of `fetch`. */

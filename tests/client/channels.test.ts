@@ -1,7 +1,9 @@
 /** Channels in browsers: changes arrive, also those of before, between and after connections; nothing is missed in silence. */
+import { resolve } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { askAgain, createLoom, type Loom, put } from 'zip-loom';
 import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
+import { bundle } from '../support/bundle.ts';
 import { describeIn } from '../support/engines/describe-in.ts';
 import { allEngines, isSameWindow, openWithClient, type Tab, until } from '../support/engines/index.ts';
 import { gate } from '../support/gate.ts';
@@ -10,11 +12,11 @@ import { quietLogger, secret } from '../support/settings.ts';
 
 const sources = {
   'partials/boat-item.html': '<meta (takes boat)><li id="boat-${boat}">${boat}</li>',
-  'pages/board.html': `<meta (takes boats, count = 0)><!doctype html><html lang="en"><head><meta charset="utf-8"><title>Board</title><script type="module" async src="/client.js"></script></head><body>
+  'pages/board.html': `<meta (takes boats, count = 0)><!doctype html><html lang="en"><head><meta charset="utf-8"><title>Board</title><script type="module" async src="/quick.js"></script></head><body>
 <section (region box)><a id="go" href="/?go">go</a> <a id="away" href="/away" data-loom-update="page">away</a> <b id="count">\${count}</b></section>
 <ul (region board channel="arrivals")><li (for boat of boats) id="boat-\${boat}">\${boat}</li></ul></body></html>`,
   'pages/away.html':
-    '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Away</title><script type="module" async src="/client.js"></script></head><body><p (region other)>away</p></body></html>',
+    '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Away</title><script type="module" async src="/quick.js"></script></head><body><p (region other)>away</p></body></html>',
 };
 
 let loom: Loom;
@@ -29,8 +31,12 @@ let count = 0;
 
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger, mode: 'production' });
+  const quick = bundle(
+    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ listenAfter: 0 });`,
+  );
   server = await openPagesServer(async (request) => {
     const { pathname, search } = new URL(request.url);
+    if (pathname === '/quick.js') return new Response(quick, { headers: { 'content-type': 'text/javascript' } });
     if (pathname === '/channels') {
       connected.push(search);
       const response = await channels.connect(request, { authorize: () => true });

@@ -4,6 +4,8 @@ import type { PageState } from '../page.ts';
 
 export interface Around {
   state: PageState;
+  /** Milliseconds before the first connection. */
+  listenAfter: number;
   regions(): ReadonlyMap<string, HTMLElement>;
   /** Asks for regions, in the background. */
   ask(regions: readonly string[]): void;
@@ -19,14 +21,20 @@ export interface Channels {
 /** Milliseconds before the first try to connect again, and at most. */
 const [shortest, longest] = [1000, 60_000];
 
-export function createChannels({ state, regions, ask, apply }: Around): Channels {
+export function createChannels({ state, listenAfter, regions, ask, apply }: Around): Channels {
   /** Where each channel is to go on. */
   const positions = new Map<string, string>();
   let source: EventSource | undefined;
   /** The position of the last change. */
   let changed = '';
   let failures = 0;
+  /** Whether the page has been looked at for so long. */
+  let mayConnect = false;
   let timer: ReturnType<typeof setTimeout> | undefined;
+  setTimeout(() => {
+    mayConnect = true;
+    connect();
+  }, listenAfter);
   addEventListener('pagehide', () => close());
   addEventListener('pageshow', ({ persisted }) => persisted && connect());
   addEventListener('online', hurry);
@@ -47,7 +55,7 @@ export function createChannels({ state, regions, ask, apply }: Around): Channels
 
   function connect(): void {
     close();
-    if (positions.size === 0) return;
+    if (positions.size === 0 || !mayConnect) return;
     const url = new URL(state.channels, document.baseURI);
     for (const [channel, position] of positions) {
       url.searchParams.append('channel', channel);
