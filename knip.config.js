@@ -18,5 +18,5 @@ export default {
   paths: Object.fromEntries(Object.entries(entries).map(([name, source]) => [name, [`./${source}`]])),
   ignoreDependencies: ['jest', 'publint'],
   // From Debian’s packages.
-  ignoreBinaries: ['wrk', 'dpkg', 'WebKitWebDriver', 'Xvfb'],
+  ignoreBinaries: ['wrk', 'dpkg', 'WebKitWebDriver', 'Xvfb', 'redis-server'],
 };

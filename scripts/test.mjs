@@ -9,7 +9,7 @@ const result = '.cache/jest.json';
 
 requireNode();
 requirePackages();
-requirePrograms(browsers);
+requirePrograms([...browsers, 'redis-server']);
 
 const steps = [
   ['Lint', 'npx', ['biome', 'check', '.']],

@@ -13,7 +13,7 @@ const floors = [
   ['forms', 'updates'],
   ['loom'],
   ['node', 'vite', 'analysis', 'testing', 's3', 'channels'],
-  ['cli', 'language-server'],
+  ['cli', 'language-server', 'redis'],
 ];
 const source = resolve('src');
 

@@ -11,6 +11,8 @@ export interface BrokerEvent {
 
 /** What was missed, in order; and channels of which that is not known any more. */
 export interface Replay {
+  /** Up to here it tells all: what the listener is told later is not in it. */
+  readonly position: string;
   readonly events: readonly BrokerEvent[];
   readonly lost: readonly string[];
 }
@@ -24,8 +26,11 @@ export interface Broker {
    * @throws where it cannot be handed on: it is not published then
    */
   publish(channel: string, text: string): Promise<string>;
-  /** Whom each event is told, in order; one for a broker. */
-  listen(listener: (event: BrokerEvent) => void): void;
+  /**
+   * Whom each event is told, in order; one for a broker.
+   * @param onGap told where events were lost between two that the listener was told, and up to where
+   */
+  listen(listener: (event: BrokerEvent) => void, onGap: (position: string) => void): void;
   /**
    * What was published since a position, up to that of now.
    * @param channels each with the position that its reader has

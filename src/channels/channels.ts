@@ -70,9 +70,14 @@ export function createChannels(options: ChannelsOptions): Channels {
     // Made once, whatever the number of those who listen.
     const text = eventText(channelEvents.update, event.id, event.text);
     for (const one of some) one.send(event, text);
-  });
+  }, missAll);
 
   return { publish, connect, stats, close };
+
+  /** Nobody knows what was lost: all regions are asked for. */
+  function missAll(position: string): void {
+    for (const one of connections) one.miss(position);
+  }
 
   async function publish(
     channel: string,
@@ -117,10 +122,10 @@ export function createChannels(options: ChannelsOptions): Channels {
     const connection = open(new Set(allowed.keys()), visitor);
     incoming.onLeave(() => connection.cancel());
     void broker.since(allowed).then(
-      (replay) => connection.begin(replay, broker.position()),
+      (replay) => connection.begin(replay),
       (err: unknown) => {
         door.logger.error({ err }, 'What was missed on a channel could not be had.');
-        connection.begin({ events: [], lost: [...allowed.keys()] }, broker.position());
+        connection.begin({ position: broker.position(), events: [], lost: [...allowed.keys()] });
       },
     );
     const headers = new ReplyHeaders();

@@ -33,15 +33,12 @@ export class Connection implements TextSource {
   }
 
   /** Begins with what was missed; what has come meanwhile follows. */
-  begin({ events, lost }: Replay, position: string): void {
+  begin({ position, events, lost }: Replay): void {
     const early = this.early ?? [];
     this.early = undefined;
     if (lost.length > 0) this.push(eventText(channelEvents.missed, position, JSON.stringify(lost)), lost);
     for (const event of events) this.push(eventText(channelEvents.update, event.id, event.text), [event.channel]);
-    const last = events.at(-1)?.id ?? position;
-    const isNew = ({ event }: { event: BrokerEvent }) =>
-      comparePositions(event.id, lost.includes(event.channel) ? position : last) > 0;
-    for (const one of early.filter(isNew)) this.send(one.event, one.text);
+    for (const one of early) if (comparePositions(one.event.id, position) > 0) this.send(one.event, one.text);
     // A first word, so that whoever is on the way lets it through.
     if (this.waiting.length === 0) this.push(heartbeatText, []);
   }
@@ -50,6 +47,12 @@ export class Connection implements TextSource {
   send(event: BrokerEvent, text: string): void {
     if (this.early) this.early.push({ event, text });
     else this.push(text, [event.channel], event.id);
+  }
+
+  /** Something of its channels was lost. */
+  miss(position: string): void {
+    const channels = [...this.channels];
+    this.push(eventText(channelEvents.missed, position, JSON.stringify(channels)), channels, position);
   }
 
   /** Ends when what waits has been sent; the browser connects again after so many milliseconds. */

@@ -80,7 +80,7 @@ export function memoryBroker({ events: most = 1000, age = 300_000 }: MemoryBroke
         else events.push(...(kept?.events ?? []).filter(({ id }) => comparePositions(id, position) > 0));
       }
       events.sort((one, other) => comparePositions(one.id, other.id));
-      return { events, lost };
+      return { position: `${start}-${count}`, events, lost };
     },
     async close() {
       listener = () => {};

@@ -1,5 +1,5 @@
 /** The client: links and forms inside regions, asked and answered in place. */
-import { fromAttribute, openAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
+import { fromAttribute, pageRegion, submitOnAttribute } from '../protocol/index.ts';
 import { type Action, clickedLink, elementOf, linkAction, type SubmitManner, submitAction } from './actions.ts';
 import { prepareAnnouncer } from './announcer.ts';
 import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyParts } from './answers.ts';
@@ -120,16 +120,7 @@ export function startClient({
   document.addEventListener('click', (event) => {
     const link = clickedLink(event);
     if (!link) return;
-    if (/^dialog\b/.test(link.getAttribute(openAttribute) ?? '')) {
-      event.preventDefault();
-      // Without what opens it, it is an ordinary page.
-      later.loadDialogs().then(
-        (loaded) => loaded.open(link),
-        () => location.assign(link.href),
-      );
-      return;
-    }
-    const isTaken = later.dialogs()?.click(link);
+    const isTaken = later.open(link) || later.dialogs()?.click(link);
     const action = isTaken === undefined ? linkAction(link, regions()) : undefined;
     if (isTaken || action) event.preventDefault();
     if (action) act(action, link);
@@ -145,8 +136,7 @@ export function startClient({
   });
   moves.begin();
   refresh();
-  // Where dialogs were open, they are again.
-  if ((history.state as { dialogs?: unknown } | null)?.dialogs) void later.loadDialogs().catch(() => {});
+  later.restore();
 
   return {
     async reload(region, url) {

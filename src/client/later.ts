@@ -1,5 +1,5 @@
 /** Dialogs and channels: loaded when a page needs them. */
-import { channelAttribute } from '../protocol/index.ts';
+import { channelAttribute, openAttribute } from '../protocol/index.ts';
 import type { Around as AroundChannels, Channels } from './channels/index.ts';
 import type { Around as AroundDialogs, Dialogs } from './dialogs/index.ts';
 import { tools } from './tools.ts';
@@ -7,8 +7,10 @@ import { tools } from './tools.ts';
 export interface Later {
   /** The dialogs, where any was opened. */
   dialogs(): Dialogs | undefined;
-  /** Rejects where a newer version of the site has other files. */
-  loadDialogs(): Promise<Dialogs>;
+  /** Whether a link opens a dialog. */
+  open(link: HTMLAnchorElement): boolean;
+  /** Opens the dialogs that were open. */
+  restore(): void;
   /** Listens to the channels that the page has now. */
   listen(): Promise<void>;
 }
@@ -18,10 +20,17 @@ export function createLater(around: AroundDialogs & AroundChannels): Later {
   let channels: Channels | undefined;
   return {
     dialogs: () => dialogs,
-    async loadDialogs() {
-      const loaded = await import('./dialogs/index.ts');
-      dialogs ??= loaded.createDialogs(tools, around);
-      return dialogs;
+    open(link) {
+      if (!/^dialog\b/.test(link.getAttribute(openAttribute) ?? '')) return false;
+      load().then(
+        (loaded) => loaded.open(link),
+        // Without what opens it, it is an ordinary page.
+        () => location.assign(link.href),
+      );
+      return true;
+    },
+    restore() {
+      if ((history.state as { dialogs?: unknown } | null)?.dialogs) load().catch(() => {});
     },
     async listen() {
       const { state, regions } = around;
@@ -32,4 +41,11 @@ export function createLater(around: AroundDialogs & AroundChannels): Later {
       channels?.refresh();
     },
   };
+
+  /** Rejects where a newer version of the site has other files. */
+  async function load(): Promise<Dialogs> {
+    const loaded = await import('./dialogs/index.ts');
+    dialogs ??= loaded.createDialogs(tools, around);
+    return dialogs;
+  }
 }

@@ -8,6 +8,7 @@ import * as client from 'zip-loom/client';
 import * as clientUploads from 'zip-loom/client/uploads';
 import * as forms from 'zip-loom/forms';
 import * as node from 'zip-loom/node';
+import * as redis from 'zip-loom/redis';
 import * as s3 from 'zip-loom/s3';
 import * as testing from 'zip-loom/testing';
 
@@ -19,6 +20,7 @@ const exportsOf: Readonly<Record<string, object>> = {
   'zip-loom/client/uploads': clientUploads,
   'zip-loom/forms': forms,
   'zip-loom/node': node,
+  'zip-loom/redis': redis,
   'zip-loom/s3': s3,
   'zip-loom/testing': testing,
   // What `zip-loom build` writes; the tests of the command read the same name.

@@ -1,0 +1,172 @@
+/**
+ * A broker for many processes. All events are in one stream of Redis (XADD, XREAD): its ids are their positions. Each process reads the
+ * stream to its end and hands on what its own readers listen to.
+ */
+import { createClient } from 'redis';
+import type { Broker, BrokerEvent, Replay } from '../channels/index.ts';
+import { assertOptions, numberFrom, type OptionTable, someText, withMethods } from '../diagnostics/index.ts';
+import { comparePositions } from '../protocol/index.ts';
+
+export interface RedisBrokerOptions {
+  /** Such as `redis://localhost:6379`. */
+  url: string;
+  /** What the keys begin with. Default: `zip-loom`. */
+  prefix?: string;
+  /** How many events of all channels are kept, about. Default: 10,000. */
+  events?: number;
+  /** Told when Redis cannot be reached, and when it can again. Default: the console. */
+  logger?: { warn(details: object, message: string): void; info?(details: object, message: string): void };
+}
+
+const table: OptionTable<RedisBrokerOptions> = {
+  url: someText,
+  prefix: someText,
+  events: numberFrom(1),
+  logger: withMethods('an object with the method “warn”', 'warn'),
+};
+
+/** Milliseconds that a read waits for an event, and before a lost connection is tried again, at most. */
+const [longestRead, longestWait] = [5000, 2000];
+
+/** Events that are read at once. */
+const batch = 500;
+
+const nothing = '0-0';
+
+interface Message {
+  id: string;
+  message: Record<string, string>;
+}
+
+/**
+ * A broker for many processes.
+ * @throws {LoomError} for options that are none
+ * @example createChannels({ loom, broker: redisBroker({ url: 'redis://localhost:6379' }) })
+ */
+export function redisBroker(options: RedisBrokerOptions): Broker {
+  assertOptions('redisBroker', options, table);
+  const { url, prefix = 'zip-loom', events: kept = 10_000 } = options;
+  const logger: RedisBrokerOptions['logger'] = options.logger ?? { warn: (_details, message) => console.warn(message) };
+  const [stream, beginning] = [`${prefix}:events`, `${prefix}:beginning`];
+  const socket = { reconnectStrategy: (tries: number) => Math.min(longestWait, 50 * 2 ** tries) };
+  // What cannot be done now is an error now: whoever publishes has to know.
+  const client = createClient({ url, socket, disableOfflineQueue: true });
+  const reader = client.duplicate();
+  let position = nothing;
+  let isClosed = false;
+  let isReachable = true;
+  let hasBegun = false;
+  let listener: (event: BrokerEvent) => void = () => {};
+  let onGap: (position: string) => void = () => {};
+
+  for (const one of [client, reader])
+    one.on('error', (err: unknown) => {
+      if (isReachable && !isClosed) logger.warn({ err }, 'Redis cannot be reached: channels wait for it.');
+      isReachable = false;
+    });
+  client.connect().catch(() => {});
+  const reading = read();
+
+  return {
+    position: () => position,
+    async publish(channel, text) {
+      const TRIM = { strategy: 'MAXLEN', strategyModifier: '~', threshold: kept } as const;
+      return String(await client.xAdd(stream, '*', { channel, text }, { TRIM }));
+    },
+    listen(given, gap) {
+      [listener, onGap] = [given, gap];
+    },
+    since,
+    async close() {
+      if (isClosed) return;
+      isClosed = true;
+      for (const one of [client, reader]) one.destroy();
+      await reading;
+    },
+  };
+
+  /** Reads the stream as long as the broker is open. */
+  async function read(): Promise<void> {
+    // It tries by itself until there is a connection.
+    await reader.connect().catch(() => {});
+    while (!isClosed) {
+      try {
+        if (!hasBegun || !isReachable) await begin();
+        const found = (await reader.xRead(
+          { key: stream, id: position },
+          { BLOCK: longestRead, COUNT: batch },
+        )) as ReadonlyArray<{ messages: Message[] }> | null;
+        for (const message of found?.[0]?.messages ?? []) {
+          position = message.id;
+          listener(eventOf(message));
+        }
+      } catch {
+        isReachable = false;
+        if (!isClosed) await pause(100);
+      }
+    }
+  }
+
+  /** Finds out where the stream is, when there is a connection. Events that were lost are told. */
+  async function begin(): Promise<void> {
+    const last = await lastOfStream();
+    const now = `${await milliseconds()}-0`;
+    const isBack = comparePositions(last, position) < 0;
+    // It was started anew with less than it had: what was between is lost.
+    if (isBack) await reader.set(beginning, now);
+    else await reader.set(beginning, now, { condition: 'NX' });
+    if (!hasBegun || isBack) position = comparePositions(last, nothing) > 0 && !isBack ? last : now;
+    if (isBack) onGap(position);
+    if (!isReachable) logger?.info?.({}, 'Redis can be reached again.');
+    hasBegun = isReachable = true;
+  }
+
+  async function milliseconds(): Promise<number> {
+    const [seconds, micros] = (await reader.sendCommand(['TIME'])) as unknown as [string, string];
+    return Number(seconds) * 1000 + Math.floor(Number(micros) / 1000);
+  }
+
+  async function lastOfStream(): Promise<string> {
+    if ((await reader.exists(stream)) === 0) return nothing;
+    return String((await reader.xInfoStream(stream))['last-generated-id']);
+  }
+
+  /** What is later than this is all there. */
+  async function oldestOfStream(): Promise<string> {
+    if ((await client.exists(stream)) === 0) return nothing;
+    const info = await client.xInfoStream(stream);
+    const hasAll = Number(info['entries-added']) === Number(info.length);
+    return hasAll ? nothing : String(info['first-entry']?.id ?? info['last-generated-id']);
+  }
+
+  async function since(wanted: ReadonlyMap<string, string>): Promise<Replay> {
+    const until = position;
+    const first = String((await client.get(beginning)) ?? '');
+    const oldest = await oldestOfStream();
+    const isKnown = (given: string) =>
+      first !== '' &&
+      [first, oldest].every((one) => comparePositions(given, one) >= 0) &&
+      comparePositions(given, until) <= 0;
+    const lost = [...wanted].filter(([, given]) => !isKnown(given)).map(([channel]) => channel);
+    const known = new Map([...wanted].filter(([channel]) => !lost.includes(channel)));
+    let start = [...known.values()].sort(comparePositions)[0];
+    const events: BrokerEvent[] = [];
+    while (start !== undefined && comparePositions(start, until) < 0) {
+      const some = (await client.xRange(stream, `(${start}`, until, { COUNT: batch })) as unknown as Message[];
+      for (const event of some.map(eventOf)) {
+        const given = known.get(event.channel);
+        if (given !== undefined && comparePositions(event.id, given) > 0) events.push(event);
+      }
+      start = some.length < batch ? undefined : some.at(-1)!.id;
+    }
+    return { position: until, events, lost };
+  }
+}
+
+function eventOf({ id, message }: Message): BrokerEvent {
+  return { id, channel: message['channel'] ?? '', text: message['text'] ?? '' };
+}
+
+function pause(length: number): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, length));
+}
