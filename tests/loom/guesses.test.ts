@@ -75,7 +75,7 @@ describe('clauses', () => {
     ['interval="2s"', 'Write poll="2s".'],
     ['src="/x"', 'Write from="/path".'],
     ['lazy', 'Write when="near".'],
-    ['channel="x"', 'Channels are not supported yet.'],
+    ['topic="x"', 'channel="arrivals"'],
     ['colour="x"', 'After the name you can write'],
   ])('a region with %s', async (setting, hint) => {
     const [error] = await errors(`<p (region a ${setting})>x</p>`);

@@ -119,8 +119,12 @@ describe('bodies', () => {
     });
     const head =
       'POST / HTTP/1.1\r\nHost: x\r\nContent-Type: application/x-www-form-urlencoded\r\nContent-Length: 100\r\n\r\n';
-    await speak(port, head + part, 50);
-    await settle();
+    const socket = connect(port, '127.0.0.1', () => socket.write(head + part));
+    // However busy the machine is, the request is cut off when it has been read so far.
+    while (answers.length === 0) await settle(5);
+    await settle(50);
+    socket.destroy();
+    for (const end = Date.now() + 5000; answers[0]!.statusCode === 200 && Date.now() < end; ) await settle(5);
     expect(answers.map(({ statusCode }) => statusCode)).toEqual([400]);
     expect((await fetch(`${address}/unread`)).status).toBe(200);
   });
