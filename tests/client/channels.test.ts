@@ -5,7 +5,7 @@ import { askAgain, createLoom, type Loom, put } from 'zip-loom';
 import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
 import { bundle } from '../support/bundle.ts';
 import { describeIn } from '../support/engines/describe-in.ts';
-import { allEngines, isSameWindow, openWithClient, type Tab, until } from '../support/engines/index.ts';
+import { engines, isSameWindow, openWithClient, type Tab, until } from '../support/engines/index.ts';
 import { gate } from '../support/gate.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';
@@ -74,7 +74,7 @@ const arrive = async (boat: string) => {
   await channels.publish('arrivals', put('boat-item', { boat }).atEndOf('board'));
 };
 
-describeIn(allEngines, (visitor) => {
+describeIn(engines, (visitor) => {
   let tab: Tab;
   beforeEach(async () => {
     await channels?.close();

@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { createLoom, type Loom } from 'zip-loom';
 import { describeIn } from '../support/engines/describe-in.ts';
-import { allEngines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
+import { engines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 import { quietLogger, secret } from '../support/settings.ts';
 
@@ -53,7 +53,7 @@ beforeAll(async () => {
 });
 afterAll(() => server?.close());
 
-describeIn(allEngines, (visitor) => {
+describeIn(engines, (visitor) => {
   let tab: Tab;
   beforeEach(async () => {
     [boats, asked] = [['Tern', 'Plover'], []];
