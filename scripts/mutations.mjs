@@ -527,8 +527,8 @@ const mutations = [
   [
     'the work of a form without the client',
     'changes-reply.ts',
-    'if (isSafeMethod(incoming.method)) return otherwise;',
-    'return otherwise;',
+    '((await doneWork(source, to)) ?? otherwise)',
+    'otherwise',
   ],
   [
     'who only looks gets the page',

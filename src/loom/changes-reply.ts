@@ -28,16 +28,21 @@ export function assertedOtherwise(options: ChangesOptions): ChangesOptions['othe
  * Sends changes as they come; or does their work, for readers without the client. Neither throws nor rejects.
  * @returns a page or a URL for readers who are given that
  */
-export function answerChanges(
+export async function answerChanges(
   renderer: Renderer,
   source: ChangesSource,
   otherwise: ChangesOptions['otherwise'],
   to: PageRequest,
   told: Told,
 ): Promise<Reply | PageToShow | string | URL> {
-  return wantsChanges(to)
-    ? changesReply(renderer, source, to, told)
-    : withoutChanges(renderer, source, otherwise, to, told);
+  try {
+    if (wantsChanges(to)) return await changesReply(renderer, source, to, told);
+    // What is only looked at need not be done.
+    return isSafeMethod(to.incoming.method) ? otherwise : ((await doneWork(source, to)) ?? otherwise);
+  } catch (error) {
+    told(false);
+    return failureReply(renderer, to, { error, page: 'changes', data: {}, headers: new ReplyHeaders() });
+  }
 }
 
 /**
@@ -51,60 +56,37 @@ function wantsChanges({ asked, incoming }: PageRequest): boolean {
 
 async function changesReply(renderer: Renderer, source: ChangesSource, to: PageRequest, told: Told): Promise<Reply> {
   const { incoming, visitor } = to;
-  try {
-    const steps = new ChangeSteps(source);
-    const text = new ChangesText(steps, renderer, to, randomText(6), {
-      done: () => told(true),
-      failed: (error) => {
-        told(false);
-        renderer.logger.error({ err: error, url: incoming.url }, 'An answer of changes failed.');
-        return renderer.mode === 'development' ? describeError(error) : '';
-      },
-    });
-    incoming.onLeave(() => text.cancel());
-    // Headers are gone when a form in a change asks for the token.
-    visitor.token();
-    await text.begin();
-    const headers = new ReplyHeaders();
-    const kind: AnswerKind = 'changes';
-    headers.set('content-type', 'text/html; charset=utf-8');
-    headers.set(names.answer, kind);
-    // Whoever compresses or collects on the way would hold changes back.
-    headers.set('cache-control', 'no-store, no-transform');
-    headers.set('x-accel-buffering', 'no');
-    headers.set('vary', vary);
-    return finished(renderer, to, { status: 200, headers, body: text });
-  } catch (error) {
-    told(false);
-    return failureReply(renderer, to, failureOf(error));
-  }
+  const text = new ChangesText(new ChangeSteps(source), renderer, to, randomText(6), {
+    done: () => told(true),
+    failed: (error) => {
+      told(false);
+      renderer.logger.error({ err: error, url: incoming.url }, 'An answer of changes failed.');
+      return renderer.mode === 'development' ? describeError(error) : '';
+    },
+  });
+  incoming.onLeave(() => text.cancel());
+  // Headers are gone when a form in a change asks for the token.
+  visitor.token();
+  await text.begin();
+  const headers = new ReplyHeaders();
+  const kind: AnswerKind = 'changes';
+  headers.set('content-type', 'text/html; charset=utf-8');
+  headers.set(names.answer, kind);
+  // Whoever compresses or collects on the way would hold changes back.
+  headers.set('cache-control', 'no-store, no-transform');
+  headers.set('x-accel-buffering', 'no');
+  headers.set('vary', vary);
+  return finished(renderer, to, { status: 200, headers, body: text });
 }
 
-/** Does the work of a form and shows nothing of it meanwhile. What is only looked at need not be done. */
-async function withoutChanges(
-  renderer: Renderer,
-  source: ChangesSource,
-  otherwise: ChangesOptions['otherwise'],
-  to: PageRequest,
-  told: Told,
-): Promise<Reply | PageToShow | string | URL> {
-  const { incoming } = to;
-  if (isSafeMethod(incoming.method)) return otherwise;
-  try {
-    const steps = new ChangeSteps(source);
-    incoming.onLeave(() => steps.leave());
-    for (let step = await steps.next(); step !== undefined; step = await steps.next()) {
-      if (!(step instanceof PageToShow)) continue;
-      steps.end();
-      return step;
-    }
-    return otherwise;
-  } catch (error) {
-    told(false);
-    return failureReply(renderer, to, failureOf(error));
+/** Does the work of a form and shows nothing of it meanwhile. @returns the page that it ends with */
+async function doneWork(source: ChangesSource, { incoming }: PageRequest): Promise<PageToShow | undefined> {
+  const steps = new ChangeSteps(source);
+  incoming.onLeave(() => steps.leave());
+  for (let step = await steps.next(); step !== undefined; step = await steps.next()) {
+    if (!(step instanceof PageToShow)) continue;
+    steps.end();
+    return step;
   }
-}
-
-function failureOf(error: unknown) {
-  return { error, page: 'changes', data: {}, headers: new ReplyHeaders() };
+  return undefined;
 }

@@ -1,9 +1,9 @@
 /** Changes → the text of an answer, as they come: each a whole element at the top, and at the end one that says how it ended. */
 import type { TextSource } from '../http/index.ts';
 import { escapeText, nextTask, Recorder } from '../page/index.ts';
-import { endAttribute, headers, pageRegion, tokenAttribute, wholePageAttribute } from '../protocol/index.ts';
+import { endAttribute, headers, pageRegion, wholePageAttribute } from '../protocol/index.ts';
 import type { Change } from '../updates/index.ts';
-import { changeMarkup, headMarkup } from '../updates/index.ts';
+import { changeMarkup, headMarkup, tokenMarkup } from '../updates/index.ts';
 import { type PageRequest, renderAnswer } from './answer-page.ts';
 import type { ChangeSteps } from './change-steps.ts';
 import { PageToShow } from './changes.ts';
@@ -124,9 +124,7 @@ export class ChangesText implements TextSource {
   private finish(text: string): string {
     this.isOver = true;
     this.end.done();
-    const token = this.to.visitor.tokenInUse();
-    const forForms = token === undefined ? '' : `<template ${tokenAttribute}="${escapeText(token)}"></template>\n`;
-    return `${text}${forForms}<template ${endAttribute}="done"></template>\n`;
+    return `${text}${tokenMarkup(this.to.visitor.tokenInUse())}<template ${endAttribute}="done"></template>\n`;
   }
 
   private fail(error: unknown): string {

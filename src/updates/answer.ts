@@ -12,15 +12,14 @@ import {
 import {
   channelsAttribute,
   digestsAttribute,
-  headAttribute,
   markAttribute,
   mergeIntoAttribute,
   pageAttribute,
   pageRegion,
   positionAttribute,
-  tokenAttribute,
   writeDigests,
 } from '../protocol/index.ts';
+import { headMarkup, tokenMarkup } from './change-markup.ts';
 import { Comparison, digestsBelow } from './comparison.ts';
 import type { PartialRequest } from './partial-request.ts';
 
@@ -112,10 +111,7 @@ export function answerOnly(page: RenderedPage, only: readonly string[], asked: P
     (region) => `<template ${mergeIntoAttribute}="${escapeText(region.name)}">${segmentText(region)}</template>`,
   );
   // A region may come from another page than the one it is shown on.
-  const head =
-    asked.page === page.name || page.placed.length === 0
-      ? ''
-      : `\n<template ${headAttribute}>${page.placed.join('')}</template>`;
+  const head = asked.page === page.name ? '' : `\n${headMarkup(page.placed)}`;
   const showsFlash = regions.some((region) => region.showsFlash);
   return {
     kind: 'parts',
@@ -139,8 +135,7 @@ export function pageList(
 }
 
 function closing({ name, mark, token, channels }: RenderedPage, digests: string): string {
-  const forForms = token === undefined ? '' : `\n<template ${tokenAttribute}="${escapeText(token)}"></template>`;
-  return `${forForms}\n${listElement(name, mark, digests, channels)}\n`;
+  return `\n${tokenMarkup(token)}${listElement(name, mark, digests, channels)}\n`;
 }
 
 function listElement(name: string, mark: string, digests: string | undefined, channels: Channels | undefined): string {

@@ -6,6 +6,7 @@ import {
   markAttribute,
   putAttribute,
   removeAttribute,
+  tokenAttribute,
   wrappedAttribute,
 } from '../protocol/index.ts';
 import type { Change } from './change.ts';
@@ -24,9 +25,14 @@ export function changeMarkup({ action }: Change, html: string, mark: string): st
   return `${start} ${wrappedAttribute}><${wrapper}>${html}</${wrapper}></template>\n`;
 }
 
-/** Style sheets and scripts that go with changes, as an element of the same answer. */
+/** Style sheets and scripts that go with an answer. */
 export function headMarkup(placed: readonly string[]): string {
   return placed.length > 0 ? `<template ${headAttribute}>${placed.join('')}</template>\n` : '';
+}
+
+/** The session’s token, for the forms that stay on the page. */
+export function tokenMarkup(token: string | undefined): string {
+  return token === undefined ? '' : `<template ${tokenAttribute}="${escapeText(token)}"></template>\n`;
 }
 
 /** The element without which a parser would take SVG or MathML for HTML; nothing where the content is HTML. */

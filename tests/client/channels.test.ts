@@ -104,7 +104,7 @@ describeIn(engines, (visitor) => {
     expect(await isSameWindow(tab)).toBe(true);
   });
 
-  test('what was published before the connection arrives', async () => {
+  test('the connection begins where the page was', async () => {
     expect(connected[0]).toMatch(/^\?channel=arrivals&after=\d+-0$/);
   });
 

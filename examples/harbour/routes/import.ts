@@ -4,7 +4,7 @@ import { type Exchange, type Loom, put } from 'zip-loom';
 import type { Database } from '../data/database.ts';
 import { type ImportReport, importBoats, sampleFile } from '../data/import.ts';
 import { importForm } from '../forms/forms.ts';
-import { signInFirst } from './people.ts';
+import { keepOut } from './people.ts';
 
 interface Needs {
   database: Database;
@@ -17,11 +17,7 @@ interface Needs {
 export function importRoutes({ database, loom, notFound, delay }: Needs): Hono {
   const routes = new Hono();
 
-  const stop = (exchange: Exchange): Response | Promise<Response> | undefined => {
-    const { user } = exchange.context;
-    if (!user) return signInFirst(exchange);
-    return user.isStaff ? undefined : notFound(exchange.request);
-  };
+  const stop = (exchange: Exchange) => keepOut(exchange, notFound);
 
   routes.get('/', async (c) => {
     const exchange = await loom.exchange(c.req.raw);

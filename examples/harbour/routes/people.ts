@@ -24,6 +24,16 @@ interface Needs {
   sessions: Sessions;
 }
 
+/** What keeps a visitor out of the office; others than staff do not learn that it is there. */
+export function keepOut(
+  exchange: Exchange,
+  notFound: (request: Request) => Promise<Response>,
+): Response | Promise<Response> | undefined {
+  const { user } = exchange.context;
+  if (!user) return signInFirst(exchange);
+  return user.isStaff ? undefined : notFound(exchange.request);
+}
+
 export function peopleRoutes({ database, loom, sessions }: Needs): Hono {
   const routes = new Hono();
 

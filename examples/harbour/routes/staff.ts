@@ -5,7 +5,7 @@ import type { Board } from '../board.ts';
 import type { Database } from '../data/database.ts';
 import { answerStay, dayInHarbour, staysToCome } from '../data/stays.ts';
 import { answerForm } from '../forms/forms.ts';
-import { signInFirst } from './people.ts';
+import { keepOut } from './people.ts';
 
 interface Needs {
   database: Database;
@@ -22,12 +22,7 @@ const staysOnDesk = 20;
 export function staffRoutes({ database, loom, board, today, notFound }: Needs): Hono {
   const routes = new Hono();
 
-  /** What keeps a visitor out of the office; others than staff do not learn that it is there. */
-  const stop = (exchange: Exchange): Response | Promise<Response> | undefined => {
-    const { user } = exchange.context;
-    if (!user) return signInFirst(exchange);
-    return user.isStaff ? undefined : notFound(exchange.request);
-  };
+  const stop = (exchange: Exchange) => keepOut(exchange, notFound);
 
   routes.get('/', async (c) => {
     const exchange = await loom.exchange(c.req.raw);
