@@ -6,6 +6,7 @@ import { type Applied, type ApplyOptions, applyForeignPage, applyPage, applyPart
 import { createBackground } from './background.ts';
 import { createBusy } from './busy.ts';
 import { resetForm } from './controls.ts';
+import type { Errand } from './errand.ts';
 import { send } from './events.ts';
 import { hideFailure, showFailure } from './failures.ts';
 import { focusAfter, hasStayed } from './focus.ts';
@@ -15,7 +16,7 @@ import { createLater } from './later.ts';
 import { createMoves } from './moves.ts';
 import { liveRegions, noteSource, readPage } from './page.ts';
 import { createPolls } from './polls.ts';
-import { createQueue, type Task } from './queue.ts';
+import { createQueue } from './queue.ts';
 import { ask, type Failed, type Reply, type Shown } from './requests.ts';
 import type { StartOptions } from './start-options.ts';
 import { type Changes, createStreams } from './streams.ts';
@@ -24,11 +25,6 @@ import { setTexts } from './texts.ts';
 import { change } from './transitions.ts';
 import { now, watchTyping } from './typing.ts';
 import { decoded, newURL, withFragment } from './urls.ts';
-
-/** What the visitor did, while it is on its way. */
-interface Errand extends Task {
-  action: Action;
-}
 
 /** When the visitor did it, and where they were. */
 interface Moment {

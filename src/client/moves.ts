@@ -2,6 +2,7 @@
 import { pageRegion } from '../protocol/index.ts';
 import type { Action } from './actions.ts';
 import { applySnapshot } from './answers.ts';
+import type { Errand } from './errand.ts';
 import { enterPage, isElsewhere, keepPage, type Snapshot, setURL, stamp } from './history.ts';
 import type { PageState } from './page.ts';
 import type { Queue } from './queue.ts';
@@ -9,9 +10,9 @@ import { ask, type Failed, type Reply, type Shown } from './requests.ts';
 import { now } from './typing.ts';
 import { withFragment, withoutFragment } from './urls.ts';
 
-interface Around<Task> {
+interface Around {
   state: PageState;
-  queue: Pick<Queue<never>, 'cancel'> & { foreground(task: Task): void };
+  queue: Pick<Queue<Errand>, 'cancel' | 'foreground'>;
   limit: number;
   /** Called before another page is shown. */
   onLeave(): void;
@@ -34,14 +35,7 @@ export interface Moves {
   arrived(): void;
 }
 
-interface Task {
-  action: Action;
-  canBeReplaced: boolean;
-  onLate(): void;
-  run(signal: AbortSignal): Promise<void>;
-}
-
-export function createMoves(around: Around<Task>): Moves {
+export function createMoves(around: Around): Moves {
   const { state, queue, limit, onLeave, confirm, refresh, fail, apply } = around;
   let visit = 0;
   /** The page of the URL while it is not shown yet. */

@@ -1,18 +1,11 @@
 /** The dialogs of a page, one over another, and their entries in the history: back closes the last, forward opens it again. */
 import { dialogAttribute, openAttribute, pageRegion, submitOnAttribute } from '../../protocol/index.ts';
 import type { Action, SubmitManner } from '../actions.ts';
+import type { Errand } from '../errand.ts';
 import type { Queue } from '../queue.ts';
 import type { Failed, Reply, Shown } from '../requests.ts';
 import type { Tools } from '../tools.ts';
 import { ShownDialog } from './shown-dialog.ts';
-
-interface Errand {
-  action: Action;
-  canBeReplaced: boolean;
-  patience?: number;
-  run(signal: AbortSignal, isCurrent: () => boolean, alive: () => void): Promise<void>;
-  onLate(): void;
-}
 
 export interface Around {
   queue: Pick<Queue<Errand>, 'foreground' | 'tasks'>;
