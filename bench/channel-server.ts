@@ -1,4 +1,4 @@
-/** A server that many listen to, ours or bare: `node channel-server.js ours|redis|bare`. It tells its port; `publish` and `held` are asked by message. */
+/** A server that many listen to, ours or bare: `node channel-server.js ours|redis|bare`. It tells its port; `publish`, `pace` and `held` are asked by message. */
 import { createServer, type ServerResponse } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { createLoom, put, trustedHTML } from 'zip-loom';
@@ -39,11 +39,14 @@ function bare(): [listener: (req: unknown, res: ServerResponse) => void, publish
 const [listener, publish] = side === 'bare' ? bare() : await ours();
 const server = createServer(listener);
 server.listen(0, '127.0.0.1', 10_000, () => process.send?.({ port: (server.address() as AddressInfo).port }));
-process.on('message', async (message: { publish?: number; held?: true }) => {
-  if (message.publish !== undefined) {
-    const at = Number(process.hrtime.bigint() / 1000n);
-    await publish(message.publish);
-    process.send?.({ at });
+process.on('message', async (message: { publish?: number; pace?: number; held?: true }) => {
+  if (message.publish !== undefined) await publishNow(message.publish);
+  if (message.pace !== undefined) {
+    // As many as are due: one each millisecond.
+    const start = performance.now();
+    for (let number = 1; number <= message.pace; await new Promise((wait) => setTimeout(wait, 1)))
+      for (const due = performance.now() - start; number <= Math.min(message.pace, due); number++)
+        await publishNow(number);
   }
   if (message.held) {
     globalThis.gc?.();
@@ -51,4 +54,11 @@ process.on('message', async (message: { publish?: number; held?: true }) => {
     process.send?.({ held: heapUsed + external });
   }
 });
+
+async function publishNow(number: number): Promise<void> {
+  const at = Number(process.hrtime.bigint() / 1000n);
+  await publish(number);
+  process.send?.({ number, at });
+}
+
 process.on('disconnect', () => process.exit());

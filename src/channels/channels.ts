@@ -2,12 +2,11 @@
 import { anyFunction, assertArgument, assertOptions, LoomError, someText, withMethods } from '../diagnostics/index.ts';
 import { incomingOf, type Reply, ReplyHeaders } from '../http/index.ts';
 import { channelDoor, type Exchange, type PublicationPlace } from '../loom/index.ts';
-import { channelEvents } from '../protocol/index.ts';
 import { provenance } from '../security/index.ts';
 import { Change } from '../updates/index.ts';
 import { Connection } from './connection.ts';
 import { channelDiagnostic } from './diagnostics.ts';
-import { eventText } from './event-text.ts';
+import { updateText } from './event-text.ts';
 import { type ChannelsOptions, channelsTable, connectTable, publishTable } from './options.ts';
 
 export interface ConnectOptions {
@@ -59,6 +58,7 @@ export function createChannels(options: ChannelsOptions): Channels {
   door.join({ path, position: () => broker.position() });
   const listeners = new Map<string, Set<Connection>>();
   const connections = new Set<Connection>();
+  let beating: ReturnType<typeof setInterval> | undefined;
   const byVisitor = new Map<string, number>();
   let published = 0;
   let refused = 0;
@@ -68,7 +68,7 @@ export function createChannels(options: ChannelsOptions): Channels {
     const some = listeners.get(event.channel);
     if (!some) return;
     // Made once, whatever the number of those who listen.
-    const text = eventText(channelEvents.update, event.id, event.text);
+    const text = updateText(event);
     for (const one of some) one.send(event, text);
   }, missAll);
 
@@ -119,8 +119,7 @@ export function createChannels(options: ChannelsOptions): Channels {
       refused++;
       return refusal(503, 'There are too many connections.', ['retry-after', String(retryAfter)]);
     }
-    const connection = open(new Set(allowed.keys()), visitor);
-    incoming.onLeave(() => connection.cancel());
+    const connection = open([...allowed.keys()], visitor);
     void broker.since(allowed).then(
       (replay) => connection.begin(replay),
       (err: unknown) => {
@@ -135,18 +134,9 @@ export function createChannels(options: ChannelsOptions): Channels {
     return { status: 200, headers, body: connection };
   }
 
-  function open(channels: ReadonlySet<string>, visitor: string): Connection {
-    const connection = new Connection(channels, { heartbeat, backlog }, () => {
-      connections.delete(connection);
-      const rest = (byVisitor.get(visitor) ?? 1) - 1;
-      if (rest > 0) byVisitor.set(visitor, rest);
-      else byVisitor.delete(visitor);
-      for (const channel of channels) {
-        const some = listeners.get(channel);
-        some?.delete(connection);
-        if (some?.size === 0) listeners.delete(channel);
-      }
-    });
+  function open(channels: readonly string[], visitor: string): Connection {
+    const connection = new Connection({ channels, visitor, backlog, onEnd: left });
+    if (connections.size === 0) beating = setInterval(beat, heartbeat);
     connections.add(connection);
     byVisitor.set(visitor, (byVisitor.get(visitor) ?? 0) + 1);
     for (const channel of channels) {
@@ -156,6 +146,24 @@ export function createChannels(options: ChannelsOptions): Channels {
     return connection;
   }
 
+  function left(connection: Connection): void {
+    const { visitor } = connection;
+    connections.delete(connection);
+    if (connections.size === 0) clearInterval(beating);
+    const rest = (byVisitor.get(visitor) ?? 1) - 1;
+    if (rest > 0) byVisitor.set(visitor, rest);
+    else byVisitor.delete(visitor);
+    for (const channel of connection.channels) {
+      const some = listeners.get(channel);
+      some?.delete(connection);
+      if (some?.size === 0) listeners.delete(channel);
+    }
+  }
+
+  function beat(): void {
+    for (const one of connections) one.beat();
+  }
+
   function stats(): ChannelStats {
     const channels = Object.fromEntries([...listeners].map(([name, some]) => [name, some.size]));
     return { connections: connections.size, channels, published, refused };
@@ -163,8 +171,9 @@ export function createChannels(options: ChannelsOptions): Channels {
 
   async function close(): Promise<void> {
     isClosed = true;
+    clearInterval(beating);
     // Not all at once: whoever takes over is not to be met by everybody in the same moment.
-    for (const one of connections) one.drain(1000 + Math.random() * 9000);
+    for (const one of [...connections]) one.drain(1000 + Math.random() * 9000);
     await broker.close();
   }
 }

@@ -1,34 +1,40 @@
 /** One browser that listens: what is still to be sent to it, at its pace. */
 import type { TextSource } from '../http/index.ts';
-import { channelEvents, comparePositions } from '../protocol/index.ts';
+import { comparePositions } from '../protocol/index.ts';
 import type { BrokerEvent, Replay } from './broker.ts';
-import { eventText, heartbeatText, retryText } from './event-text.ts';
+import { heartbeatText, missedText, positionText, retryText, updateText } from './event-text.ts';
 
-export interface ConnectionLimits {
-  /** Milliseconds. */
-  heartbeat: number;
+export interface ConnectionParts {
+  /** What it listens to. */
+  channels: readonly string[];
+  /** Whose it is, as far as their session tells. */
+  visitor: string;
   /** UTF-16 code units that may wait. */
   backlog: number;
+  onEnd(connection: Connection): void;
 }
 
 export class Connection implements TextSource {
-  /** The channels that it listens to. */
-  readonly channels: ReadonlySet<string>;
-  private readonly limits: ConnectionLimits;
-  private readonly onEnd: () => void;
-  private waiting: string[] = [];
+  readonly channels: readonly string[];
+  readonly visitor: string;
+  private readonly backlog: number;
+  private readonly onEnd: (connection: Connection) => void;
+  /** What waits, in order. */
+  private waiting: string[] | undefined;
   private length = 0;
   /** Channels of which something waits. */
-  private touched = new Set<string>();
+  private touched: Set<string> | undefined;
   /** Events that came before it was known what was missed. */
   private early: Array<{ event: BrokerEvent; text: string }> | undefined = [];
-  private wake: (() => void) | undefined;
+  /** Takes the next piece, where it is asked for and nothing waits. */
+  private take: ((text: string | undefined) => void) | undefined;
   private isEnding = false;
   private hasEnded = false;
 
-  constructor(channels: ReadonlySet<string>, limits: ConnectionLimits, onEnd: () => void) {
+  constructor({ channels, visitor, backlog, onEnd }: ConnectionParts) {
     this.channels = channels;
-    this.limits = limits;
+    this.visitor = visitor;
+    this.backlog = backlog;
     this.onEnd = onEnd;
   }
 
@@ -36,11 +42,18 @@ export class Connection implements TextSource {
   begin({ position, events, lost }: Replay): void {
     const early = this.early ?? [];
     this.early = undefined;
-    if (lost.length > 0) this.push(eventText(channelEvents.missed, position, JSON.stringify(lost)), lost);
-    for (const event of events) this.push(eventText(channelEvents.update, event.id, event.text), [event.channel]);
+    // Without an id: whoever is cut off before all is there has to be told again.
+    if (lost.length > 0) this.push(missedText(lost), lost);
+    for (const event of events) this.push(updateText(event), [event.channel], event.id);
+    if (lost.length > 0) this.push(positionText(position), []);
     for (const one of early) if (comparePositions(one.event.id, position) > 0) this.send(one.event, one.text);
     // A first word, so that whoever is on the way lets it through.
-    if (this.waiting.length === 0) this.push(heartbeatText, []);
+    this.beat();
+  }
+
+  /** Says that the connection is alive, where nothing else is about to be said. */
+  beat(): void {
+    if (!this.waiting) this.push(heartbeatText, []);
   }
 
   /** @param text the event as it is sent: made once for all */
@@ -51,69 +64,59 @@ export class Connection implements TextSource {
 
   /** Something of its channels was lost. */
   miss(position: string): void {
-    const channels = [...this.channels];
-    this.push(eventText(channelEvents.missed, position, JSON.stringify(channels)), channels, position);
+    this.push(missedText(this.channels, position), this.channels, position);
   }
 
   /** Ends when what waits has been sent; the browser connects again after so many milliseconds. */
   drain(retry: number): void {
     this.push(retryText(retry), []);
     this.isEnding = true;
-    this.wake?.();
   }
 
-  async next(): Promise<string | undefined> {
-    if (this.waiting.length === 0 && !this.hasEnded && !this.isEnding) await this.wait();
-    if (this.hasEnded) return undefined;
-    if (this.waiting.length === 0) {
-      if (!this.isEnding) return heartbeatText;
-      this.cancel();
-      return undefined;
+  next(): Promise<string | undefined> {
+    if (this.waiting) {
+      const text = this.waiting.join('');
+      this.clear();
+      return Promise.resolve(text);
     }
-    const text = this.waiting.join('');
-    this.clear();
-    return text;
+    if (this.isEnding) this.cancel();
+    if (this.hasEnded) return Promise.resolve(undefined);
+    return new Promise((resolve) => {
+      this.take = resolve;
+    });
   }
 
   cancel(): void {
     if (this.hasEnded) return;
     this.hasEnded = true;
     this.clear();
-    this.wake?.();
-    this.onEnd();
+    this.take?.(undefined);
+    this.onEnd(this);
   }
 
+  /** @param id the position of an event: what waits up to it may become one word */
   private push(text: string, channels: readonly string[], id?: string): void {
     if (this.hasEnded || this.isEnding) return;
-    for (const channel of channels) this.touched.add(channel);
+    if (this.take) {
+      const { take } = this;
+      this.take = undefined;
+      take(text);
+      return;
+    }
+    this.waiting ??= [];
     this.waiting.push(text);
     this.length += text.length;
-    // Who does not read holds nobody up: what waits becomes one word.
-    if (this.length > this.limits.backlog && id !== undefined) {
-      const missed = [...this.touched];
-      this.clear();
-      const word = eventText(channelEvents.missed, id, JSON.stringify(missed));
-      this.waiting.push(word);
-      this.length = word.length;
-      for (const channel of missed) this.touched.add(channel);
-    }
-    this.wake?.();
+    this.touched ??= new Set();
+    for (const channel of channels) this.touched.add(channel);
+    // Who does not read holds nobody up.
+    if (this.length <= this.backlog || id === undefined) return;
+    const missed = missedText([...this.touched], id);
+    this.waiting = [missed];
+    this.length = missed.length;
   }
 
   private clear(): void {
-    this.waiting = [];
+    this.waiting = this.touched = undefined;
     this.length = 0;
-    this.touched.clear();
-  }
-
-  private wait(): Promise<void> {
-    return new Promise((resolve) => {
-      const timer = setTimeout(resolve, this.limits.heartbeat);
-      this.wake = () => {
-        clearTimeout(timer);
-        this.wake = undefined;
-        resolve();
-      };
-    });
   }
 }

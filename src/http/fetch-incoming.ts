@@ -66,6 +66,9 @@ class FetchIncoming implements IncomingRequest {
   }
 
   responseOf(reply: Reply): Response {
+    const { body } = reply;
+    // Not each server ends the reading of an answer whose request it ends.
+    if (typeof body === 'object') this.onLeave(() => body.cancel());
     if (this.endings.length === 0) return responseOfReply(reply);
     return responseOfReply({ ...reply, body: endingWith(reply.body, () => this.runEndings()) });
   }

@@ -89,7 +89,6 @@ export class Exchange {
     this.asked = readPartialRequest(incoming);
     const asked = () => incoming.header('accept-language');
     this.ownContext = new RequestContext(visitor, () => this.messages(), renderer.places, asked, context);
-    incoming.atEnd(this);
   }
 
   /** What belongs to the request; templates see it as `context`. */
@@ -109,6 +108,8 @@ export class Exchange {
       storeFailed: (err) => logger.error({ err, url: this.incoming.url }, 'A file that was sent could not be kept.'),
     });
     this.incoming.onceAnswered(this.ownSubmission);
+    // What nothing was sent to has nothing to end, and is not held as long as an answer is written.
+    this.incoming.atEnd(this);
     return this.ownSubmission;
   }
 

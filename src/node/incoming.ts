@@ -55,7 +55,7 @@ export class NodeIncoming implements IncomingRequest {
   /** The body, once somebody reads it: of Node’s own request or of the platform’s. */
   private body: IncomingBody | FetchBody | undefined;
   /** What ends with the answer. */
-  private readonly endings: Ending[] = [];
+  private endings: Ending[] | undefined;
 
   constructor(
     req: Incoming,
@@ -152,6 +152,7 @@ export class NodeIncoming implements IncomingRequest {
   }
 
   atEnd(ending: Ending): void {
+    this.endings ??= [];
     this.endings.push(ending);
   }
 
@@ -161,7 +162,7 @@ export class NodeIncoming implements IncomingRequest {
   /** The answer has been sent, or will not be. */
   async end(): Promise<void> {
     leaveClosed(this.req, this.res as ServerResponse);
-    for (const ending of this.endings) await ending.end();
+    for (const ending of this.endings ?? []) await ending.end();
     await this.letGo();
   }
 }

@@ -32,7 +32,7 @@ function begin(response: Response, outgoing: Outgoing & Writable, done: (error?:
   if (typeof body === 'object') {
     // What fails before its first byte can still become another answer.
     const head = () => writeHead(sendable, outgoing, undefined);
-    if ('next' in body) sendSource(body, outgoing, head, done);
+    if ('next' in body) new SourceSending(body, outgoing, head, done).begin();
     else sendStream(body, outgoing, head).then(() => done(), done);
     return;
   }
@@ -107,45 +107,61 @@ async function sendLong(text: string, outgoing: Writable): Promise<void> {
   outgoing.end();
 }
 
-/**
- * Hands text on piece by piece. Not an async function: while it waits, such a function would hold the piece that it has sent.
- */
-function sendSource(source: TextSource, outgoing: Writable, head: () => void, done: (error?: unknown) => void): void {
-  // Forgotten when it is written, with all that it holds.
-  let unwritten: (() => void) | undefined = head;
-  const leave = () => {
-    source.cancel();
-    done();
+/** Hands text on piece by piece. Not an async function: while it waits, such a function would hold the piece that it has sent. */
+class SourceSending {
+  private readonly source: TextSource;
+  private readonly outgoing: Writable;
+  /** Forgotten when it is written, with all that it holds. */
+  private head: (() => void) | undefined;
+  private readonly done: (error?: unknown) => void;
+
+  constructor(source: TextSource, outgoing: Writable, head: () => void, done: (error?: unknown) => void) {
+    this.source = source;
+    this.outgoing = outgoing;
+    this.head = head;
+    this.done = done;
+  }
+
+  begin(): void {
+    this.outgoing.once('close', this.leave);
+    if (this.outgoing.destroyed) this.leave();
+    else this.ask();
+  }
+
+  private readonly ask = (): void => void this.source.next().then(this.take, this.end);
+
+  private readonly take = (text: string | undefined): void => {
+    if (this.outgoing.destroyed) return;
+    try {
+      this.write(text);
+    } catch (error) {
+      this.end(error);
+    }
   };
-  const end = (error?: unknown) => {
-    outgoing.off('close', leave);
-    done(error);
+
+  private readonly leave = (): void => {
+    this.source.cancel();
+    this.done();
   };
-  const write = (text: string | undefined): void => {
-    unwritten?.();
-    unwritten = undefined;
+
+  private readonly end = (error?: unknown): void => {
+    this.outgoing.off('close', this.leave);
+    this.done(error);
+  };
+
+  private write(text: string | undefined): void {
+    this.head?.();
+    this.head = undefined;
     if (text === undefined) {
-      outgoing.end();
-      end();
+      this.outgoing.end();
+      this.end();
       return;
     }
-    const hasRoom = outgoing.write(text);
-    flush(outgoing);
-    if (hasRoom) ask();
-    else outgoing.once('drain', ask);
-  };
-  const take = (text: string | undefined): void => {
-    if (outgoing.destroyed) return;
-    try {
-      write(text);
-    } catch (error) {
-      end(error);
-    }
-  };
-  const ask = () => void source.next().then(take, end);
-  outgoing.once('close', leave);
-  if (outgoing.destroyed) leave();
-  else ask();
+    const hasRoom = this.outgoing.write(text);
+    flush(this.outgoing);
+    if (hasRoom) this.ask();
+    else this.outgoing.once('drain', this.ask);
+  }
 }
 
 /** Hands the body on chunk by chunk; stops the body when nobody reads any more. */

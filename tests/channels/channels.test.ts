@@ -42,6 +42,8 @@ async function open(options: Partial<ChannelsOptions> = {}, loomOptions: LoomOpt
 interface Event {
   event: string;
   id: string;
+  /** The first line of an update. */
+  channel: string;
   data: string;
 }
 
@@ -68,8 +70,10 @@ function reading(response: Response) {
       text = text.slice(end + 2);
       const field = (name: string) =>
         lines.filter((line) => line.startsWith(`${name}: `)).map((line) => line.slice(name.length + 2));
-      if (field('data').length > 0)
-        return { event: field('event')[0]!, id: field('id')[0]!, data: field('data').join('\n') };
+      const [event = '', id = '', data] = [field('event')[0], field('id')[0], field('data')];
+      if (data.length === 0) continue;
+      const channel = event === 'update' ? data.shift()! : '';
+      return { event, id, channel, data: data.join('\n') };
     }
   };
   const rest = async () => {
@@ -104,8 +108,8 @@ describe('what is published', () => {
     const { next, response } = await connect();
     expect([response.status, response.headers.get('content-type')]).toEqual([200, 'text/event-stream; charset=utf-8']);
     await channels.publish('arrivals', changes, { locale: 'en-GB', timeZone: 'Europe/London' });
-    const { event, id, data } = await next();
-    expect([event, /^\d+-1$/.test(id), bare(data)]).toEqual(['update', true, expected]);
+    const { event, id, channel, data } = await next();
+    expect([event, channel, /^\d+-1$/.test(id), bare(data)]).toEqual(['update', 'arrivals', true, expected]);
   });
 
   test('styles and regions of a template go with it', async () => {
@@ -201,6 +205,19 @@ describe('never a silent gap', () => {
     expect(await next()).toMatchObject({ event: 'missed', data: '["arrivals"]' });
     await channels.publish('arrivals', row('d'));
     expect(await next()).toMatchObject({ event: 'update', data: expect.stringContaining('>d<') });
+  });
+
+  test('what is lost of one channel is told before what came on another, and again to whoever is cut off between them', async () => {
+    const { channels, connect, broker } = await open({ broker: memoryBroker({ events: 2 }) });
+    const start = broker.position();
+    for (const boat of ['a', 'b', 'c']) await channels.publish('stays', row(boat));
+    await channels.publish('arrivals', row('d'));
+    const first = await connect(`?channel=arrivals&after=${start}&channel=stays&after=${start}`);
+    // No id: a browser that is cut off now says that it is where it was.
+    expect(await first.next()).toMatchObject({ event: 'missed', data: '["stays"]', id: '' });
+    expect(await first.next()).toMatchObject({ event: 'update', channel: 'arrivals' });
+    await channels.close();
+    expect(await first.rest()).toContain(`id: ${broker.position()}\n\n`);
   });
 
   test('a slow reader holds nobody up: what waits becomes one word', async () => {

@@ -7,8 +7,10 @@ import { openRedis, type RedisServer } from '../support/redis-server.ts';
 
 const sources = {
   'pages/board.html':
-    '<meta (takes items)><html><body><ul (region board channel="board")>${items.join(" ")}</ul></body></html>',
+    '<html><body><ul (region north channel="north")></ul><ul (region south channel="south")></ul></body></html>',
 };
+/** The channels of the page, each of a region of its name. */
+const names = ['north', 'south'] as const;
 const runs = Number(process.env['RUNS'] ?? 500);
 const firstSeed = Number(process.env['SEED'] ?? 1);
 
@@ -21,6 +23,8 @@ function randomly(seed: number) {
     return Math.floor((state / 2 ** 32) * limit);
   };
 }
+
+type Name = (typeof names)[number];
 
 /** A process of the site: its own loom, its own channels. */
 interface Process {
@@ -39,7 +43,7 @@ function isEarlier(one: string, other: string): boolean {
 
 /** What all processes share. */
 class Site {
-  items: string[] = [];
+  readonly items: Record<Name, string[]> = { north: [], south: [] };
   private next = 0;
   readonly processes: Process[] = [];
 
@@ -49,15 +53,15 @@ class Site {
   }
 
   /** Something happens. What cannot be published now is published later: whoever publishes is told. */
-  async happen(at: number): Promise<void> {
+  async happen(at: number, name: Name): Promise<void> {
     const item = `item-${this.next++}`;
-    this.items.push(item);
-    await this.publish(at, item).catch(() => void this.unpublished.push(item));
+    this.items[name].push(item);
+    await this.publish(at, name, item).catch(() => void this.unpublished.push([name, item]));
   }
 
   async publishRest(at: number): Promise<void> {
     while (this.unpublished.length > 0) {
-      const isDone = await this.publish(at, this.unpublished[0]!).then(
+      const isDone = await this.publish(at, ...this.unpublished[0]!).then(
         () => true,
         () => false,
       );
@@ -66,19 +70,20 @@ class Site {
     }
   }
 
-  private readonly unpublished: string[] = [];
+  private readonly unpublished: Array<[Name, string]> = [];
 
-  private publish(at: number, item: string): Promise<void> {
-    return this.processes[at]!.channels.publish('board', put(trustedHTML(item)).atEndOf('board'));
+  private publish(at: number, name: Name, item: string): Promise<void> {
+    return this.processes[at]!.channels.publish(name, put(trustedHTML(item)).atEndOf(name));
   }
 }
 
-/** A browser that looks at the board, as the client does. */
+/** A browser that looks at the boards, as the client does. */
 class Reader {
-  shown: string[] = [];
+  readonly shown: Record<Name, string[]> = { north: [], south: [] };
   private position = '';
   private leave: AbortController | undefined;
-  private version = 0;
+  /** Of what was asked for last, for each board. */
+  private readonly versions: Record<Name, number> = { north: 0, south: 0 };
   /** The position of the last change. */
   private changed = '';
   private readonly site: Site;
@@ -87,19 +92,20 @@ class Reader {
     this.site = site;
   }
 
-  /** Loads the page, or asks for the region again: the position is that of before the data was read. */
-  async load(at: number): Promise<void> {
-    const mine = ++this.version;
+  /** Loads the page, or asks for some boards again: the position is that of before the data was read. */
+  async load(at: number, wanted: readonly Name[] = names): Promise<void> {
+    const mine = wanted.map((name) => ++this.versions[name]);
     const exchange = await this.site.processes[at]!.loom.exchange(new Request('http://harbour.test/'));
     await pause(0);
-    const items = [...this.site.items];
+    const items = structuredClone(this.site.items);
     await pause(0);
-    const text = await (await exchange.respond('board', { items })).text();
-    if (mine !== this.version) return;
-    this.shown = items;
-    this.position = /data-loom-position="([^"]*)"/.exec(text)![1]!;
+    const text = await (await exchange.respond('board')).text();
+    for (const [index, name] of wanted.entries())
+      if (mine[index] === this.versions[name]) this.shown[name] = items[name];
+    const position = /data-loom-position="([^"]*)"/.exec(text)![1]!;
+    if (wanted === names && !this.isListening) this.position = position;
     // An answer that is older than a change does not count.
-    if (isEarlier(this.position, this.changed)) await this.load(at);
+    if (isEarlier(position, this.changed)) await this.load(at);
   }
 
   cut(): void {
@@ -115,9 +121,8 @@ class Reader {
     this.cut();
     const leave = new AbortController();
     this.leave = leave;
-    const request = new Request(`http://harbour.test/channels?channel=board&after=${this.position}`, {
-      signal: leave.signal,
-    });
+    const query = names.map((name) => `channel=${name}&after=${this.position}`).join('&');
+    const request = new Request(`http://harbour.test/channels?${query}`, { signal: leave.signal });
     const response = await this.site.processes[at]!.channels.connect(request, { authorize: () => true });
     if (response.status !== 200) {
       if (this.leave === leave) this.leave = undefined;
@@ -134,18 +139,24 @@ class Reader {
     for await (const chunk of response.body as unknown as AsyncIterable<Uint8Array>) {
       text += decoder.decode(chunk, { stream: true });
       for (let end = text.indexOf('\n\n'); end !== -1; end = text.indexOf('\n\n')) {
-        const [event, id, data] = ['event', 'id', 'data'].map(
-          (name) => new RegExp(`^${name}: (.*)$`, 'm').exec(text.slice(0, end))?.[1],
-        );
+        const lines = text.slice(0, end);
         text = text.slice(end + 2);
+        const [event, id, data] = ['event', 'id', 'data'].map((name) =>
+          [...lines.matchAll(new RegExp(`^${name}: (.*)$`, 'gm'))].map(([, value]) => value).join('\n'),
+        ) as [string, string, string];
+        // One that was cut off in the middle of what has come.
         if (leave.signal.aborted) return;
-        if (id === undefined) continue;
-        if (event === 'missed') await this.load(at);
-        else {
-          this.shown = [...new Set([...this.shown, /(item-\d+)</.exec(data!)![1]!])];
-          this.changed = id;
+        if (id !== '') this.position = id;
+        if (event === 'missed') {
+          await this.load(at, JSON.parse(data) as Name[]);
+          continue;
         }
-        this.position = id;
+        if (data === '') continue;
+        const [, name, item] = /^(\w+)\n.*(item-\d+)</s.exec(data) as unknown as [string, Name, string];
+        this.shown[name] = [...new Set([...this.shown[name], item])];
+        this.changed = id;
+        // Between two events others have their turn, and may cut it off.
+        await pause(0);
       }
     }
   }
@@ -165,7 +176,7 @@ async function run(
   for (let step = 0; step < steps; step++) {
     const reader = readers[random(readers.length)]!;
     const what = random(10);
-    if (what < 4) await site.happen(any());
+    if (what < 4) await site.happen(any(), names[random(2)]!);
     else if (what < 6) await reader.listen(any());
     else if (what === 6) reader.cut();
     else if (what === 7) void reader.load(any());
@@ -173,12 +184,13 @@ async function run(
     else await chaos[random(chaos.length)]?.(random);
   }
   await site.publishRest(0);
-  const isSame = (reader: Reader) => [...reader.shown].sort().join() === [...site.items].sort().join();
+  const isSame = ({ shown }: Reader) =>
+    names.every((name) => shown[name].toSorted().join() === site.items[name].toSorted().join());
   for (const end = Date.now() + 20_000; !readers.every((one) => one.isListening && isSame(one)); await pause(2)) {
     for (const reader of readers) if (!reader.isListening) await reader.listen(any());
     if (Date.now() > end) {
-      const shown = readers.map(({ shown }) => shown.join());
-      throw new Error(`Seed ${seed}: ${JSON.stringify({ items: site.items.join(), shown })}`);
+      const shown = readers.map(({ shown }) => shown);
+      throw new Error(`Seed ${seed}: ${JSON.stringify({ items: site.items, shown })}`);
     }
   }
   for (const reader of readers) reader.cut();
@@ -224,7 +236,7 @@ describe('three processes', () => {
       };
       const outage = async () => {
         await server.kill();
-        await site.happen(0);
+        await site.happen(0, 'south');
         await server.start();
       };
       await run(seed, site, [restart, restart, outage], 40);

@@ -1,6 +1,6 @@
 /** Channels in browsers: changes arrive, also those of before, between and after connections; nothing is missed in silence. */
 import { resolve } from 'node:path';
-import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import { askAgain, createLoom, type Loom, put } from 'zip-loom';
 import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
 import { bundle } from '../support/bundle.ts';
@@ -15,6 +15,8 @@ const sources = {
   'pages/board.html': `<meta (takes boats, count = 0)><!doctype html><html lang="en"><head><meta charset="utf-8"><title>Board</title><script type="module" async src="/quick.js"></script></head><body>
 <section (region box)><a id="go" href="/?go">go</a> <a id="away" href="/away" data-loom-update="page">away</a> <b id="count">\${count}</b></section>
 <ul (region board channel="arrivals")><li (for boat of boats) id="boat-\${boat}">\${boat}</li></ul></body></html>`,
+  'pages/stays.html':
+    '<meta (takes stays)><!doctype html><html lang="en"><head><meta charset="utf-8"><title>Stays</title><script type="module" async src="/quick.js"></script></head><body><ol (region stays channel="stays")><li (for stay of stays) id="boat-${stay}">${stay}</li></ol></body></html>',
   'pages/away.html':
     '<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Away</title><script type="module" async src="/quick.js"></script></head><body><p (region other)>away</p></body></html>',
 };
@@ -26,17 +28,25 @@ let boats: string[];
 let broker: ReturnType<typeof memoryBroker>;
 let connected: string[];
 let cut: Array<() => void>;
+let stays: string[];
 let wait: Promise<void> | undefined;
+/** What the client waits for. */
+let script: Promise<void> | undefined;
 let count = 0;
 
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger, mode: 'production' });
-  const quick = bundle(
+  const client = bundle(
     `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ listenAfter: 0 });`,
   );
   server = await openPagesServer(async (request) => {
     const { pathname, search } = new URL(request.url);
-    if (pathname === '/quick.js') return new Response(quick, { headers: { 'content-type': 'text/javascript' } });
+    const text = { '/quick.js': 'void fetch("/gate").then(() => import("/begin.js"))', '/begin.js': client }[pathname];
+    if (text) return new Response(text, { headers: { 'content-type': 'text/javascript' } });
+    if (pathname === '/gate') {
+      await script;
+      return new Response();
+    }
     if (pathname === '/channels') {
       connected.push(search);
       const response = await channels.connect(request, { authorize: () => true });
@@ -59,6 +69,7 @@ beforeAll(async () => {
     }
     const exchange = await loom.exchange(request);
     if (pathname === '/away') return exchange.respond('away');
+    if (pathname === '/stays') return exchange.respond('stays', { stays });
     const shown = [...boats];
     if (search === '?go') await wait;
     return exchange.respond('board', { boats: shown, count });
@@ -78,7 +89,7 @@ describeIn(engines, (visitor) => {
   let tab: Tab;
   beforeEach(async () => {
     await channels?.close();
-    [boats, connected, cut, wait, count] = [['a'], [], [], undefined, 0];
+    [boats, stays, connected, cut, wait, script, count] = [['a'], [], [], [], undefined, undefined, 0];
     broker = memoryBroker({ events: 5 });
     channels = createChannels({ loom, broker });
     tab = visitor();
@@ -88,12 +99,13 @@ describeIn(engines, (visitor) => {
   });
   const press = (selector: string) =>
     tab.run((where: string) => document.querySelector<HTMLElement>(where)!.click(), selector);
-  const shows = (...names: string[]) =>
+  const showsIn = (where: Tab, ...names: string[]) =>
     until(
-      tab,
-      (wanted: string) => [...document.querySelectorAll('ul > li')].map((one) => one.textContent).join() === wanted,
+      where,
+      (wanted: string) => [...document.querySelectorAll('li')].map((one) => one.textContent).join() === wanted,
       names.join(),
     );
+  const shows = (...names: string[]) => showsIn(tab, ...names);
   const reconnects = async (number: number) => {
     while (connected.length < number) await new Promise((go) => setTimeout(go, 20));
   };
@@ -162,6 +174,70 @@ describeIn(engines, (visitor) => {
     await reconnects(2);
     await arrive('c');
     await shows('a', 'b', 'c');
+  });
+
+  describe('tabs of one visitor share one connection', () => {
+    let other: Tab;
+    const beside = async (path: string) => {
+      other = await tab.sibling();
+      await openWithClient(other, `${server.address}${path}`);
+    };
+    const stayComes = async (stay: string) => {
+      stays.push(stay);
+      await channels.publish('stays', put('boat-item', { boat: stay }).atEndOf('stays'));
+    };
+    /** What the one connection listens to. */
+    const listensTo = async (...names: string[]) => {
+      const isSo = () => Object.keys(channels.stats().channels).sort().join() === names.join();
+      while (!isSo() || channels.stats().connections !== 1) await new Promise((go) => setTimeout(go, 20));
+    };
+    afterEach(() => other?.close());
+
+    test('each shows what is its own, and not what is another’s', async () => {
+      await beside('/stays');
+      await listensTo('arrivals', 'stays');
+      await arrive('b');
+      await stayComes('s');
+      await arrive('c');
+      await showsIn(other, 's');
+      await shows('a', 'b', 'c');
+      expect(channels.stats().connections).toBe(1);
+      expect(await isSameWindow(other)).toBe(true);
+    });
+
+    test('where the connected one goes, another takes over and misses nothing', async () => {
+      await beside('/');
+      await arrive('b');
+      await showsIn(other, 'a', 'b');
+      await tab.goto('data:text/html,gone');
+      await arrive('c');
+      await showsIn(other, 'a', 'b', 'c');
+      await arrive('d');
+      await showsIn(other, 'a', 'b', 'c', 'd');
+      await listensTo('arrivals');
+    });
+
+    test('who comes gets what happened since its page was made, also where others have had it', async () => {
+      other = await tab.sibling();
+      const late = gate();
+      script = late.opened;
+      await other.goto(`${server.address}/`);
+      await arrive('b');
+      await shows('a', 'b');
+      late.open();
+      await showsIn(other, 'a', 'b');
+      await arrive('c');
+      await showsIn(other, 'a', 'b', 'c');
+      await shows('a', 'b', 'c');
+      expect(channels.stats().connections).toBe(1);
+    });
+
+    test('what only one of them wants is let go when it goes', async () => {
+      await beside('/stays');
+      await listensTo('arrivals', 'stays');
+      await other.goto('data:text/html,gone');
+      await listensTo('arrivals');
+    });
   });
 
   describe('at random', () => {

@@ -1,6 +1,8 @@
 /** Listens to the channels of a page. A module of its own, loaded by pages with a region that has one. */
-import { channelAttribute, channelEvents, comparePositions } from '../../protocol/index.ts';
+import { channelAttribute, comparePositions } from '../../protocol/index.ts';
 import type { PageState } from '../page.ts';
+import { type Line, openLine, type Word } from './line.ts';
+import { canShare, openSharedLine } from './shared-line.ts';
 
 export interface Around {
   state: PageState;
@@ -18,27 +20,28 @@ export interface Channels {
   refresh(): void;
 }
 
-/** Milliseconds before the first try to connect again, and at most. */
-const [shortest, longest] = [1000, 60_000];
-
 export function createChannels({ state, listenAfter, regions, ask, apply }: Around): Channels {
   /** Where each channel is to go on. */
   const positions = new Map<string, string>();
-  let source: EventSource | undefined;
   /** The position of the last change. */
   let changed = '';
-  let failures = 0;
+  /** Channels of which something was missed: what comes next is news, whatever its position. */
+  const lost = new Set<string>();
   /** Whether the page has been looked at for so long. */
-  let mayConnect = false;
-  let timer: ReturnType<typeof setTimeout> | undefined;
+  let isWatched = false;
+  let line: Line | undefined;
   setTimeout(() => {
-    mayConnect = true;
-    connect();
+    isWatched = true;
+    open();
   }, listenAfter);
-  addEventListener('pagehide', () => close());
-  addEventListener('pageshow', ({ persisted }) => persisted && connect());
-  addEventListener('online', hurry);
-  document.addEventListener('visibilitychange', hurry);
+  addEventListener('pagehide', close);
+  addEventListener('pageshow', ({ persisted }) => persisted && open());
+  addEventListener('online', open);
+  document.addEventListener('visibilitychange', () => {
+    if (!document.hidden) open();
+    // A tab that nobody sees leaves the few connections to those that are seen.
+    else if (!canShare()) close();
+  });
   return { refresh };
 
   function refresh(): void {
@@ -46,57 +49,52 @@ export function createChannels({ state, listenAfter, regions, ask, apply }: Arou
     const isSame = wanted.size === positions.size && [...wanted].every((name) => positions.has(name));
     for (const name of positions.keys()) if (!wanted.has(name)) positions.delete(name);
     for (const name of wanted) if (!positions.has(name)) positions.set(name, state.position);
-    if (!isSame) connect();
+    if (!isSame) line?.listen(positions);
     if (changed === '' || comparePositions(state.position, changed) >= 0) return;
     // The server made this answer before a change that is here already.
     state.position = changed;
     askFor(positions.keys());
   }
 
-  function connect(): void {
-    close();
-    if (positions.size === 0 || !mayConnect) return;
-    const url = new URL(state.channels, document.baseURI);
-    for (const [channel, position] of positions) {
-      url.searchParams.append('channel', channel);
-      url.searchParams.append('after', position);
+  function open(): void {
+    if (line) {
+      // Who comes back does not wait.
+      line.hurry();
+    } else if (isWatched) {
+      const address = new URL(state.channels, document.baseURI).href;
+      line = canShare() ? openSharedLine(address, hear) : openLine(address, hear);
+      line.listen(positions);
     }
-    const mine = new EventSource(url);
-    source = mine;
-    mine.addEventListener(channelEvents.update, (event) => {
-      changed = state.position = noted(event);
-      apply(String(event.data));
-    });
-    mine.addEventListener(channelEvents.missed, (event) => {
-      noted(event);
-      askFor(JSON.parse(String(event.data)) as string[]);
-    });
-    mine.addEventListener('open', () => {
-      failures = 0;
-    });
-    mine.addEventListener('error', () => {
-      // As long as it is not closed, the browser connects again by itself.
-      if (mine !== source || mine.readyState !== EventSource.CLOSED) return;
-      const wait = Math.min(longest, shortest * 2 ** failures++);
-      timer = setTimeout(connect, wait * (0.5 + Math.random()));
-    });
   }
 
   function close(): void {
-    clearTimeout(timer);
-    source?.close();
-    source = undefined;
+    line?.close();
+    line = undefined;
   }
 
-  /** Who comes back does not wait. */
-  function hurry(): void {
-    if (!document.hidden && source?.readyState === EventSource.CLOSED) connect();
+  function hear(word: Word): void {
+    const { position } = word;
+    if (word.kind === 'missed') {
+      for (const channel of word.channels) lost.add(channel);
+      // Positions of another process may be earlier than those of the one before.
+      if ([...positions.keys()].every((channel) => lost.has(channel))) changed = '';
+      note(position);
+      askFor(word.channels);
+      return;
+    }
+    const here = positions.get(word.channel);
+    // What another tab needed may be here already.
+    const isNews = here !== undefined && (lost.delete(word.channel) || comparePositions(position, here) > 0);
+    note(position);
+    if (!isNews) return;
+    positions.set(word.channel, position);
+    changed = state.position = position;
+    apply(word.text);
   }
 
-  /** All that was published up to an event is here. */
-  function noted({ lastEventId }: MessageEvent): string {
-    for (const channel of positions.keys()) positions.set(channel, lastEventId);
-    return lastEventId;
+  /** All that was published up to a position is here. */
+  function note(position: string): void {
+    for (const [channel, here] of positions) if (comparePositions(position, here) > 0) positions.set(channel, position);
   }
 
   function askFor(channels: Iterable<string>): void {
