@@ -1,5 +1,5 @@
 /** `npm run demo`: sets up what is missing, builds, and opens the harbour. */
-import { run, runServer } from './run.mjs';
+import { harbour, run, runServer } from './run.mjs';
 import { requireNode, requirePackages } from './setup.mjs';
 
 requireNode();
@@ -7,4 +7,4 @@ requirePackages();
 console.log('Building …');
 run('node', ['scripts/build.mjs']);
 run('npx', ['vite', 'build', '--config', 'examples/harbour/vite.config.ts']);
-runServer('node', ['--import', 'jiti/register', 'examples/harbour/server.ts']);
+runServer('node', harbour);

@@ -40,3 +40,4 @@ export {
   trustedURL,
 } from './page/index.ts';
 export { effectiveMethod, withEffectiveMethod } from './security/index.ts';
+export type { Change } from './updates/index.ts';

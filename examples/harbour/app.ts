@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
 import { type BuiltTemplates, createLoom, type Logger, type Loom, type LoomMode, withEffectiveMethod } from 'zip-loom';
-import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
+import { type Broker, type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
 import { arrivalsOnBoard, type Board, createBoard } from './board.ts';
 import { latestArrivals } from './data/arrivals.ts';
 import type { Database } from './data/database.ts';
@@ -44,6 +44,8 @@ export interface HarbourOptions {
   weatherDelay?: number;
   /** How long some rows of an import take, in milliseconds. */
   importDelay?: number;
+  /** Carries publications between processes. Default: one for this process alone. */
+  broker?: Broker;
   /** Seals tokens and messages. */
   secret?: string;
   logger?: Logger;
@@ -67,25 +69,26 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
     built,
     weatherDelay = 1500,
     importDelay = 0,
+    broker = memoryBroker(),
     secret,
     uploads,
     logger,
   } = options;
-  const sessions = createSessions();
+  const sessions = createSessions(database);
   const loom = await createLoom({
     ...configuration,
     ...(built ? { built } : { templates: fileURLToPath(new URL('./templates', import.meta.url)) }),
     mode,
     async context(request) {
-      const id = sessions.personOf(request);
+      const id = await sessions.personOf(request);
       return { user: id === undefined ? undefined : await findPerson(database, id) };
     },
     ...(secret ? { secret } : {}),
     ...(uploads ? { uploads } : {}),
     ...(logger ? { logger } : {}),
   });
-  const channels = createChannels({ loom, broker: memoryBroker() });
-  const board = createBoard(channels, database, now);
+  const channels = createChannels({ loom, broker });
+  const board = createBoard({ channels, database, now, logger });
   const today = () => now().toISOString().slice(0, 10);
   const app = new Hono();
 

@@ -1,4 +1,7 @@
-/** Starts the harbour: `npm run demo`. `PORT` sets the port, `NODE_ENV=production` hides errors from visitors. */
+/**
+ * Starts the harbour: `npm run demo`. From the environment it takes `PORT`; `NODE_ENV=production`, which hides errors from visitors; and
+ * for several processes `REDIS_URL`, `HARBOUR_FOLDER` (where the database is kept) and `HARBOUR_SECRET`, with `HARBOUR_PAUSE` between two boats.
+ */
 import { randomBytes } from 'node:crypto';
 import type { Server } from 'node:http';
 import { fileURLToPath } from 'node:url';
@@ -6,6 +9,7 @@ import { serve } from '@hono/node-server';
 import { pino } from 'pino';
 import type { BuiltTemplates } from 'zip-loom';
 import { closeOnSignals } from 'zip-loom/node';
+import { redisBroker } from 'zip-loom/redis';
 import { createHarbour } from './app.ts';
 import { demoClock } from './data/calendar.ts';
 import { openDatabase } from './data/database.ts';
@@ -20,11 +24,17 @@ async function builtTemplates(): Promise<BuiltTemplates | undefined> {
   return ((await import(url)) as { built: BuiltTemplates }).built;
 }
 
-const { database, file, files, close } = await openDatabase();
+const { REDIS_URL: redis, HARBOUR_FOLDER: folder } = process.env;
+/** Milliseconds between two boats that come in. */
+const pause = Number(process.env['HARBOUR_PAUSE'] ?? 5000);
+
+const { database, file, files, uploads, opened, close } = await openDatabase(folder);
 const harbour = await createHarbour({
   database,
   files,
-  now: demoClock(),
+  uploads,
+  ...(redis ? { broker: redisBroker({ url: redis, logger }) } : {}),
+  now: demoClock(opened),
   mode: isProduction ? 'production' : 'development',
   built: await builtTemplates(),
   // Slow enough to be seen.
@@ -42,10 +52,11 @@ server.on('error', (error) => {
   void close().then(() => process.exit(1));
 });
 
-// Every few seconds a boat comes in.
+void harbour.board.refresh();
+// Every few seconds a boat comes in, whichever process lets it.
 const arriving = setInterval(() => {
-  harbour.board.arrive().catch((err: unknown) => logger.error({ err }, 'A boat could not come in.'));
-}, 5000);
+  harbour.board.arrive(pause).catch((err: unknown) => logger.error({ err }, 'A boat could not come in.'));
+}, pause);
 
 closeOnSignals(server as Server, {
   async beforehand() {

@@ -1,5 +1,13 @@
 /** Channels: changes of the page for everybody who looks, over server-sent events (HTML §9.2). */
-import { anyFunction, assertArgument, assertOptions, LoomError, someText, withMethods } from '../diagnostics/index.ts';
+import {
+  anyFunction,
+  assertArgument,
+  assertOptions,
+  LoomError,
+  messageOf,
+  someText,
+  withMethods,
+} from '../diagnostics/index.ts';
 import { incomingOf, type Reply, ReplyHeaders } from '../http/index.ts';
 import { channelDoor, type Exchange, type PublicationPlace } from '../loom/index.ts';
 import { provenance } from '../security/index.ts';
@@ -28,7 +36,8 @@ export interface Channels {
   /**
    * Publishes changes to all who listen. They are rendered once; a template that reads what is a visitor’s alone is an error.
    * @param place where times and numbers are written for
-   * @throws {TemplateError} for an error in a template, and what the broker throws where it cannot be reached
+   * @throws {TemplateError} for an error in a template
+   * @throws {LoomError} where the broker cannot be reached: nothing is published then
    * @example await channels.publish('arrivals', put('arrival-row', { arrival }).atStartOf('arrivals-rows'));
    */
   publish(channel: string, changes: Change | readonly Change[], place?: PublicationPlace): Promise<void>;
@@ -91,7 +100,11 @@ export function createChannels(options: ChannelsOptions): Channels {
       throw new LoomError(channelDiagnostic('invalid-publication', { given: inWords(changes) }));
     let text = '';
     for (const change of list as readonly Change[]) text += await door.render(change, place);
-    await broker.publish(channel, text);
+    try {
+      await broker.publish(channel, text);
+    } catch (error) {
+      throw new LoomError(channelDiagnostic('undelivered-publication', { channel, reason: messageOf(error) }), error);
+    }
     published++;
   }
 
@@ -120,6 +133,8 @@ export function createChannels(options: ChannelsOptions): Channels {
       return refusal(503, 'There are too many connections.', ['retry-after', String(retryAfter)]);
     }
     const connection = open([...allowed.keys()], visitor);
+    // A first word at once, so that whoever is on the way lets it through.
+    connection.beat();
     void broker.since(allowed).then(
       (replay) => connection.begin(replay),
       (err: unknown) => {

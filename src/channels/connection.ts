@@ -47,8 +47,6 @@ export class Connection implements TextSource {
     for (const event of events) this.push(updateText(event), [event.channel], event.id);
     if (lost.length > 0) this.push(positionText(position), []);
     for (const one of early) if (comparePositions(one.event.id, position) > 0) this.send(one.event, one.text);
-    // A first word, so that whoever is on the way lets it through.
-    this.beat();
   }
 
   /** Says that the connection is alive, where nothing else is about to be said. */

@@ -12,6 +12,11 @@ const wordings = {
     hint: () => 'Give put(…).atEndOf("…"), remove("…") or askAgain("…"), or a list of these.',
     examples: [{ given: 'A text' }],
   }),
+  'undelivered-publication': worded<{ channel: string; reason: string }>({
+    message: ({ channel, reason }) => `What was published on “${channel}” could not be handed on (${reason}).`,
+    hint: () => 'It is not published. Publish it again when the broker can be reached.',
+    examples: [{ channel: 'arrivals', reason: 'The client is offline' }],
+  }),
 };
 
 export const channelDiagnostic = catalogue(wordings);

@@ -140,6 +140,7 @@ export type DiagnosticCode =
   | 'refused-caching'
   | 'refused-publication'
   | 'refused-redirect'
+  | 'undelivered-publication'
   | 'unknown-error-page'
   | 'unknown-page'
   | 'unknown-partial'

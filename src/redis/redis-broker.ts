@@ -47,7 +47,7 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
   assertOptions('redisBroker', options, table);
   const { url, prefix = 'zip-loom', events: kept = 10_000 } = options;
   const logger: RedisBrokerOptions['logger'] = options.logger ?? { warn: (_details, message) => console.warn(message) };
-  const [stream, beginning] = [`${prefix}:events`, `${prefix}:beginning`];
+  const [stream, origin] = [`${prefix}:events`, `${prefix}:beginning`];
   const socket = { reconnectStrategy: (tries: number) => Math.min(longestWait, 50 * 2 ** tries) };
   // What cannot be done now is an error now: whoever publishes has to know.
   const client = createClient({ url, socket, disableOfflineQueue: true });
@@ -56,6 +56,11 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
   let isClosed = false;
   let isReachable = true;
   let hasBegun = false;
+  let begun = () => {};
+  /** Resolves when it is known where the stream is. */
+  const beginning = new Promise<void>((resolve) => {
+    begun = resolve;
+  });
   let listener: (event: BrokerEvent) => void = () => {};
   let onGap: (position: string) => void = () => {};
 
@@ -65,11 +70,17 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
       isReachable = false;
     });
   client.connect().catch(() => {});
+  // Whoever publishes at the very start waits for the connection, or for the word that there is none.
+  const tried = new Promise<void>((resolve) => {
+    client.once('ready', resolve);
+    client.once('error', () => resolve());
+  });
   const reading = read();
 
   return {
     position: () => position,
     async publish(channel, text) {
+      await tried;
       const TRIM = { strategy: 'MAXLEN', strategyModifier: '~', threshold: kept } as const;
       return String(await client.xAdd(stream, '*', { channel, text }, { TRIM }));
     },
@@ -80,6 +91,7 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
     async close() {
       if (isClosed) return;
       isClosed = true;
+      begun();
       for (const one of [client, reader]) one.destroy();
       await reading;
     },
@@ -113,12 +125,13 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
     const now = `${await milliseconds()}-0`;
     const isBack = comparePositions(last, position) < 0;
     // It was started anew with less than it had: what was between is lost.
-    if (isBack) await reader.set(beginning, now);
-    else await reader.set(beginning, now, { condition: 'NX' });
+    if (isBack) await reader.set(origin, now);
+    else await reader.set(origin, now, { condition: 'NX' });
     if (!hasBegun || isBack) position = comparePositions(last, nothing) > 0 && !isBack ? last : now;
     if (isBack) onGap(position);
     if (!isReachable) logger?.info?.({}, 'Redis can be reached again.');
     hasBegun = isReachable = true;
+    begun();
   }
 
   async function milliseconds(): Promise<number> {
@@ -140,8 +153,10 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
   }
 
   async function since(wanted: ReadonlyMap<string, string>): Promise<Replay> {
+    // What is published until then is not heard here: it has to be in what is asked for again.
+    await beginning;
     const until = position;
-    const first = String((await client.get(beginning)) ?? '');
+    const first = String((await client.get(origin)) ?? '');
     const oldest = await oldestOfStream();
     const isKnown = (given: string) =>
       first !== '' &&

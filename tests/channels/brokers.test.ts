@@ -103,6 +103,14 @@ describe.each(openings)('%s', (_name, open) => {
 describe('redis', () => {
   const open = (url: string, prefix: string) => listening(redisBroker({ url, prefix, logger }));
 
+  test('what is published at once waits for the connection, and so does who asks what was missed', async () => {
+    const { broker } = open(server.url, `test-${prefixes++}`);
+    const replay = broker.since(new Map([['mine', broker.position()]]));
+    expect(await broker.publish('mine', 'first')).toMatch(/^\d+-\d+$/);
+    // Nobody knows what there was before.
+    expect(await replay).toMatchObject({ lost: ['mine'], position: expect.stringMatching(/^[1-9]\d+-\d+$/) });
+  });
+
   test('several processes hear each other', async () => {
     const prefix = `test-${prefixes++}`;
     const all = [1, 2, 3].map(() => open(server.url, prefix));

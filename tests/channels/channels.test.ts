@@ -297,6 +297,17 @@ describe('mistakes', () => {
     expect(call).toThrow(expect.objectContaining({ code }));
   });
 
+  test('a broker that cannot be reached: whoever publishes is told', async () => {
+    const broker = { ...memoryBroker(), publish: () => Promise.reject(new Error('the line is cut')) };
+    const { channels } = await open({ broker });
+    await expect(channels.publish('arrivals', remove('a'))).rejects.toMatchObject({
+      code: 'undelivered-publication',
+      message: expect.stringContaining('“arrivals” could not be handed on (the line is cut)'),
+      cause: expect.objectContaining({ message: 'the line is cut' }),
+    });
+    expect(channels.stats().published).toBe(0);
+  });
+
   test.each([
     ['two words', remove('a'), 'invalid-channel'],
     ['', remove('a'), 'invalid-channel'],

@@ -241,7 +241,7 @@ describe('the harbour', () => {
     const built = project.loom('build', '--project', 'examples/harbour', '--out', '../../build/harbour-templates');
     expect([built.status, built.stderr]).toEqual([0, '']);
     rmSync(join(project.folder, 'examples/harbour/templates'), { recursive: true });
-    const child = spawn(process.execPath, ['--import', 'jiti/register', 'examples/harbour/server.ts'], {
+    const child = spawn(process.execPath, ['node_modules/jiti/lib/jiti-cli.mjs', 'examples/harbour/server.ts'], {
       cwd: project.folder,
       env: { ...process.env, NODE_ENV: 'production', PORT: '0' },
     });

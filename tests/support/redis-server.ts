@@ -59,7 +59,7 @@ export async function openRedis({ isKept = true } = {}): Promise<RedisServer> {
   return self;
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((resolve) => {
     const server = createServer().listen(0, '127.0.0.1', () => {
       const { port } = server.address() as { port: number };

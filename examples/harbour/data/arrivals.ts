@@ -25,10 +25,23 @@ export async function latestArrivals(database: Database, now: Date, limit: numbe
     .offset(offset);
 }
 
-/** A boat comes in, at a berth that it may have. */
-export async function boatArrives(database: Database, now: Date, lastPort: string): Promise<void> {
-  const [boat] = await database.select({ id: boats.id }).from(boats).orderBy(sql`random()`).limit(1);
-  const [berth] = await database.select({ id: berths.id }).from(berths).orderBy(sql`random()`).limit(1);
-  if (boat && berth)
-    await database.insert(arrivals).values({ boatId: boat.id, berthId: berth.id, at: now.toISOString(), lastPort });
+/**
+ * A boat comes in, at a berth that it may have.
+ * @param pause milliseconds that have to lie between two: of several processes that ask at once, one is served
+ * @returns its number; `undefined` where another one has just come
+ */
+export async function boatArrives(
+  database: Database,
+  now: Date,
+  lastPort: string,
+  pause: number,
+): Promise<number | undefined> {
+  const latest = new Date(now.getTime() - pause).toISOString();
+  const rows = await database.all<{ id: number }>(sql`
+    insert into arrivals (boat_id, berth_id, at, last_port)
+    select (select id from boats order by random() limit 1), (select id from berths order by random() limit 1),
+      ${now.toISOString()}, ${lastPort}
+    where ${pause} = 0 or not exists (select 1 from arrivals where at > ${latest} and at <= ${now.toISOString()})
+    returning id`);
+  return rows[0]?.id;
 }

@@ -11,10 +11,9 @@ export function dayAfter(days: number): string {
   return new Date(Date.parse(`${demoDay}T00:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
 }
 
-/** A clock that starts with the demo day and then runs as usual. */
-export function demoClock(): () => Date {
-  const started = Date.now();
-  return () => new Date(demoStart.getTime() + (Date.now() - started));
+/** A clock that showed the demo day when the harbour was opened first, and runs as usual. */
+export function demoClock(opened: Date): () => Date {
+  return () => new Date(demoStart.getTime() + (Date.now() - opened.getTime()));
 }
 
 /** How many nights lie between two ISO dates. */

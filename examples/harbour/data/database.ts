@@ -1,5 +1,6 @@
-/** The harbour’s database: one SQLite file, created and filled at the start. */
-import { mkdtemp, rm } from 'node:fs/promises';
+/** The harbour’s database: one SQLite file, created and filled where there is none. Several processes may have it open. */
+import { existsSync } from 'node:fs';
+import { mkdir, mkdtemp, rename, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -26,6 +27,8 @@ create table arrivals (id integer primary key, boat_id integer not null referenc
 create table comments (id integer primary key, berth_id integer not null references berths, answers integer references comments,
   author text not null, at text not null, text text not null, picture text);
 create table watches (person_id integer not null references people, berth_id integer not null references berths, primary key (person_id, berth_id));
+create table sessions (key text primary key, person_id integer not null references people);
+create table opening (at text not null);
 create index stays_by_berth on stays (berth_id, from_day);
 create index arrivals_by_time on arrivals (at);
 `;
@@ -38,17 +41,48 @@ export interface OpenDatabase {
   file: string;
   /** What was sent with boats and comments. */
   files: Files;
-  /** Closes the database and removes its file. */
+  /** Where files are that come with forms, until they are taken. */
+  uploads: string;
+  /** When the harbour was opened first. */
+  opened: Date;
+  /** Closes the database; one in a temporary folder is removed. */
   close(): Promise<void>;
 }
 
-/** Creates and fills a database in a temporary folder of its own. */
-export async function openDatabase(): Promise<OpenDatabase> {
-  const folder = await mkdtemp(join(tmpdir(), 'tern-harbour-'));
+/** Milliseconds that a process waits for another one that writes. */
+const longestWait = 5000;
+
+/** @param given where the database is kept; without it, in a temporary folder of its own */
+export async function openDatabase(given?: string): Promise<OpenDatabase> {
+  const folder = given ?? (await mkdtemp(join(tmpdir(), 'tern-harbour-')));
+  await mkdir(folder, { recursive: true });
   const file = join(folder, 'harbour.sqlite');
-  const client = createClient({ url: pathToFileURL(file).href });
+  if (!existsSync(file)) await fillDatabase(file);
+  const { client, database } = connect(file);
+  const [opening] = await database.select().from(schema.opening);
+  return {
+    database,
+    file,
+    files: openFiles(join(folder, 'files')),
+    uploads: join(folder, 'uploads'),
+    opened: new Date(opening!.at),
+    async close() {
+      client.close();
+      if (given === undefined) await rm(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+function connect(file: string) {
+  const client = createClient({ url: pathToFileURL(file).href, timeout: longestWait });
+  return { client, database: drizzle(client, { schema }) };
+}
+
+/** Made beside its place: one that is half filled is never taken for the harbour’s. */
+async function fillDatabase(file: string): Promise<void> {
+  const draft = `${file}-${process.pid}`;
+  const { client, database } = connect(draft);
   await client.executeMultiple(tables);
-  const database = drizzle(client, { schema });
   const rows = seedRows();
   const password = hashPassword(demoPassword);
   await database.insert(schema.people).values(rows.people.map((person) => ({ ...person, password })));
@@ -57,13 +91,11 @@ export async function openDatabase(): Promise<OpenDatabase> {
   await database.insert(schema.stays).values(rows.stays);
   await database.insert(schema.comments).values(rows.comments);
   await database.insert(schema.arrivals).values(rows.arrivals);
-  return {
-    database,
-    file,
-    files: openFiles(join(folder, 'files')),
-    async close() {
-      client.close();
-      await rm(folder, { recursive: true, force: true });
-    },
-  };
+  await database.insert(schema.opening).values({ at: new Date().toISOString() });
+  client.close();
+  await rename(draft, file);
+  // Whoever writes does not keep others from reading.
+  const { client: filled } = connect(file);
+  await filled.execute('pragma journal_mode = wal');
+  filled.close();
 }

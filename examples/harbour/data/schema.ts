@@ -64,6 +64,15 @@ export const people = sqliteTable('people', {
   isStaff: integer('is_staff', { mode: 'boolean' }).notNull(),
 });
 
+/** Who is signed in. */
+export const sessions = sqliteTable('sessions', {
+  key: text('key').primaryKey(),
+  personId: integer('person_id').notNull(),
+});
+
+/** When the harbour was opened first: one row. */
+export const opening = sqliteTable('opening', { at: text('at').notNull() });
+
 export const stays = sqliteTable('stays', {
   id: integer('id').primaryKey(),
   berthId: integer('berth_id')

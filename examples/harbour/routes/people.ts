@@ -53,7 +53,7 @@ export function peopleRoutes({ database, loom, sessions }: Needs): Hono {
       });
     exchange.renew();
     const response = exchange.redirect(sent.value.next ?? '/', { flash: `Welcome aboard, ${person.name}.` });
-    response.headers.append('set-cookie', sessions.begin(person.id));
+    response.headers.append('set-cookie', await sessions.begin(person.id));
     return response;
   });
 
@@ -63,7 +63,7 @@ export function peopleRoutes({ database, loom, sessions }: Needs): Hono {
     if (!checked.ok) return checked.response;
     exchange.renew();
     const response = exchange.redirect('/', { flash: 'You are signed out. Fair winds.' });
-    response.headers.append('set-cookie', sessions.end(c.req.raw));
+    response.headers.append('set-cookie', await sessions.end(c.req.raw));
     return response;
   });
 
