@@ -1,8 +1,10 @@
 /** Channels in browsers: changes arrive, also those of before, between and after connections; nothing is missed in silence. */
 import { resolve } from 'node:path';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import type { Page } from 'playwright-core';
 import { askAgain, createLoom, type Loom, put } from 'zip-loom';
 import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
+import { openBrowser } from '../support/browser.ts';
 import { bundle } from '../support/bundle.ts';
 import { describeIn } from '../support/engines/describe-in.ts';
 import { engines, isSameWindow, openWithClient, type Tab, until } from '../support/engines/index.ts';
@@ -264,3 +266,34 @@ describeIn(engines, (visitor) => {
     );
   });
 });
+
+test('a tab that is held still is replaced by one that is looked at, and catches up', async () => {
+  [boats, stays, connected, cut, wait, script, count] = [['a'], [], [], [], undefined, undefined, 0];
+  await channels?.close();
+  channels = createChannels({ loom, broker: memoryBroker() });
+  const browser = await openBrowser();
+  try {
+    const context = await browser.newContext();
+    const [frozen, seen] = [await context.newPage(), await context.newPage()];
+    const shown = (page: Page, last: string) => page.locator(`#boat-${last}`).waitFor({ timeout: 20_000 });
+    for (const page of [frozen, seen]) {
+      await page.goto(server.address);
+      while (channels.stats().connections === 0) await new Promise((go) => setTimeout(go, 20));
+    }
+    await arrive('b');
+    for (const page of [frozen, seen]) await shown(page, 'b');
+    const session = await context.newCDPSession(frozen);
+    // Held by a debugger: nothing of its scripts runs.
+    await session.send('Debugger.enable');
+    await session.send('Debugger.pause');
+    await seen.evaluate(() => document.dispatchEvent(new Event('visibilitychange')));
+    await arrive('c');
+    await shown(seen, 'c');
+    await session.send('Debugger.disable');
+    await shown(frozen, 'c');
+    await arrive('d');
+    for (const page of [frozen, seen]) await shown(page, 'd');
+  } finally {
+    await browser.close();
+  }
+}, 60_000);

@@ -13,10 +13,16 @@ type Message =
   /** The tab that is connected hears what another has wanted, from now on. */
   | { kind: 'known'; from: string; tab: string; number: number }
   /** Another tab is connected now: whoever wants something tells it. */
-  | { kind: 'new' };
+  | { kind: 'new' }
+  /** Whether the tab that is connected is awake, and its answer. */
+  | { kind: 'ask' }
+  | { kind: 'awake'; from: string };
 
 /** Milliseconds after which a tab that does not answer is taken for one that the browser has frozen. */
 const longestSilence = 3000;
+
+/** Milliseconds between two questions whether it is awake, in a tab that is looked at. */
+const askEvery = 20_000;
 
 /** Whether the browser has what is needed; it has not where the page is not secure. */
 export function canShare(): boolean {
@@ -44,6 +50,11 @@ export function openSharedLine(address: string, tell: (word: Word) => void): Lin
   // Held as long as the tab lives: the browser tells when it is gone.
   const alive = hold(lockOf(own), leaving.signal);
   queue();
+  const asking = setInterval(() => {
+    if (leader === undefined || wanted.size === 0 || document.hidden) return;
+    say({ kind: 'ask' });
+    waitForAnswer();
+  }, askEvery);
 
   return {
     listen(given) {
@@ -59,6 +70,7 @@ export function openSharedLine(address: string, tell: (word: Word) => void): Lin
       leaving.abort();
       stepBack();
       clearTimeout(silence);
+      clearInterval(asking);
       talk.close();
     },
   };
@@ -76,6 +88,11 @@ export function openSharedLine(address: string, tell: (word: Word) => void): Lin
       if (message.from === leader) tell(message.word);
     } else if (message.kind === 'new') {
       ask();
+    } else if (message.kind === 'awake') {
+      clearTimeout(silence);
+      if (message.from !== leader) ask();
+    } else if (message.kind === 'ask') {
+      if (wants) say({ kind: 'awake', from: own });
     } else if (message.kind === 'known') {
       if (message.tab !== own || message.number !== number) return;
       leader = message.from;
@@ -97,8 +114,11 @@ export function openSharedLine(address: string, tell: (word: Word) => void): Lin
     }
     leader = undefined;
     say({ kind: 'want', tab: own, number: ++number, wanted });
+    if (wanted.size > 0 && !document.hidden) waitForAnswer();
+  }
+
+  function waitForAnswer(): void {
     clearTimeout(silence);
-    if (wanted.size === 0 || document.hidden) return;
     silence = setTimeout(() => {
       if (!document.hidden) queue({ steal: true });
     }, longestSilence);
