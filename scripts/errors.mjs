@@ -14,6 +14,7 @@ const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js'
 const { pageDiagnostic } = await import('../build/bench/src/page/diagnostics.js');
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
 const { optionDiagnostic } = await import('../build/bench/src/diagnostics/option-diagnostics.js');
+const { typeDiagnostic } = await import('../build/bench/src/analysis/diagnostics.js');
 const { channelDiagnostic } = await import('../build/bench/src/channels/diagnostics.js');
 const { updateDiagnostic } = await import('../build/bench/src/updates/diagnostics.js');
 const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
@@ -27,6 +28,7 @@ const parts = [
     'Found by `check`, and when a page is rendered.',
     templateDiagnostic.wordings,
   ],
+  ['Types', 'Found by `check`, by the project’s own TypeScript.', typeDiagnostic.wordings],
   [
     'While a page is rendered',
     'With the place in the template and the calls that led there. Warnings are logged, and the page goes on.',

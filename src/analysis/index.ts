@@ -1,2 +1,5 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
 export { findingOf, summary } from './findings.ts';
+export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
+export { typeFindings } from './types/type-findings.ts';
+export { type TypedModule, typedModules } from './types/typed-modules.ts';

@@ -4,15 +4,16 @@ import { relative, resolve, sep } from 'node:path';
 import { Command } from 'commander';
 import { findingOf, summary } from '../analysis/index.ts';
 import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
-import type { Loom } from '../loom/index.ts';
-import { type AssetFolder, createLoom, findProject, foldersOf, type NodeLoomOptions, pathOf } from '../node/index.ts';
+import { type AssetFolder, findProject, foldersOf, type NodeLoomOptions, pathOf } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
+import { ProjectCheck } from './project-check.ts';
 import { reportError } from './report.ts';
 
 interface Options {
   json?: boolean;
   trusted?: boolean;
   watch?: boolean;
+  types: boolean;
 }
 
 /** Files are looked at so long after a change, in milliseconds: an editor writes some of them in several steps. */
@@ -20,29 +21,32 @@ const pause = 50;
 
 export function checkCommand(): Command {
   return new Command('check')
-    .description('Check templates: syntax, names, arguments, places of values.')
+    .description('Check templates: syntax, names, arguments, places of values, and types.')
     .argument('[files...]', 'report on these files, or on those below these folders')
     .option('--trusted', 'list the places where templates trust a value, instead of checking')
     .option('--watch', 'check again whenever a template changes')
+    .option('--no-types', 'leave out what the project’s TypeScript would find')
     .option('--json', 'print findings as JSON, with positions')
     .addHelpText('after', '\nExamples:\n  zip-loom check\n  zip-loom check templates/pages/berths')
     .action(check);
 }
 
 async function check(files: string[], options: Options, command: Command): Promise<void> {
-  const { project } = command.optsWithGlobals<{ project?: string }>();
-  const found = await findProject(project ?? process.cwd());
-  const loom = await createLoom({ ...found.options, mode: 'development' });
-  if (options.trusted) return listTrusted(loom.trusted(), options.json ?? false);
+  const { project: folder } = command.optsWithGlobals<{ project?: string }>();
+  const found = await findProject(folder ?? process.cwd());
+  const project = new ProjectCheck(found, { types: options.types && !options.trusted });
+  if (options.trusted) return listTrusted(project.trusted(), options.json ?? false);
   const wanted = new Set(files.map((file) => resolve(file)));
   const isWanted = (file: string) => wanted.size === 0 || [...wanted].some((one) => isWithin(resolve(file), one));
-  const unknown = [...wanted].find((one) => !loom.files().some((file) => isWithin(resolve(file), one)));
+  const unknown = [...wanted].find((one) => !project.files().some((file) => isWithin(resolve(file), one)));
   if (unknown)
     throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
-  const errorsNow = () => loom.check().filter((error) => isWanted(error.file));
-  const count = () => loom.files().filter(isWanted).length;
+  const errorsNow = async () => (await project.errors()).filter((error) => isWanted(error.file));
+  const count = () => project.files().filter(isWanted).length;
   if (options.watch) return watch(watchedPaths(found.options), errorsNow, (errors) => report(errors, count(), options));
-  const errors = errorsNow();
+  const errors = await errorsNow();
+  if (options.types && !project.hasTypeScript)
+    process.stderr.write('TypeScript is not installed in this project, so types were not checked.\n');
   report(errors, count(), options);
   if (errors.length > 0) process.exitCode = 1;
 }
@@ -67,12 +71,12 @@ function assetPaths(assets: NodeLoomOptions['assets']): AssetFolder {
 /** Reports whenever something else is wrong than before, until the process is ended. */
 async function watch(
   paths: string[],
-  errorsNow: () => TemplateError[],
+  errorsNow: () => Promise<TemplateError[]>,
   show: (errors: TemplateError[]) => void,
 ): Promise<void> {
   let before: string | undefined;
-  const look = () => {
-    const errors = errorsNow();
+  const look = async () => {
+    const errors = await errorsNow();
     const now = errors.map((error) => error.format()).join('\n');
     if (now === before) return;
     // A terminal shows the present state alone; a file or a program gets one state after another.
@@ -80,18 +84,18 @@ async function watch(
     show(errors);
     before = now;
   };
-  look();
+  await look();
   let timer: NodeJS.Timeout | undefined;
+  /** One look after another. */
+  let last = Promise.resolve();
   const lookSoon = () => {
     clearTimeout(timer);
     timer = setTimeout(() => {
-      try {
-        look();
-      } catch (error) {
+      last = last.then(look).catch((error: unknown) => {
         // A folder that is gone may come back.
         console.error(describeThrown(error));
         before = undefined;
-      }
+      });
     }, pause);
   };
   // Loaded for those who watch alone. What changed before the watching began is looked at when it has.
@@ -114,7 +118,7 @@ function report(errors: TemplateError[], files: number, options: Options): void 
 }
 
 /** Where somebody vouches for a value: each is worth a look. */
-function listTrusted(places: ReturnType<Loom['trusted']>, asJSON: boolean): void {
+function listTrusted(places: ReturnType<ProjectCheck['trusted']>, asJSON: boolean): void {
   if (asJSON) {
     console.log(JSON.stringify(places, null, 2));
     return;

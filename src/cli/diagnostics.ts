@@ -16,6 +16,11 @@ const wordings = {
       { file: 'data.json', reason: undefined },
     ],
   }),
+  'stopped-compiler': worded<{ place: string; reason: string }>({
+    message: ({ place, reason }) => `TypeScript cannot look at the templates: ${place} ${reason}`,
+    hint: () => 'Repair that first, or leave types out with --no-types.',
+    examples: [{ place: 'src/model.ts:3', reason: "';' expected." }],
+  }),
   'unknown-file': worded<{ file: string }>({
     message: ({ file }) => `${file} is not a template of this project, and no folder of any.`,
     hint: () => 'Give the path of a file or a folder below the templates folder.',

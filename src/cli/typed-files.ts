@@ -23,7 +23,7 @@ export function isTyped(file: string, folder: string): boolean | undefined {
 }
 
 /** The script of the project’s TypeScript compiler, where it has one. */
-function compilerOf(folder: string): string | undefined {
+export function compilerOf(folder: string): string | undefined {
   try {
     const manifest = createRequire(join(folder, 'package.json')).resolve('typescript/package.json');
     const { bin } = JSON.parse(readFileSync(manifest, 'utf8')) as { bin?: { tsc?: string } };

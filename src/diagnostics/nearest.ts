@@ -7,7 +7,7 @@ const longestName = 80;
  * The candidate that differs least from `name`, or `undefined` when none is near: at most a third of its letters differ,
  * and never more than three.
  */
-function nearest(name: string, candidates: Iterable<string>): string | undefined {
+export function nearest(name: string, candidates: Iterable<string>): string | undefined {
   if (name.length > longestName) return undefined;
   const most = Math.min(3, Math.max(1, Math.floor(name.length / 3)));
   let best: string | undefined;

@@ -1,6 +1,6 @@
 /** Reads the TypeScript parts of clauses: the parameter list of `(takes …)` and the declaration of `(import …)`. */
 
-import type { Report } from '../diagnostics/index.ts';
+import type { Report, Span } from '../diagnostics/index.ts';
 import { skipScriptSpace } from './characters.ts';
 import { ExpressionSyntaxError } from './expression-error.ts';
 import { readArgument, reportEffects } from './expressions.ts';
@@ -99,11 +99,13 @@ function readParameter(source: string, start: number, report: Report): { paramet
   const isOptional = source[mark] === '?';
   let next = skip(source, isOptional ? mark + 1 : mark);
   let type: string | undefined;
+  let typeSpan: Span | undefined;
   if (source[next] === ':') {
     const typeStart = skip(source, next + 1);
     next = typeEnd(source, typeStart);
     type = source.slice(typeStart, next).trim();
     if (!type) throw new ExpressionSyntaxError(`the type of “${name}” is missing`, typeStart);
+    typeSpan = { start: typeStart, end: typeStart + type.length };
   }
   let fallback: Expression | undefined;
   if (source[next] === '=') {
@@ -114,7 +116,7 @@ function readParameter(source: string, start: number, report: Report): { paramet
   }
   if (rest && (isOptional || fallback))
     throw new ExpressionSyntaxError('“...” takes what is left and needs no default', start);
-  const named = { name, type, start, end: nameStart + name.length };
+  const named = { name, type, typeSpan, start, end: nameStart + name.length };
   if (rest) return { parameter: { kind: 'rest', ...named }, next };
   if (fallback) return { parameter: { kind: 'default', fallback, ...named }, next };
   return { parameter: { kind: isOptional ? 'optional' : 'required', ...named }, next };

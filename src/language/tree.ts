@@ -96,6 +96,8 @@ export type Parameter = Span & {
   name: string;
   /** The TypeScript type, as written. */
   type: string | undefined;
+  /** Where that stands. */
+  typeSpan: Span | undefined;
 } & (
     | { kind: 'required' }
     | { kind: 'optional' }

@@ -15,15 +15,16 @@ export interface CompiledProject {
   errors: TemplateError[];
 }
 
-/** @throws {LoomError} when the templates’ folder or the assets cannot be read */
-export function compileProject({
-  assets: given,
-  templates = 'templates',
-  uploads: _,
-  ...options
-}: NodeLoomOptions): CompiledProject {
+/**
+ * @param previous the state before, made with the same options: what has not changed since is not read again
+ * @throws {LoomError} when the templates’ folder or the assets cannot be read
+ */
+export function compileProject(
+  { assets: given, templates = 'templates', uploads: _, ...options }: NodeLoomOptions,
+  previous?: Compilation,
+): CompiledProject {
   const assets = mountedFiles(given === undefined ? undefined : assetFiles(given)(), baseOf(options.base));
   const files = withBuiltIns(folderStore(pathOf(templates)).read());
-  const compilation = new Compilation(files, { ...compileOptions(options), assets });
+  const compilation = new Compilation(files, { ...compileOptions(options), assets }, previous);
   return { compilation, assets, errors: allErrors(compilation) };
 }

@@ -14,6 +14,8 @@ const names = ['zip-loom.config.ts', 'zip-loom.config.mts', 'zip-loom.config.js'
 export interface Project {
   /** The folder that holds the configuration or the templates. */
   folder: string;
+  /** The configuration’s file; missing where there is none. */
+  file: string | undefined;
   options: NodeLoomOptions;
 }
 
@@ -24,8 +26,8 @@ export interface Project {
 export async function findProject(start: string): Promise<Project> {
   for (let folder = resolve(start); ; folder = dirname(folder)) {
     const file = names.map((name) => join(folder, name)).find(existsSync);
-    if (file) return { folder, options: withFolder(folder, await loadConfiguration(file)) };
-    if (existsSync(join(folder, 'templates'))) return { folder, options: withFolder(folder, {}) };
+    if (file) return { folder, file, options: withFolder(folder, await loadConfiguration(file)) };
+    if (existsSync(join(folder, 'templates'))) return { folder, file: undefined, options: withFolder(folder, {}) };
     if (dirname(folder) === folder) {
       throw new LoomError(nodeDiagnostic('missing-project', { folder: resolve(start), file: names[0]! }));
     }

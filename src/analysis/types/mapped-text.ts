@@ -1,0 +1,64 @@
+/** Text of TypeScript that is written from a template, and where in the template its pieces come from. */
+import type { Span } from '../../diagnostics/index.ts';
+
+/** What a piece is about: the words of a message depend on it. */
+export type Subject =
+  | { kind: 'expression' }
+  /** A value that is printed: in text, or beside other text in an attribute. */
+  | { kind: 'printed' }
+  /** What is repeated. */
+  | { kind: 'items' }
+  /** An argument, by the name that the template takes, of a call. */
+  | { kind: 'argument'; name: string; call: string; declaration: string }
+  /** All arguments of a call. */
+  | { kind: 'arguments'; call: string; declaration: string }
+  /** The name of a field of a form. */
+  | { kind: 'field'; form: string }
+  /** What a slot gives to what fills it. */
+  | { kind: 'given'; name: string; slot: string }
+  | { kind: 'type' }
+  | { kind: 'import' };
+
+/** A piece of the text, from its first character to before its last, and the place that it stands for. */
+export interface Piece {
+  start: number;
+  end: number;
+  place: Span;
+  subject: Subject;
+  /** Whether it is the very text of the template, so that each character has its own place. */
+  isSame: boolean;
+}
+
+export class MappedText {
+  private text = '';
+  readonly pieces: Piece[] = [];
+
+  /** Text that stands for nothing. */
+  write(text: string): void {
+    this.text += text;
+  }
+
+  /** Text that stands for a place. */
+  mapped(text: string, place: Span, subject: Subject, isSame = false): void {
+    const start = this.text.length;
+    this.text += text;
+    this.pieces.push({ start, end: this.text.length, place, subject, isSame });
+  }
+
+  /** The text of the template as it is. */
+  same(code: string, place: Span, subject: Subject = { kind: 'expression' }): void {
+    this.mapped(code, place, subject, true);
+  }
+
+  /** Another text after this one. */
+  append(other: MappedText): void {
+    const start = this.text.length;
+    this.text += other.text;
+    for (const piece of other.pieces)
+      this.pieces.push({ ...piece, start: piece.start + start, end: piece.end + start });
+  }
+
+  toString(): string {
+    return this.text;
+  }
+}

@@ -1,0 +1,69 @@
+/** What the TypeScript of every template begins with: what the run-time takes, as types. */
+
+/** The name of its module. */
+export const preludeModule = 'zip-loom-templates.ts';
+
+export interface PreludeSettings {
+  /** The module of the configuration as this one imports it; missing where there is none. */
+  configuration?: string | undefined;
+}
+
+export function prelude({ configuration }: PreludeSettings): string {
+  return `// Written by zip-loom to check the types of templates; changes here are lost.
+import type { LoomContext, TrustedMarkup, TrustedURL } from 'zip-loom';
+import type { FieldErrors, FormView } from 'zip-loom/forms';
+import type { createHelpers } from 'zip-loom/runtime';
+${configuration === undefined ? 'type Configuration = object;' : `import type configured from ${JSON.stringify(configuration)};\ntype Configuration = typeof configured;`}
+
+/** What text can be made of. A boolean prints nothing; false is what \`a && b\` gives. */
+export type Printable = string | number | bigint | false | null | undefined | URL | TrustedMarkup | TrustedURL | ReadonlyArray<Printable | true>;
+
+type BuiltIn = 'locale' | 'timeZone' | 'page' | 'url' | 'token' | 'flash';
+type Known = Omit<LoomContext, BuiltIn> & { [Name in BuiltIn]-?: Exclude<LoomContext[Name], undefined> };
+interface Context extends Known {}
+export declare const context: Context;
+
+type Own = Configuration extends { helpers: infer Given } ? Given : object;
+type Loose<Value> = unknown extends Value ? any : Value;
+type Helpers = Omit<ReturnType<typeof createHelpers>, keyof Own> & { readonly [Name in keyof Own]: Loose<Own[Name]> };
+/** Helpers may be registered in code, where nobody sees them. */
+export declare function helper<Name extends string>(name: Name): Name extends keyof Helpers ? Helpers[Name] : any;
+
+export declare const slots: Readonly<Record<string, boolean>>;
+export declare const errors: any;
+export declare function same<Value>(value: Value): Value;
+export declare function print(value: Printable): void;
+export declare function use(value: unknown): void;
+export declare function spread(value: object | null | undefined | false): void;
+export declare function joined(...values: Printable[]): string;
+export declare function either<Value, Fallback>(value: Value, fallback: Fallback): Exclude<Value, undefined> | Fallback;
+export declare function each<Item>(items: Iterable<Item> | AsyncIterable<Item> | null | undefined): Item[];
+export declare function eachWithIndex<Item>(items: Iterable<Item> | AsyncIterable<Item> | null | undefined): Array<[Item, number]>;
+type Settled<Value> = Awaited<Value extends (...given: never[]) => infer Result ? Result : Value>;
+export declare function settled<Value>(value: Value): Settled<Value>;
+export declare const caught: Error & { readonly [name: string]: any };
+
+/** Names of controls: \`crew[0].name\`. */
+type Leaf = string | number | bigint | boolean | symbol | Date | Blob | null | undefined | ((...given: never[]) => unknown);
+type Path<Model, Depth extends unknown[]> = 0 extends 1 & Model
+  ? string
+  : Depth['length'] extends 4
+    ? string
+    : Model extends Leaf
+      ? never
+      : Model extends ReadonlyArray<infer Item>
+        ? \`[\${number | ''}]\` | \`[\${number | ''}]\${Below<Item, [...Depth, 1]>}\`
+        : { [Key in keyof Model & string]: Key | \`\${Key}\${Below<Exclude<Model[Key], null | undefined>, [...Depth, 1]>}\` }[keyof Model & string];
+type Below<Model, Depth extends unknown[]> = Model extends ReadonlyArray<unknown> ? Path<Model, Depth> : Model extends Leaf ? never : \`.\${Path<Model, Depth>}\`;
+export type FieldName<Bound> = Bound extends { readonly model: infer Model } ? (unknown extends Model ? string : Path<Model, []>) : string;
+export declare function bind<Bound extends object>(form: Bound): Bound;
+export declare function field<Bound>(form: Bound, name: FieldName<Bound>): void;
+export type { FieldErrors, FormView };
+
+/** What a slot gives to what fills it. */
+export declare function gives<const Slot extends string, Values>(slot: Slot, values: Values): { slot: Slot; values: Values };
+type Of<Part, Slot extends string> = [Extract<Part, { slot: Slot }>] extends [never] ? any : Extract<Part, { slot: Slot }> extends { values: infer Values } ? { [Name in keyof Values]: Loose<Values[Name]> } : any;
+type Given<Template, Slot extends string> = Template extends (...given: any) => Generator<infer Part, any, any> ? Of<Part, Slot> : any;
+export declare function given<Template, Slot extends string>(): Given<Template, Slot>;
+`;
+}

@@ -1,0 +1,143 @@
+/** A project’s templates as TypeScript: one module for each, and what they have in common. */
+import type { Compilation, Template } from '../../compiler/index.ts';
+import { CallWriter } from './call-writer.ts';
+import { MappedText, type Piece } from './mapped-text.ts';
+import { prelude, preludeModule } from './prelude.ts';
+import { TemplateWriter } from './template-writer.ts';
+
+export interface TypedModule {
+  /** Below the folder of all modules, with `/` between folders. */
+  path: string;
+  text: string;
+  /** Where its pieces come from; none for what templates have in common. */
+  pieces: readonly Piece[];
+  template: Template | undefined;
+}
+
+export interface TypedModulesSettings {
+  /** A module as a template’s file names it → as the module of that path names it. */
+  importFrom(specifier: string, file: string, module: string): string;
+  /** The configuration as the module of that path names it; missing where there is none. */
+  configuration?: ((module: string) => string) | undefined;
+}
+
+/** Modules for all templates of a project that could be read. Those of the library are taken on trust. */
+export function typedModules(compilation: Compilation, settings: TypedModulesSettings): TypedModule[] {
+  const { templates } = compilation.set;
+  const own = templates.filter((template) => isOwn(template));
+  return [
+    {
+      path: preludeModule,
+      text: prelude({ configuration: settings.configuration?.(preludeModule) }),
+      pieces: [],
+      template: undefined,
+    },
+    ...own.map((template) => typedModule(template, compilation, settings)),
+  ];
+}
+
+function isOwn({ id }: Template): boolean {
+  return !id.startsWith('zip-loom/');
+}
+
+/** `partials/fields.html#berth-row` → `partials/fields.html.berth-row.ts` */
+function pathOf({ id }: Template): string {
+  return `${id.replace('#', '.')}.ts`;
+}
+
+function typedModule(template: Template, compilation: Compilation, { importFrom }: TypedModulesSettings): TypedModule {
+  const { set } = compilation;
+  const path = pathOf(template);
+  const up = '../'.repeat(path.split('/').length - 1) || './';
+  const body = new MappedText();
+  const called = new Map<Template, string>();
+  const bodyOf = (other: Template) => {
+    if (!isOwn(other) || set.broken.has(other.tree)) return undefined;
+    const known = called.get(other);
+    if (known) return known;
+    const name = `$body${called.size}`;
+    called.set(other, name);
+    return name;
+  };
+  const calls = new CallWriter({ out: body, set, caller: template, bodyOf });
+  const out = new MappedText();
+  if (!set.broken.has(template.tree)) {
+    const layout = set.layoutOf(template);
+    const filled = layout && calls.writeLayout(layout, template.layoutClause);
+    const writer = new TemplateWriter(body, calls, template.tree.source);
+    writer.nodes(template.body, filled === undefined ? undefined : { body: filled, takes: new Map() });
+  }
+  out.write(`import * as $ from ${JSON.stringify(`${up}${preludeModule}`)};\n`);
+  for (const [other, name] of called)
+    out.write(`import { body as ${name} } from ${JSON.stringify(up + pathOf(other))};\n`);
+  writeImports(out, template, (specifier) => importFrom(specifier, template.tree.file, path));
+  writeHead(out, template, compilation);
+  out.append(body);
+  out.write('}\n');
+  return { path, text: out.toString(), pieces: out.pieces, template };
+}
+
+/** Types that the template imports, by the same names. */
+function writeImports(out: MappedText, template: Template, importFrom: (specifier: string) => string): void {
+  for (const clause of template.imports) {
+    const { code } = clause;
+    const [, names = '', quoted = ''] = /^(.*?)(["'][^"']*["'])$/s.exec(code) ?? [];
+    const place = { start: clause.end - 1 - code.length, end: clause.end - 1 };
+    const start = template.tree.source.indexOf(code, clause.start);
+    if (start !== -1) place.start = start;
+    place.end = place.start + code.length;
+    const subject = { kind: 'import' } as const;
+    // Both the declaration and a name of it may say that they are types; not both at once.
+    const isMarked = /^type\s/.test(names) || /[{,]\s*type\s/.test(names);
+    out.write(isMarked ? 'import ' : 'import type ');
+    out.same(names, { start: place.start, end: place.start + names.length }, subject);
+    out.mapped(
+      JSON.stringify(importFrom(quoted.slice(1, -1))),
+      { start: place.start + names.length, end: place.end },
+      subject,
+    );
+    out.write(';\n');
+  }
+}
+
+/** `export function* body({ berth, compact = false }: { berth: Berth; compact?: boolean | undefined }) {` */
+function writeHead(out: MappedText, template: Template, compilation: Compilation): void {
+  const { parameters } = template;
+  const { used } = compilation.lower(template);
+  const own = new Set(parameters.map(({ name }) => name));
+  const helpers = [...used.helpers].filter((name) => !own.has(name));
+  for (const name of helpers) out.write(`const ${name} = $.helper(${JSON.stringify(name)});\n`);
+  const fields = [...used.helperFields].map((name) => `${name}: $.helper(${JSON.stringify(name)})`);
+  if (!own.has('helpers')) out.write(`const helpers = { ${fields.join(', ')} };\n`);
+  out.write('const { context, slots } = $;\n');
+  out.write('export function* body({ ');
+  for (const parameter of parameters) {
+    if (parameter.kind === 'rest') out.write('...');
+    out.mapped(parameter.name, parameter, { kind: 'expression' });
+    if (parameter.kind === 'default') {
+      out.write(' = ');
+      out.same(parameter.fallback.code, parameter.fallback);
+    }
+    if (parameter !== parameters.at(-1)) out.write(', ');
+  }
+  out.write(' }: { ');
+  for (const parameter of parameters) {
+    if (parameter.kind === 'rest') {
+      out.write('[attribute: string]: any; ');
+      continue;
+    }
+    const isOptional = parameter.kind !== 'required';
+    out.write(`${parameter.name}${isOptional ? '?' : ''}: `);
+    if (parameter.typeSpan) out.same(parameter.type!, parameter.typeSpan, { kind: 'type' });
+    else out.write(parameter.kind === 'default' ? typeOfDefault(parameter.fallback.syntax) : 'any');
+    out.write(isOptional ? ' | undefined; ' : '; ');
+  }
+  out.write('}) {\n');
+}
+
+/** A parameter without a type has that of its default, as far as that settles it. */
+function typeOfDefault(syntax: { type: string; value?: unknown }): string {
+  if (syntax.type === 'Literal' && ['string', 'number', 'boolean'].includes(typeof syntax.value))
+    return typeof syntax.value;
+  return syntax.type === 'TemplateLiteral' ? 'string' : 'any';
+}

@@ -1,0 +1,63 @@
+/** Everything that is wrong with the templates of a project, now and after each change. */
+import type { Compilation } from '../compiler/index.ts';
+import { type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
+import { type CompiledProject, compileProject, type Project } from '../node/index.ts';
+import { checkTypes } from './type-check.ts';
+
+export class ProjectCheck {
+  private readonly project: Project;
+  private readonly withTypes: boolean;
+  private compilation: Compilation | undefined;
+  /** Whether the project’s TypeScript could be asked. */
+  hasTypeScript = false;
+
+  constructor(project: Project, { types }: { types: boolean }) {
+    this.project = project;
+    this.withTypes = types;
+  }
+
+  /**
+   * All errors as the files are now.
+   * @throws {LoomError} where the templates or the assets cannot be read
+   */
+  async errors(): Promise<TemplateError[]> {
+    const { compilation, errors } = this.compile();
+    if (!this.withTypes) return errors;
+    const { folder, file } = this.project;
+    const found = await checkTypes(compilation, { folder, configuration: file });
+    this.hasTypeScript = found !== undefined;
+    const known = compilation.diagnostics();
+    const typed = (found ?? []).filter((one) => !known.some((other) => saysMore(other, one)));
+    const ofTypes = typed.map((one) => new TemplateError(one, { source: compilation.sourceOf(one.file) }));
+    return [...errors, ...ofTypes].sort(inOrder);
+  }
+
+  /** The project’s own templates, by their names in messages. */
+  files(): string[] {
+    const { set } = this.compilation ?? this.compile().compilation;
+    return [...set.files].flatMap(([{ file }, { templates }]) =>
+      templates.some(({ id }) => id.startsWith('zip-loom/')) ? [] : [file],
+    );
+  }
+
+  /** Every place where a template trusts a value. */
+  trusted(): ReturnType<Compilation['trusted']> {
+    return this.compile().compilation.trusted();
+  }
+
+  private compile(): CompiledProject {
+    const compiled = compileProject(this.project.options, this.compilation);
+    this.compilation = compiled.compilation;
+    return compiled;
+  }
+}
+
+/** Whether the compiler of templates has said something of the same place, in words that are about templates. */
+function saysMore(known: TemplateDiagnostic, typed: TemplateDiagnostic): boolean {
+  return known.file === typed.file && known.span.start < typed.span.end && typed.span.start < known.span.end;
+}
+
+function inOrder(one: TemplateError, other: TemplateError): number {
+  if (one.file !== other.file) return one.file < other.file ? -1 : 1;
+  return one.line - other.line || one.column - other.column;
+}

@@ -1,0 +1,147 @@
+/** Types of templates, by the project’s own TypeScript: modules are written into a cache folder, and its compiler looks at them. */
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join, parse, relative, resolve, sep } from 'node:path';
+import {
+  type CompilerMessage,
+  compilerMessages,
+  type TypedModule,
+  typedModules,
+  typeFindings,
+} from '../analysis/index.ts';
+import type { Compilation } from '../compiler/index.ts';
+import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
+import { commandDiagnostic } from './diagnostics.ts';
+import { compilerOf } from './typed-files.ts';
+
+export interface TypedProject {
+  /** Where `tsconfig.json` and the packages are. */
+  folder: string;
+  /** The file of the configuration, where there is one. */
+  configuration: string | undefined;
+}
+
+/**
+ * What TypeScript finds in a project’s templates; `undefined` where the project has no TypeScript.
+ * @throws {LoomError} where the compiler cannot look at them: its configuration is wrong, or a file of the project cannot be read
+ */
+export async function checkTypes(
+  compilation: Compilation,
+  { folder, configuration }: TypedProject,
+): Promise<TemplateDiagnostic[] | undefined> {
+  const compiler = compilerOf(folder);
+  if (compiler === undefined) return undefined;
+  const cache = cacheFolder(folder);
+  const from = (module: string, path: string) => relativeModule(dirname(join(cache, module)), path);
+  const modules = typedModules(compilation, {
+    importFrom: (specifier, file, module) =>
+      /^\.{1,2}\//.test(specifier) ? from(module, resolve(dirname(resolve(file)), specifier)) : specifier,
+    ...(configuration === undefined ? {} : { configuration: (module: string) => from(module, configuration) }),
+  });
+  writeModules(cache, modules, folder);
+  const byFile = new Map(modules.map((module) => [join(cache, module.path), module]));
+  const output = await run(compiler, ['-p', join(cache, 'tsconfig.json'), '--pretty', 'false'], folder);
+  const messages = compilerMessages(output);
+  const moduleOf = (file: string) => byFile.get(resolve(folder, file));
+  const obstacle = messages.find((message) => stops(message, moduleOf));
+  if (obstacle) {
+    const { file, line, text } = obstacle;
+    const place = file === undefined ? 'tsconfig.json' : `${relative(process.cwd(), resolve(folder, file))}:${line}`;
+    throw new LoomError(commandDiagnostic('stopped-compiler', { place, reason: text.split('\n')[0]! }));
+  }
+  return typeFindings(messages, moduleOf);
+}
+
+/** Whether the compiler says nothing of types because of this: a wrong option, or a file of the project’s own that is no TypeScript. */
+function stops({ file, code }: CompilerMessage, moduleOf: (file: string) => TypedModule | undefined): boolean {
+  if (file === undefined || /tsconfig[^/]*\.json$/.test(file)) return true;
+  return code < 2000 && moduleOf(file) === undefined;
+}
+
+/** Beside the packages, as other tools have it; else in the project, hidden from version control. */
+function cacheFolder(folder: string): string {
+  const packages = join(folder, 'node_modules');
+  return existsSync(packages) ? join(packages, '.cache/zip-loom/types') : join(folder, '.cache/zip-loom/types');
+}
+
+/** Writes what differs, so that the compiler finds the rest as it was; removes what no template has any more. */
+function writeModules(cache: string, modules: readonly TypedModule[], folder: string): void {
+  mkdirSync(cache, { recursive: true });
+  writeIfNew(join(cache, '.gitignore'), '*\n');
+  const base = join(folder, 'tsconfig.json');
+  writeIfNew(
+    join(cache, 'tsconfig.json'),
+    JSON.stringify({
+      ...(existsSync(base) ? { extends: urlPath(base) } : {}),
+      compilerOptions: { ...(existsSync(base) ? {} : plainOptions), ...ownOptions(cache) },
+      files: modules.map(({ path }) => `./${path}`),
+    }),
+  );
+  const wanted = new Set(modules.map(({ path }) => path));
+  for (const entry of readdirSync(cache, { recursive: true, withFileTypes: true })) {
+    const path = urlPath(relative(cache, join(entry.parentPath, entry.name)));
+    if (entry.isFile() && path.endsWith('.ts') && !wanted.has(path)) rmSync(join(cache, path));
+  }
+  for (const { path, text } of modules) writeIfNew(join(cache, path), text);
+}
+
+function writeIfNew(file: string, text: string): void {
+  if (existsSync(file) && readFileSync(file, 'utf8') === text) return;
+  mkdirSync(dirname(file), { recursive: true });
+  writeFileSync(file, text);
+}
+
+/** For a project without a `tsconfig.json`. */
+const plainOptions = {
+  strict: true,
+  target: 'es2022',
+  module: 'esnext',
+  moduleResolution: 'bundler',
+  lib: ['es2023', 'dom', 'dom.iterable'],
+  types: [],
+};
+
+/** What modules of templates need, whatever the project asks of its own. */
+function ownOptions(cache: string) {
+  return {
+    noEmit: true,
+    composite: false,
+    declaration: false,
+    declarationMap: false,
+    emitDeclarationOnly: false,
+    isolatedDeclarations: false,
+    incremental: true,
+    tsBuildInfoFile: urlPath(join(cache, 'tsconfig.tsbuildinfo')),
+    rootDir: urlPath(parse(cache).root),
+    allowImportingTsExtensions: true,
+    skipLibCheck: true,
+    // A template is written for what it prints.
+    noImplicitAny: false,
+    noImplicitReturns: false,
+    noUnusedLocals: false,
+    noUnusedParameters: false,
+    noPropertyAccessFromIndexSignature: false,
+    allowUnreachableCode: true,
+  };
+}
+
+function run(compiler: string, args: readonly string[], folder: string): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, [compiler, ...args], { cwd: folder, stdio: ['ignore', 'pipe', 'inherit'] });
+    let output = '';
+    child.stdout.setEncoding('utf8').on('data', (text: string) => {
+      output += text;
+    });
+    child.once('error', reject);
+    child.once('close', () => resolve(output));
+  });
+}
+
+function relativeModule(folder: string, path: string): string {
+  const found = urlPath(relative(folder, path));
+  return found.startsWith('.') ? found : `./${found}`;
+}
+
+function urlPath(path: string): string {
+  return path.split(sep).join('/');
+}
