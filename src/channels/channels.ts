@@ -51,6 +51,9 @@ export interface Channels {
   close(): Promise<void>;
 }
 
+/** Milliseconds before a browser whose connection was cut connects again: not all at once where a process was killed. */
+const [shortestRetry, longestRetry] = [1000, 4000];
+
 /** So many channels may be asked for at once. */
 const mostChannels = 100;
 
@@ -133,8 +136,7 @@ export function createChannels(options: ChannelsOptions): Channels {
       return refusal(503, 'There are too many connections.', ['retry-after', String(retryAfter)]);
     }
     const connection = open([...allowed.keys()], visitor);
-    // A first word at once, so that whoever is on the way lets it through.
-    connection.beat();
+    connection.greet(shortestRetry + Math.random() * (longestRetry - shortestRetry));
     void broker.since(allowed).then(
       (replay) => connection.begin(replay),
       (err: unknown) => {

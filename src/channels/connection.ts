@@ -49,6 +49,11 @@ export class Connection implements TextSource {
     for (const one of early) if (comparePositions(one.event.id, position) > 0) this.send(one.event, one.text);
   }
 
+  /** A first word at once, so that whoever is on the way lets it through: when to connect again after a cut, in milliseconds. */
+  greet(retry: number): void {
+    this.push(retryText(retry), []);
+  }
+
   /** Says that the connection is alive, where nothing else is about to be said. */
   beat(): void {
     if (!this.waiting) this.push(heartbeatText, []);

@@ -279,6 +279,17 @@ describe('how connections end', () => {
     expect((await connect()).response.status).toBe(503);
   });
 
+  test('each browser is told at the start when to come back after a cut, and not all the same', async () => {
+    const { connect, channels } = await open();
+    const some = await Promise.all(Array.from({ length: 5 }, () => connect()));
+    await channels.close();
+    const retries = await Promise.all(
+      some.map(async ({ rest }) => Number(/^retry: (\d+)\n\n/.exec(await rest())?.[1])),
+    );
+    expect(retries.every((retry) => retry >= 1000 && retry <= 4000)).toBe(true);
+    expect(new Set(retries).size).toBeGreaterThan(2);
+  });
+
   test('a heartbeat where nothing happens', async () => {
     const { connect } = await open({ heartbeat: 20 });
     const { rest } = await connect();
