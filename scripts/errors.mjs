@@ -14,7 +14,8 @@ const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js'
 const { pageDiagnostic } = await import('../build/bench/src/page/diagnostics.js');
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
 const { optionDiagnostic } = await import('../build/bench/src/diagnostics/option-diagnostics.js');
-const { typeDiagnostic } = await import('../build/bench/src/analysis/diagnostics.js');
+const { markupDiagnostic } = await import('../build/bench/src/analysis/markup/diagnostics.js');
+const { typeDiagnostic } = await import('../build/bench/src/analysis/types/diagnostics.js');
 const { channelDiagnostic } = await import('../build/bench/src/channels/diagnostics.js');
 const { updateDiagnostic } = await import('../build/bench/src/updates/diagnostics.js');
 const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
@@ -28,6 +29,7 @@ const parts = [
     'Found by `check`, and when a page is rendered.',
     templateDiagnostic.wordings,
   ],
+  ['HTML that browsers take otherwise', 'Found by `check` alone: the page can be sent.', markupDiagnostic.wordings],
   ['Types', 'Found by `check`, by the project’s own TypeScript.', typeDiagnostic.wordings],
   [
     'While a page is rendered',

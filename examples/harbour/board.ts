@@ -39,7 +39,7 @@ export function createBoard({ channels, database, now, logger }: Needs): Board {
       // Each page takes of it what it has a place for.
       await tell('arrivals', [
         put('arrival-line', { arrival, now: now() }).atStartOf('arrivals'),
-        put('arrival-row', { arrival, now: now() }).atStartOf('arrivals-rows'),
+        put('arrival-row', { arrival }).atStartOf('arrivals-rows'),
         ...(gone ? [remove(`line-${gone.id}`)] : []),
       ]);
     },

@@ -1,7 +1,9 @@
 /** Everything that is wrong with the templates of a project, now and after each change. */
+import { markupFindings } from '../analysis/index.ts';
 import type { Compilation } from '../compiler/index.ts';
 import { type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { type CompiledProject, compileProject, type Project } from '../node/index.ts';
+import { namedInCode } from './named-in-code.ts';
 import { checkTypes } from './type-check.ts';
 
 export class ProjectCheck {
@@ -21,14 +23,17 @@ export class ProjectCheck {
    * @throws {LoomError} where the templates or the assets cannot be read
    */
   async errors(): Promise<TemplateError[]> {
-    const { compilation, errors } = this.compile();
-    if (!this.withTypes) return errors;
+    const { compilation, errors: found } = this.compile();
     const { folder, file } = this.project;
-    const found = await checkTypes(compilation, { folder, configuration: file });
-    this.hasTypeScript = found !== undefined;
+    const source = ({ file: name }: TemplateDiagnostic) => ({ source: compilation.sourceOf(name) });
+    const markup = markupFindings(compilation, namedInCode(folder));
+    const errors = [...found, ...markup.map((one) => new TemplateError(one, source(one)))].sort(inOrder);
+    if (!this.withTypes) return errors;
+    const types = await checkTypes(compilation, { folder, configuration: file });
+    this.hasTypeScript = types !== undefined;
     const known = compilation.diagnostics();
-    const typed = (found ?? []).filter((one) => !known.some((other) => saysMore(other, one)));
-    const ofTypes = typed.map((one) => new TemplateError(one, { source: compilation.sourceOf(one.file) }));
+    const typed = (types ?? []).filter((one) => !known.some((other) => saysMore(other, one)));
+    const ofTypes = typed.map((one) => new TemplateError(one, source(one)));
     return [...errors, ...ofTypes].sort(inOrder);
   }
 

@@ -145,6 +145,14 @@ export type DiagnosticCode =
   | 'unknown-page'
   | 'unknown-partial'
   | 'unreadable-body'
+  // What is wrong with the HTML of templates, though it can be sent.
+  | 'lost-reference'
+  | 'misplaced-element'
+  | 'missing-alt'
+  | 'missing-charset'
+  | 'repeated-id'
+  | 'unused-parameter'
+  | 'unused-partial'
   // What TypeScript finds in templates.
   | 'missing-property'
   | 'mistyped-argument'

@@ -11,7 +11,7 @@ import { makeProject, type Project } from '../support/projects.ts';
 
 const templates = {
   'templates/layouts/site-layout.html':
-    '<!doctype html>\n<html>\n<head><title>Harbour</title></head>\n<body>\n<slot></slot>\n</body>\n</html>\n',
+    '<!doctype html>\n<html>\n<head><meta charset="utf-8"><title>Harbour</title></head>\n<body>\n<slot></slot>\n</body>\n</html>\n',
   'templates/partials/berth-card.html':
     '<meta (import { Berth } from "../../model.ts") (takes berth: Berth, compact = false, ...rest)>\n<article ${...rest}>\n  <h2>${berth.name}</h2>\n  <p (if !compact)>${berth.price.toFixed(2)}</p>\n</article>\n',
   'templates/partials/parts.html':
@@ -57,7 +57,7 @@ describe('build', () => {
       )}`,
     );
     expect(project.run('main.js')).toEqual([
-      '<!doctype html>\n<html>\n<head><title>Harbour</title></head>\n<body>\n<h1>Berths A</h1>\n<article>\n  <h2>A&lt;1&gt;</h2>\n  <p>18.50</p>\n</article>\n<p class="note">1 berth</p>\n</body>\n</html>\n',
+      '<!doctype html>\n<html>\n<head><meta charset="utf-8"><title>Harbour</title></head>\n<body>\n<h1>Berths A</h1>\n<article>\n  <h2>A&lt;1&gt;</h2>\n  <p>18.50</p>\n</article>\n<p class="note">1 berth</p>\n</body>\n</html>\n',
       compiled,
       ['berths/list', 'tree'],
       '<p class="note">x</p>',

@@ -159,6 +159,7 @@ interface Finding {
   code: string;
   message: string;
   hint: string;
+  severity: string;
 }
 
 describe.each(['typescript', 'typescript-5'])('with %s', (compiler) => {
@@ -170,7 +171,8 @@ describe.each(['typescript', 'typescript-5'])('with %s', (compiler) => {
     rmSync(place);
     symlinkSync(resolve('node_modules', compiler), place);
     const { stdout } = project.loom('check', '--json');
-    found = JSON.parse(stdout) as Finding[];
+    // A page of so many lines repeats ids, and uses not all that it takes.
+    found = (JSON.parse(stdout) as Finding[]).filter(({ severity }) => severity === 'error');
   }, 60_000);
   afterAll(() => project?.remove());
   const of = (name: string) => found.filter(({ file }) => file === `templates/pages/${name}.html`);
@@ -204,7 +206,11 @@ describe.each(['typescript', 'typescript-5'])('with %s', (compiler) => {
 describe('what TypeScript cannot look at', () => {
   let project: Project;
   beforeAll(() => {
-    project = makeProject({ ...files, 'templates/pages/home.html': '<p>x</p>' });
+    project = makeProject({
+      'tsconfig.json': files['tsconfig.json'],
+      'src/model.ts': files['src/model.ts'],
+      'templates/pages/home.html': '<p>x</p>',
+    });
   });
   afterAll(() => project?.remove());
 
@@ -223,7 +229,7 @@ describe('what TypeScript cannot look at', () => {
     rmSync(join(project.folder, 'node_modules/typescript'));
     expect(project.loom('check')).toEqual({
       status: 0,
-      stdout: 'No problems in 5 files.\n',
+      stdout: 'No problems in 1 file.\n',
       stderr: 'TypeScript is not installed in this project, so types were not checked.\n',
     });
   });

@@ -29,11 +29,10 @@ export function arrivalRoutes({ database, loom, now }: Needs): Hono {
     const shown = arrivals.slice(0, show);
     return exchange.changes(
       function* () {
-        for (const arrival of shown.slice(-step))
-          yield put('arrival-row', { arrival, now: now() }).atEndOf('arrivals-rows');
+        for (const arrival of shown.slice(-step)) yield put('arrival-row', { arrival }).atEndOf('arrivals-rows');
         yield put('more-arrivals', { next }).inside('more-arrivals');
       },
-      { otherwise: exchange.page('arrivals', { arrivals: shown, next, now: now() }) },
+      { otherwise: exchange.page('arrivals', { arrivals: shown, next }) },
     );
   });
 

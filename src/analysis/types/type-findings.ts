@@ -1,7 +1,7 @@
 /** Messages of a TypeScript compiler → what is wrong with templates, at their places and in their words. */
 import { type Diagnostic, nearest, placed, type Span, type TemplateDiagnostic } from '../../diagnostics/index.ts';
-import { typeDiagnostic } from '../diagnostics.ts';
 import type { CompilerMessage } from './compiler-output.ts';
+import { typeDiagnostic } from './diagnostics.ts';
 import type { Piece, Subject } from './mapped-text.ts';
 import type { TypedModule } from './typed-modules.ts';
 

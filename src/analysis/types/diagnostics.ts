@@ -1,5 +1,5 @@
 /** What TypeScript finds in templates, in the words of templates. */
-import { catalogue, worded } from '../diagnostics/index.ts';
+import { catalogue, worded } from '../../diagnostics/index.ts';
 
 const wordings = {
   'mistyped-argument': worded<{ name: string; call: string; wanted: string; given: string; declaration: string }>({

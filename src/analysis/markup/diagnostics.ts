@@ -1,0 +1,61 @@
+/** What is wrong with the HTML of templates, though it can be sent. */
+import { catalogue, worded } from '../../diagnostics/index.ts';
+
+const severity = 'warning';
+
+const wordings = {
+  'misplaced-element': worded<{ child: string; parent: string; instead: string }>({
+    severity,
+    message: ({ child, parent }) => `Browsers take <${child}> out of <${parent}>: it cannot be in there.`,
+    hint: ({ instead }) => instead,
+    examples: [{ child: 'div', parent: 'p', instead: 'Close the <p> before it, or make the <p> a <div>.' }],
+  }),
+  'repeated-id': worded<{ id: string; line: number; isRepeated: boolean }>({
+    severity,
+    message: ({ id, line, isRepeated }) =>
+      isRepeated ? `The id “${id}” is repeated with its element.` : `The id “${id}” is on line ${line} already.`,
+    hint: ({ id, isRepeated }) =>
+      isRepeated
+        ? `Put something of the item into it, as in id="${id}-\${item.id}".`
+        : 'Each id stands once in a page: links, labels and scripts find the first one alone.',
+    examples: [
+      { id: 'name', line: 3, isRepeated: false },
+      { id: 'row', line: 3, isRepeated: true },
+    ],
+  }),
+  'lost-reference': worded<{ attribute: string; id: string; nearest: string | undefined }>({
+    severity,
+    message: ({ attribute, id }) => `${attribute}="${id}" points at nothing: no template has an element with this id.`,
+    hint: ({ nearest }) => (nearest ? `Did you mean “${nearest}”?` : 'Give the element that is meant this id.'),
+    examples: [{ attribute: 'for', id: 'nmae', nearest: 'name' }],
+  }),
+  'missing-alt': worded<{ hasRole: boolean }>({
+    severity,
+    message: () => 'This image has no “alt”.',
+    hint: ({ hasRole }) =>
+      hasRole
+        ? 'It is decoration: write alt="".'
+        : 'Say what it shows, or write alt="" where it is decoration: without it, file names are read out.',
+    examples: [{ hasRole: false }, { hasRole: true }],
+  }),
+  'missing-charset': worded<Record<never, never>>({
+    severity,
+    message: () => 'This document does not say that it is in UTF-8.',
+    hint: () => 'Write <meta charset="utf-8"> at the start of <head>.',
+    examples: [{}],
+  }),
+  'unused-parameter': worded<{ name: string }>({
+    severity,
+    message: ({ name }) => `“${name}” is taken and never used.`,
+    hint: () => 'Leave it out here, and where it is given.',
+    examples: [{ name: 'compact' }],
+  }),
+  'unused-partial': worded<{ name: string }>({
+    severity,
+    message: ({ name }) => `No template calls <${name}>, and no code of the project names it.`,
+    hint: () => 'Remove its file, or call it.',
+    examples: [{ name: 'berth-card' }],
+  }),
+};
+
+export const markupDiagnostic = catalogue(wordings);

@@ -1,0 +1,32 @@
+/** Partials that nobody calls, and parameters that nobody reads. */
+import type { Compilation, Template } from '../../compiler/index.ts';
+import { placed, type TemplateDiagnostic } from '../../diagnostics/index.ts';
+import { expressionsOf, freeNames, tagExpressions } from '../../language/index.ts';
+import { markupDiagnostic } from './diagnostics.ts';
+
+export function unusedParameters(template: Template): TemplateDiagnostic[] {
+  const { parameters, definition, body, tree } = template;
+  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
+  const used = new Set(expressions.flatMap(({ syntax }) => freeNames(syntax).map(({ name }) => name)));
+  return parameters
+    .filter(({ name }) => !used.has(name))
+    .map((parameter) => placed(markupDiagnostic('unused-parameter', { name: parameter.name }), tree.file, parameter));
+}
+
+/** @param isNamed whether code of the project names a template, as for `put` */
+export function unusedPartials({ set }: Compilation, isNamed: (name: string) => boolean): TemplateDiagnostic[] {
+  const called = new Set(set.templates.flatMap(({ contents }) => contents.calls));
+  const layouts = new Set(set.templates.map((template) => set.layoutOf(template)));
+  const hasChoosers = set.templates.some((template) => set.chooserOf(template) !== undefined);
+  return set.templates
+    .filter((template) => template.kind === 'partial' && !template.id.startsWith('zip-loom/'))
+    .filter((template) => !called.has(template.name) && !layouts.has(template) && !hasChoosers)
+    .filter(({ name }) => !isNamed(name))
+    .map(({ name, tree, definition }) =>
+      placed(
+        markupDiagnostic('unused-partial', { name }),
+        tree.file,
+        definition ? { start: definition.start, end: definition.startTag.end } : { start: 0, end: 1 },
+      ),
+    );
+}

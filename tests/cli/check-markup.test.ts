@@ -1,0 +1,89 @@
+/** `zip-loom check` of HTML that can be sent, and that browsers take otherwise than it is meant. */
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { makeProject, type Project } from '../support/projects.ts';
+
+/** Pages, and what is found in each: its code, and where in the page. */
+const cases: Array<[page: string, ...found: Array<[code: string, at: string]>]> = [
+  ['<p>a<div>b</div></p>', ['misplaced-element', '<div']],
+  ['<p>a</p><div>b</div><p>c<ul><li>d</ul></p>', ['misplaced-element', '<ul']],
+  ['<p>a<div>b</div><p>no end tag is needed'],
+  ['<ul><li>a<li>b</ul><dl><dt>a<dd>b</dl>'],
+  ['<table><div>a</div><tr><td>b</table>', ['misplaced-element', '<div']],
+  ['<table><caption>a</caption><thead><tr><th>b</thead><tbody><tr><td>c</table>'],
+  ['<table><tr><p>a</p><td>b</table>', ['misplaced-element', '<p']],
+  ['<table><tr (if 1)><td>a</td></tr><template (for x of [1])><tr><td>${x}</td></tr></template></table>'],
+  ['<table><template (if 1)><b>a</b></template></table>', ['misplaced-element', '<b']],
+  ['<div><tr><td>a</td></tr></div>', ['misplaced-element', '<tr']],
+  ['<tr><td>a row of its own</td></tr>'],
+  ['<div><template><tr><td>a</td></tr></template></div>'],
+  ['<row-table><tr><td>a</td></tr></row-table>'],
+  ['<form><div><form></form></div></form>', ['misplaced-element', '<form></form>']],
+  ['<a href="/"><b><a href="/x">b</a></b></a>', ['misplaced-element', '<a href="/x"']],
+  ['<a href="/"><table><tr><td><a href="/x">b</a></table></a>'],
+  ['<button><button>a</button></button>', ['misplaced-element', '<button>a']],
+  ['<h1>a<h2>b</h2></h1>', ['misplaced-element', '<h2']],
+  ['<h1><span>a</span></h1><svg><a href="/"><text>b</text></a></svg>'],
+
+  ['<p id="a"></p><p id="a"></p>', ['repeated-id', 'id="a"></p>|2']],
+  ['<p id="a" (if 1)></p><b id="a" (else)></b>'],
+  ['<p id="a" (if 1)></p><b id="a" (if 2)></b>', ['repeated-id', 'id="a" (if 2)']],
+  ['<p (if 1)><i id="a"></i></p><p (else if 2)><i id="a"></i></p><p (else)><i id="a"></i></p>'],
+  ['<p id="a" (await x = 1)>${x}</p><p id="a" (meanwhile)></p>'],
+  ['<p (for x of [1])><i id="a">${x}</i></p>', ['repeated-id', 'id="a"']],
+  ['<p (for x of [1])><i id="a-${x}"></i></p>'],
+
+  ['<label for="nmae">a</label><input id="name">', ['lost-reference', 'for="nmae"']],
+  ['<label for="elsewhere">a</label><label for="row-7">b</label>'],
+  ['<p aria-describedby="name hint-1"></p>', ['lost-reference', 'aria-describedby']],
+  ['<form (bind { name: "x" }) method="post"><label for="made-by-the-form">a</label></form>'],
+
+  ['<img src="https://harbour.test/a.png">', ['missing-alt', '<img']],
+  ['<img src="https://harbour.test/a.png" alt><img src="https://harbour.test/b.png" ${...{ alt: "" }}>'],
+  ['<!doctype html><html><head><title>a</title></head></html>', ['missing-charset', '<head']],
+  ['<!doctype html><html><head><META CHARSET=utf-8></head></html>'],
+  ['<!doctype html><html><head><site-head></site-head></head></html>'],
+
+  ['<meta (takes a, b = a, c)><p>${b}</p>', ['unused-parameter', 'c)']],
+  ['<meta (takes a, ...rest)><p ${...rest}>${[1].map((a) => a)}</p>', ['unused-parameter', 'a,']],
+];
+
+const others = {
+  'templates/partials/row-table.html': '<table><slot></slot></table>',
+  'templates/partials/site-head.html': '<meta charset="utf-8">',
+  'templates/partials/elsewhere-part.html': '<p id="elsewhere"></p><p (for x of [1]) id="row-${x}"></p>',
+  'templates/partials/lonely-part.html': '<p>nobody</p>',
+  'src/site.ts': "export const name = 'elsewhere-part';",
+};
+
+interface Finding {
+  file: string;
+  line: number;
+  column: number;
+  code: string;
+  severity: string;
+}
+
+let project: Project;
+let found: Finding[];
+beforeAll(() => {
+  const pages = cases.map(([page], at) => [`templates/pages/page-${at}.html`, page]);
+  project = makeProject({ ...Object.fromEntries(pages), ...others });
+  found = JSON.parse(project.loom('check', '--no-types', '--json').stdout) as Finding[];
+});
+afterAll(() => project?.remove());
+
+test.each(cases.map((one, at) => [one[0], at] as const))('%s', (page, at) => {
+  const here = found.filter(({ file }) => file === `templates/pages/page-${at}.html`);
+  const expected = (cases[at]!.slice(1) as Array<[string, string]>).map(([code, text]) => {
+    const [what = '', time] = text.split('|');
+    const first = page.indexOf(what);
+    const column = (time ? page.indexOf(what, first + 1) : first) + 1;
+    return { code, line: 1, column, severity: 'warning' };
+  });
+  expect(here).toEqual(expected.map((one) => expect.objectContaining(one)));
+});
+
+test('a partial that nobody calls and no code names', () => {
+  const unused = found.filter(({ code }) => code === 'unused-partial').map(({ file }) => file);
+  expect(unused).toEqual(['templates/partials/lonely-part.html']);
+});
