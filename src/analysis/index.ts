@@ -1,6 +1,7 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
 export { findingOf, summary } from './findings.ts';
 export { markupFindings } from './markup/markup-findings.ts';
+export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
 export { typeFindings } from './types/type-findings.ts';
 export { type TypedModule, typedModules } from './types/typed-modules.ts';

@@ -2,15 +2,17 @@
 
 import { relative, resolve, sep } from 'node:path';
 import { Command } from 'commander';
-import { findingOf, summary } from '../analysis/index.ts';
+import { findingOf, sarif, summary } from '../analysis/index.ts';
 import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
 import { type AssetFolder, findProject, foldersOf, type NodeLoomOptions, pathOf } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { ProjectCheck } from './project-check.ts';
 import { reportError } from './report.ts';
+import { versionOf } from './version.ts';
 
 interface Options {
   json?: boolean;
+  sarif?: boolean;
   trusted?: boolean;
   watch?: boolean;
   types: boolean;
@@ -27,6 +29,7 @@ export function checkCommand(): Command {
     .option('--watch', 'check again whenever a template changes')
     .option('--no-types', 'leave out what the project’s TypeScript would find')
     .option('--json', 'print findings as JSON, with positions')
+    .option('--sarif', 'print findings as SARIF 2.1.0, which code hosts read')
     .addHelpText('after', '\nExamples:\n  zip-loom check\n  zip-loom check templates/pages/berths')
     .action(check);
 }
@@ -105,7 +108,9 @@ async function watch(
 
 function report(errors: TemplateError[], files: number, options: Options): void {
   const findings = errors.map(findingOf);
-  if (options.json) {
+  if (options.sarif) {
+    console.log(JSON.stringify(sarif(findings, versionOf()), null, 2));
+  } else if (options.json) {
     console.log(JSON.stringify(findings, null, 2));
   } else {
     errors.forEach((error, index) => {

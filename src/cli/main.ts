@@ -1,13 +1,11 @@
 #!/usr/bin/env node
 /** The command line: `zip-loom <command>`. Exit codes: 0 for success, 1 when something was found, 2 when the call was wrong. */
-import { readFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
 import { Command, CommanderError } from 'commander';
 import { LoomError } from '../diagnostics/index.ts';
 import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
 import { renderCommand } from './render.ts';
+import { versionOf } from './version.ts';
 import { inOurWords } from './wording.ts';
 
 const program = new Command('zip-loom')
@@ -30,13 +28,6 @@ try {
 
 function inherit(command: Command): Command {
   return command.copyInheritedSettings(program);
-}
-
-/** The package’s version, from where it is published. */
-function versionOf(): string {
-  const manifest = join(dirname(fileURLToPath(import.meta.url)), '../../package.json');
-  const { version } = JSON.parse(readFileSync(manifest, 'utf8')) as { version: string };
-  return version;
 }
 
 function exitCode(error: unknown): number {

@@ -23,10 +23,15 @@ export class ProjectCheck {
    * @throws {LoomError} where the templates or the assets cannot be read
    */
   async errors(): Promise<TemplateError[]> {
-    const { compilation, errors: found } = this.compile();
-    const { folder, file } = this.project;
+    const { compilation, assets, errors: found } = this.compile();
+    const { folder, file, options } = this.project;
     const source = ({ file: name }: TemplateDiagnostic) => ({ source: compilation.sourceOf(name) });
-    const markup = markupFindings(compilation, namedInCode(folder));
+    const markup = markupFindings(compilation, {
+      isNamed: namedInCode(folder),
+      routes: options.routes,
+      base: compilation.base,
+      isFile: (path) => assets?.has(path.slice(1)) ?? false,
+    });
     const errors = [...found, ...markup.map((one) => new TemplateError(one, source(one)))].sort(inOrder);
     if (!this.withTypes) return errors;
     const types = await checkTypes(compilation, { folder, configuration: file });

@@ -146,6 +146,7 @@ export type DiagnosticCode =
   | 'unknown-partial'
   | 'unreadable-body'
   // What is wrong with the HTML of templates, though it can be sent.
+  | 'lost-link'
   | 'lost-reference'
   | 'misplaced-element'
   | 'missing-alt'

@@ -37,6 +37,11 @@ const scheme: OptionKind = {
   holds: (value) => typeof value === 'string' && /^[a-z][a-z0-9+.-]*$/.test(value),
 };
 
+const pathOfSite: OptionKind = {
+  words: 'a path that begins with “/”',
+  holds: (value) => typeof value === 'string' && value.startsWith('/'),
+};
+
 const base: OptionKind = {
   words: 'a path that begins with “/”, such as “/app”',
   holds: (value) => typeof value === 'string' && /^\/(?![/\\])[^?#\s\\]*$/.test(value),
@@ -48,6 +53,7 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
   pages: someText,
   layouts: recordOf(either(someText, anyFunction)),
   elements: listOf(someText),
+  routes: listOf(pathOfSite),
   // Those that are no functions are told by their names.
   helpers: recordOf(anything),
   assets: withMethods('a Map of paths and URLs', 'get', 'entries'),

@@ -26,6 +26,11 @@ export interface LoomOptions {
   layouts?: LayoutRules;
   /** Custom elements that are the browser’s own, such as `my-*`; any other tag with a hyphen must call a template. */
   elements?: readonly string[];
+  /**
+   * Paths that the site answers, such as `/berths/:id` or `/files/*`: with them, `zip-loom check` tells of links and forms that lead
+   * nowhere. Pages are rendered without a look at them.
+   */
+  routes?: readonly string[];
   /** Functions that templates may call, besides the built-in ones. One of the same name replaces a built-in one. */
   helpers?: Readonly<Record<string, unknown>>;
   /**

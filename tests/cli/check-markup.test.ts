@@ -43,6 +43,11 @@ const cases: Array<[page: string, ...found: Array<[code: string, at: string]>]> 
   ['<!doctype html><html><head><META CHARSET=utf-8></head></html>'],
   ['<!doctype html><html><head><site-head></site-head></head></html>'],
 
+  ['<a href="/berhts/7">a</a>', ['lost-link', 'href']],
+  ['<form action="/berths"></form><a href="/berths/7/x">a</a>', ['lost-link', 'action'], ['lost-link', 'href']],
+  ['<a href="/berths/${1}?x=/y#z">a</a><a href="/berths/">b</a>', ['lost-link', 'href="/berths/">']],
+  ['<a href="/files/a/${1}.txt">a</a><a href="https://harbour.test/y">b</a><a href="//y">c</a><a href="?q=1">d</a>'],
+
   ['<meta (takes a, b = a, c)><p>${b}</p>', ['unused-parameter', 'c)']],
   ['<meta (takes a, ...rest)><p ${...rest}>${[1].map((a) => a)}</p>', ['unused-parameter', 'a,']],
 ];
@@ -52,6 +57,7 @@ const others = {
   'templates/partials/site-head.html': '<meta charset="utf-8">',
   'templates/partials/elsewhere-part.html': '<p id="elsewhere"></p><p (for x of [1]) id="row-${x}"></p>',
   'templates/partials/lonely-part.html': '<p>nobody</p>',
+  'zip-loom.config.js': "export default { routes: ['/', '/x', '/berths/:id', '/files/*'] };",
   'src/site.ts': "export const name = 'elsewhere-part';",
 };
 
@@ -61,6 +67,16 @@ interface Finding {
   column: number;
   code: string;
   severity: string;
+}
+
+/** What is looked at of a result of SARIF. */
+interface SarifResult {
+  ruleId: string;
+  ruleIndex: number;
+  level: string;
+  locations: [
+    { physicalLocation: { artifactLocation: { uri: string }; region: { startLine: number; startColumn: number } } },
+  ];
 }
 
 let project: Project;
@@ -81,6 +97,23 @@ test.each(cases.map((one, at) => [one[0], at] as const))('%s', (page, at) => {
     return { code, line: 1, column, severity: 'warning' };
   });
   expect(here).toEqual(expected.map((one) => expect.objectContaining(one)));
+});
+
+test('the same as SARIF', () => {
+  const { runs, version } = JSON.parse(project.loom('check', '--no-types', '--sarif').stdout) as {
+    version: string;
+    runs: Array<{ tool: { driver: { name: string; rules: Array<{ id: string }> } }; results: SarifResult[] }>;
+  };
+  const { tool, results } = runs[0]!;
+  expect([version, runs.length, tool.driver.name]).toEqual(['2.1.0', 1, 'zip-loom']);
+  const plain = results.map(({ ruleId, ruleIndex, level, locations: [{ physicalLocation }] }) => {
+    expect(tool.driver.rules[ruleIndex]!.id).toBe(ruleId);
+    const { startLine: line, startColumn: column } = physicalLocation.region;
+    return { file: physicalLocation.artifactLocation.uri, line, column, code: ruleId, severity: level };
+  });
+  expect(plain).toEqual(
+    found.map(({ file, line, column, code, severity }) => ({ file, line, column, code, severity })),
+  );
 });
 
 test('a partial that nobody calls and no code names', () => {

@@ -23,6 +23,13 @@ const wordings = {
       { id: 'row', line: 3, isRepeated: true },
     ],
   }),
+  'lost-link': worded<{ path: string; nearest: string | undefined }>({
+    severity,
+    message: ({ path }) => `Nothing answers ${path}.`,
+    hint: ({ nearest }) =>
+      nearest ? `Did you mean “${nearest}”?` : 'Add its path to “routes” in the configuration, or repair the URL.',
+    examples: [{ path: '/berhts', nearest: '/berths' }],
+  }),
   'lost-reference': worded<{ attribute: string; id: string; nearest: string | undefined }>({
     severity,
     message: ({ attribute, id }) => `${attribute}="${id}" points at nothing: no template has an element with this id.`,

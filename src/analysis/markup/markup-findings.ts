@@ -3,19 +3,31 @@ import type { Compilation } from '../../compiler/index.ts';
 import type { TemplateDiagnostic } from '../../diagnostics/index.ts';
 import { missingFacts } from './documents.ts';
 import { lostReferences, repeatedIds } from './ids.ts';
+import { lostLinks } from './links.ts';
 import { misplacedElements } from './nesting.ts';
 import { unusedParameters, unusedPartials } from './unused.ts';
 
-/** @param isNamed whether code of the project names a template, as for `put` */
-export function markupFindings(compilation: Compilation, isNamed: (name: string) => boolean): TemplateDiagnostic[] {
+export interface MarkupSettings {
+  /** Whether code of the project names a template, as for `put`. */
+  isNamed(name: string): boolean;
+  /** Paths that the site answers; missing where nobody has said. */
+  routes?: readonly string[] | undefined;
+  /** Where the site is mounted: `/app`, or '' for the root. */
+  base: string;
+  /** Whether a path is that of a file. */
+  isFile(path: string): boolean;
+}
+
+export function markupFindings(compilation: Compilation, settings: MarkupSettings): TemplateDiagnostic[] {
   const { set } = compilation;
   const own = set.templates.filter(({ id, tree }) => !id.startsWith('zip-loom/') && !set.broken.has(tree));
   const trees = [...new Set(own.map(({ tree }) => tree))];
   return [
     ...trees.flatMap((tree) => [...misplacedElements(tree), ...repeatedIds(tree), ...missingFacts(tree)]),
+    ...(settings.routes ? trees.flatMap((tree) => lostLinks(tree, { ...settings, routes: settings.routes! })) : []),
     // A name that is mistyped is the one that seems to be unused.
     ...own.filter((template) => compilation.diagnosticsOf([template]).length === 0).flatMap(unusedParameters),
     // What was not read may be what is missing.
-    ...(set.broken.size > 0 ? [] : [...lostReferences(set), ...unusedPartials(compilation, isNamed)]),
+    ...(set.broken.size > 0 ? [] : [...lostReferences(set), ...unusedPartials(compilation, settings.isNamed)]),
   ];
 }
