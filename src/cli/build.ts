@@ -1,15 +1,16 @@
 /** `zip-loom build`: templates as ES modules, for projects that run without their sources. */
 
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join, relative, resolve, sep } from 'node:path';
+import { dirname, join, relative, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { Command } from 'commander';
-import { type BuiltFile, buildFiles, typeDeclarations } from '../compiler/index.ts';
+import { type BuiltFile, buildFiles } from '../compiler/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
 import { compileProject, findProject } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
+import { urlPath } from './paths.ts';
 import { reportError } from './report.ts';
-import { isTyped } from './typed-files.ts';
+import { defaultTypes, writeTypes } from './types.ts';
 
 interface Options {
   out: string;
@@ -20,7 +21,7 @@ export function buildCommand(): Command {
   return new Command('build')
     .description('Build templates as ES modules with source maps, and templates.d.ts.')
     .option('--out <folder>', 'where the modules go, from the project’s folder', 'build/templates')
-    .option('--types <file>', 'where the types of pages go, from the project’s folder', 'templates.d.ts')
+    .option('--types <file>', 'where the types of pages go, from the project’s folder', defaultTypes)
     .option('--no-types', 'write no types')
     .addHelpText('after', '\nExample:\n  zip-loom build --out build/templates')
     .action(build);
@@ -50,25 +51,8 @@ async function build(options: Options, command: Command): Promise<void> {
     mkdirSync(dirname(join(out, path)), { recursive: true });
     writeFileSync(join(out, path), text);
   }
-  if (options.types !== false) {
-    const declarations = resolve(folder, options.types);
-    const text = typeDeclarations(compilation, (specifier, file) => moduleFrom(specifier, file, dirname(declarations)));
-    mkdirSync(dirname(declarations), { recursive: true });
-    // An editor reads the file again when it is written.
-    if (!existsSync(declarations) || readFileSync(declarations, 'utf8') !== text) writeFileSync(declarations, text);
-    if (isTyped(declarations, folder) === false)
-      process.stderr.write(
-        `${options.types} is not among the files of tsconfig.json, so pages are not typed. Add it to its “include”.\n`,
-      );
-  }
+  if (options.types !== false) writeTypes(compilation, folder, options.types);
   report(files, relative(process.cwd(), out) || '.');
-}
-
-/** A module that a template imports from, as the declarations name it: what begins with a dot is taken from the template. */
-function moduleFrom(specifier: string, file: string, folder: string): string {
-  if (!/^\.{1,2}\//.test(specifier)) return specifier;
-  const path = urlPath(relative(folder, resolve(dirname(resolve(file)), specifier)));
-  return path.startsWith('.') ? path : `./${path}`;
 }
 
 /** Removes what an earlier build wrote and this one does not; nothing else. */
@@ -107,8 +91,4 @@ function count(templates: number): string {
 
 function kilobytes(bytes: number): string {
   return `${(bytes / 1000).toFixed(1)} kB`.padStart(9);
-}
-
-function urlPath(path: string): string {
-  return path.split(sep).join('/');
 }

@@ -1,6 +1,7 @@
 /** `zip-loom check`: every problem of every template. */
 
-import { relative, resolve, sep } from 'node:path';
+import { existsSync } from 'node:fs';
+import { join, relative, resolve, sep } from 'node:path';
 import { Command } from 'commander';
 import { findingOf, sarif, summary } from '../analysis/index.ts';
 import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
@@ -8,6 +9,7 @@ import { type AssetFolder, findProject, foldersOf, type NodeLoomOptions, pathOf 
 import { commandDiagnostic } from './diagnostics.ts';
 import { ProjectCheck } from './project-check.ts';
 import { reportError } from './report.ts';
+import { defaultTypes, tellUntyped } from './types.ts';
 import { versionOf } from './version.ts';
 
 interface Options {
@@ -50,6 +52,8 @@ async function check(files: string[], options: Options, command: Command): Promi
   const errors = await errorsNow();
   if (options.types && !project.hasTypeScript)
     process.stderr.write('TypeScript is not installed in this project, so types were not checked.\n');
+  if (options.types && project.hasTypeScript && existsSync(join(found.folder, defaultTypes)))
+    tellUntyped(found.folder, defaultTypes);
   report(errors, count(), options);
   if (errors.length > 0) process.exitCode = 1;
 }

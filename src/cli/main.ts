@@ -5,6 +5,7 @@ import { LoomError } from '../diagnostics/index.ts';
 import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
 import { renderCommand } from './render.ts';
+import { typesCommand } from './types.ts';
 import { versionOf } from './version.ts';
 import { inOurWords } from './wording.ts';
 
@@ -19,6 +20,7 @@ const program = new Command('zip-loom')
 program.addCommand(inherit(renderCommand()));
 program.addCommand(inherit(checkCommand()));
 program.addCommand(inherit(buildCommand()));
+program.addCommand(inherit(typesCommand()));
 
 try {
   await program.parseAsync();

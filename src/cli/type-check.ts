@@ -1,7 +1,7 @@
 /** Types of templates, by the project’s own TypeScript: modules are written into a cache folder, and its compiler looks at them. */
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join, parse, relative, resolve, sep } from 'node:path';
+import { dirname, join, parse, relative, resolve } from 'node:path';
 import {
   type CompilerMessage,
   compilerMessages,
@@ -12,6 +12,7 @@ import {
 import type { Compilation } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
+import { relativeModule, urlPath } from './paths.ts';
 import { compilerOf } from './typed-files.ts';
 
 export interface TypedProject {
@@ -135,13 +136,4 @@ function run(compiler: string, args: readonly string[], folder: string): Promise
     child.once('error', reject);
     child.once('close', () => resolve(output));
   });
-}
-
-function relativeModule(folder: string, path: string): string {
-  const found = urlPath(relative(folder, path));
-  return found.startsWith('.') ? found : `./${found}`;
-}
-
-function urlPath(path: string): string {
-  return path.split(sep).join('/');
 }

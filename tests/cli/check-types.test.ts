@@ -1,5 +1,5 @@
 /** `zip-loom check` with a project’s own TypeScript, old and new: wrong values are told at their own places, right ones are left alone. */
-import { rmSync, symlinkSync } from 'node:fs';
+import { existsSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { makeProject, type Project } from '../support/projects.ts';
@@ -223,6 +223,18 @@ describe('what TypeScript cannot look at', () => {
     ]);
     expect(project.loom('check', '--no-types')).toMatchObject({ status: 0, stderr: '' });
     project.write('src/half.ts', '');
+  });
+
+  test('zip-loom types writes the types alone; where TypeScript does not see them, both say so', () => {
+    const words =
+      'templates.d.ts is not among the files of tsconfig.json, so pages are not typed. Add it to its “include”.\n';
+    expect(project.loom('types')).toEqual({ status: 0, stdout: '', stderr: words });
+    expect(readFileSync(join(project.folder, 'templates.d.ts'), 'utf8')).toContain("'home': Record<never, never>;");
+    expect(existsSync(join(project.folder, 'build'))).toBe(false);
+    expect(project.loom('check')).toEqual({ status: 0, stdout: 'No problems in 1 file.\n', stderr: words });
+    project.write('tsconfig.json', files['tsconfig.json'].replace('["src"]', '["src", "templates.d.ts"]'));
+    expect(project.loom('types', '--out', 'templates.d.ts').stderr).toBe('');
+    expect(project.loom('check').stderr).toBe('');
   });
 
   test('without TypeScript the rest is checked, and it says so', () => {

@@ -1,0 +1,13 @@
+/** Paths of files as modules name them. */
+import { relative, sep } from 'node:path';
+
+/** With `/` between folders. */
+export function urlPath(path: string): string {
+  return path.split(sep).join('/');
+}
+
+/** A file as a module in a folder names it. */
+export function relativeModule(folder: string, file: string): string {
+  const path = urlPath(relative(folder, file));
+  return path.startsWith('.') ? path : `./${path}`;
+}
