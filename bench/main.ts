@@ -1,11 +1,12 @@
 /**
  * `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. `npm run bench
- * load` measures servers under load alone, `npm run bench channels` channels alone, `npm run bench uploads` files alone, `npm run bench forms` forms alone, `npm run bench client`
+ * load` measures servers under load alone, `npm run bench channels` channels alone, `npm run bench checking` the checker alone, `npm run bench uploads` files alone, `npm run bench forms` forms alone, `npm run bench client`
  * the client in browsers.
  */
 import { writeFileSync } from 'node:fs';
 import { cpus } from 'node:os';
 import { printChannels } from './channels.ts';
+import { printChecking } from './checking.ts';
 import { printClient } from './client.ts';
 import { compilingResult, startingResult } from './compiling.ts';
 import { developmentLine, firstPageResult, importResult, placesComparison } from './growth.ts';
@@ -33,6 +34,7 @@ print(`Node ${process.versions.node}, ${cpus()[0]?.model.trim()}, ${cpus().lengt
 if (process.argv.includes('client')) await measureClient();
 else if (process.argv.includes('forms')) await measureForms();
 else if (process.argv.includes('channels')) await printChannels(print);
+else if (process.argv.includes('checking')) printChecking(print);
 else if (process.argv.includes('uploads')) await printUploads(print);
 else await measureServers();
 
@@ -46,6 +48,7 @@ async function measureServers(): Promise<void> {
   await measureOthers();
   await printUploads(print);
   await printChannels(print);
+  printChecking(print);
   await measureClient();
 }
 

@@ -23,23 +23,25 @@ export class ProjectCheck {
    * @throws {LoomError} where the templates or the assets cannot be read
    */
   async errors(): Promise<TemplateError[]> {
-    const { compilation, assets, errors: found } = this.compile();
+    const compiled = this.compile();
+    const { compilation, assets } = compiled;
     const { folder, file, options } = this.project;
-    const source = ({ file: name }: TemplateDiagnostic) => ({ source: compilation.sourceOf(name) });
+    // TypeScript is at work meanwhile.
+    const typing = this.withTypes ? checkTypes(compilation, { folder, configuration: file }) : Promise.resolve([]);
+    typing.catch(() => {});
+    const errorOf = (one: TemplateDiagnostic) => new TemplateError(one, { source: compilation.sourceOf(one.file) });
     const markup = markupFindings(compilation, {
       isNamed: namedInCode(folder),
       routes: options.routes,
       base: compilation.base,
       isFile: (path) => assets?.has(path.slice(1)) ?? false,
     });
-    const errors = [...found, ...markup.map((one) => new TemplateError(one, source(one)))].sort(inOrder);
-    if (!this.withTypes) return errors;
-    const types = await checkTypes(compilation, { folder, configuration: file });
-    this.hasTypeScript = types !== undefined;
+    const found = [...compiled.errors, ...markup.map(errorOf)];
     const known = compilation.diagnostics();
+    const types = await typing;
+    this.hasTypeScript = types !== undefined;
     const typed = (types ?? []).filter((one) => !known.some((other) => saysMore(other, one)));
-    const ofTypes = typed.map((one) => new TemplateError(one, source(one)));
-    return [...errors, ...ofTypes].sort(inOrder);
+    return [...found, ...typed.map(errorOf)].sort(inOrder);
   }
 
   /** The project’s own templates, by their names in messages. */

@@ -84,6 +84,11 @@ export class Compilation {
     return this.options.base ?? '';
   }
 
+  /** The names of all helpers. */
+  get helpers(): ReadonlySet<string> {
+    return this.options.helpers;
+  }
+
   /** What a template does when it runs. */
   lower(template: Template): LoweredTemplate {
     let lowered = this.lowered.get(template);

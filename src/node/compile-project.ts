@@ -11,8 +11,8 @@ import { pathOf } from './path-of.ts';
 export interface CompiledProject {
   compilation: Compilation;
   assets: AssetFiles | undefined;
-  /** Everything that is wrong, in the order of the files. */
-  errors: TemplateError[];
+  /** Everything that is wrong, in the order of the files; found out when it is asked for. */
+  readonly errors: TemplateError[];
 }
 
 /**
@@ -26,5 +26,11 @@ export function compileProject(
   const assets = mountedFiles(given === undefined ? undefined : assetFiles(given)(), baseOf(options.base));
   const files = withBuiltIns(folderStore(pathOf(templates)).read());
   const compilation = new Compilation(files, { ...compileOptions(options), assets }, previous);
-  return { compilation, assets, errors: allErrors(compilation) };
+  return {
+    compilation,
+    assets,
+    get errors() {
+      return allErrors(compilation);
+    },
+  };
 }

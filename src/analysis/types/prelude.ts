@@ -26,6 +26,8 @@ export declare const context: Context;
 type Own = Configuration extends { helpers: infer Given } ? Given : object;
 type Loose<Value> = unknown extends Value ? any : Value;
 type Helpers = Omit<ReturnType<typeof createHelpers>, keyof Own> & { readonly [Name in keyof Own]: Loose<Own[Name]> };
+export interface AllHelpers extends Helpers {}
+export declare const helpers: AllHelpers;
 /** Helpers may be registered in code, where nobody sees them. */
 export declare function helper<Name extends string>(name: Name): Name extends keyof Helpers ? Helpers[Name] : any;
 

@@ -86,6 +86,8 @@ function diagnosticOf(message: CompilerMessage, { subject }: Piece, isWhole: boo
     );
   const [, lost, type] = /^Property '(.+?)' does not exist on type '(.+?)'\./.exec(first) ?? [];
   const [, proposed] = /Did you mean '(.+?)'\?$/.exec(first) ?? [];
+  // Helpers may be registered in code, where nobody sees them; their names are looked after by the compiler.
+  if (type === 'AllHelpers') return undefined;
   if (lost !== undefined && type !== undefined) {
     if (subject.kind === 'given') return typeDiagnostic('unknown-given', { name: lost, slot: subject.slot });
     return typeDiagnostic('missing-property', { name: lost, type: shown(type), nearest: proposed });

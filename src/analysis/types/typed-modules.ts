@@ -1,5 +1,6 @@
 /** A project’s templates as TypeScript: one module for each, and what they have in common. */
 import type { Compilation, Template } from '../../compiler/index.ts';
+import { expressionsOf, freeNames, tagExpressions } from '../../language/index.ts';
 import { CallWriter } from './call-writer.ts';
 import { MappedText, type Piece } from './mapped-text.ts';
 import { prelude, preludeModule } from './prelude.ts';
@@ -103,12 +104,11 @@ function writeImports(out: MappedText, template: Template, importFrom: (specifie
 /** `export function* body({ berth, compact = false }: { berth: Berth; compact?: boolean | undefined }) {` */
 function writeHead(out: MappedText, template: Template, compilation: Compilation): void {
   const { parameters } = template;
-  const { used } = compilation.lower(template);
   const own = new Set(parameters.map(({ name }) => name));
-  const helpers = [...used.helpers].filter((name) => !own.has(name));
-  for (const name of helpers) out.write(`const ${name} = $.helper(${JSON.stringify(name)});\n`);
-  const fields = [...used.helperFields].map((name) => `${name}: $.helper(${JSON.stringify(name)})`);
-  if (!own.has('helpers')) out.write(`const helpers = { ${fields.join(', ')} };\n`);
+  for (const name of namesIn(template))
+    if (compilation.helpers.has(name) && !own.has(name))
+      out.write(`const ${name} = $.helper(${JSON.stringify(name)});\n`);
+  if (!own.has('helpers')) out.write('const { helpers } = $;\n');
   out.write('const { context, slots } = $;\n');
   out.write('export function* body({ ');
   for (const parameter of parameters) {
@@ -133,6 +133,12 @@ function writeHead(out: MappedText, template: Template, compilation: Compilation
     out.write(isOptional ? ' | undefined; ' : '; ');
   }
   out.write('}) {\n');
+}
+
+/** Names that expressions of a template take from outside themselves. */
+function namesIn({ definition, body }: Template): Set<string> {
+  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
+  return new Set(expressions.flatMap(({ syntax }) => freeNames(syntax).map(({ name }) => name)));
 }
 
 /** A parameter without a type has that of its default, as far as that settles it. */
