@@ -121,7 +121,7 @@ export function printChecking(print: (line: string) => void): void {
     compilation = compiled.compilation;
     if (compiled.errors.length > 0) throw new Error(compiled.errors[0]!.message);
     markupFindings(compilation, { isNamed: () => false, base: '', isFile: () => false });
-    typedModules(compilation, { importFrom: (specifier) => specifier });
+    typedModules(compilation, { importFrom: (specifier) => specifier, hasDeclarations: true });
     // The first one is no edit.
     if (round > 0) edits.push(performance.now() - start);
   }

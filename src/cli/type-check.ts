@@ -35,6 +35,7 @@ export async function checkTypes(
   const cache = cacheFolder(folder);
   const from = (module: string, path: string) => relativeModule(dirname(join(cache, module)), path);
   const modules = typedModules(compilation, {
+    hasDeclarations: existsSync(join(folder, 'tsconfig.json')),
     importFrom: (specifier, file, module) =>
       /^\.{1,2}\//.test(specifier) ? from(module, resolve(dirname(resolve(file)), specifier)) : specifier,
     ...(configuration === undefined ? {} : { configuration: (module: string) => from(module, configuration) }),

@@ -237,6 +237,13 @@ describe('what TypeScript cannot look at', () => {
     expect(project.loom('check').stderr).toBe('');
   });
 
+  test('without tsconfig.json nobody knows what the project adds to the context', () => {
+    const plain = makeProject({ 'templates/pages/home.html': '<p>${context.user.name} ${context.locale.x}</p>' });
+    const { stdout } = plain.loom('check');
+    expect(stdout).toMatch(/^templates\/pages\/home.html:1:42 {2}missing-property.*1 problem in 1/s);
+    plain.remove();
+  });
+
   test('without TypeScript the rest is checked, and it says so', () => {
     rmSync(join(project.folder, 'node_modules/typescript'));
     expect(project.loom('check')).toEqual({

@@ -28,8 +28,15 @@ const wordings = {
   }),
   'missing-property': worded<{ name: string; type: string; nearest: string | undefined }>({
     message: ({ name, type }) => `${type} has no “${name}”.`,
-    hint: ({ nearest }) => (nearest ? `Did you mean “${nearest}”?` : 'Look at its type for the names that it has.'),
-    examples: [{ name: 'nmae', type: 'Berth', nearest: 'name' }],
+    hint: ({ name, type, nearest }) => {
+      if (nearest) return `Did you mean “${nearest}”?`;
+      if (type !== 'Context') return 'Look at its type for the names that it has.';
+      return `Say what your own context has: declare module 'zip-loom' { interface LoomContext { ${name}?: … } }`;
+    },
+    examples: [
+      { name: 'nmae', type: 'Berth', nearest: 'name' },
+      { name: 'user', type: 'Context', nearest: undefined },
+    ],
   }),
   'possibly-missing': worded<{ code: string; what: string }>({
     message: ({ code, what }) => `${code === '' ? 'This' : `“${code}”`} may be ${what} here.`,

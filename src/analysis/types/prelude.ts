@@ -6,9 +6,11 @@ export const preludeModule = 'zip-loom-templates.ts';
 export interface PreludeSettings {
   /** The module of the configuration as this one imports it; missing where there is none. */
   configuration?: string | undefined;
+  /** Whether the project’s own declarations are read, and with them what it adds to `LoomContext`. */
+  hasDeclarations: boolean;
 }
 
-export function prelude({ configuration }: PreludeSettings): string {
+export function prelude({ configuration, hasDeclarations }: PreludeSettings): string {
   return `// Written by zip-loom to check the types of templates; changes here are lost.
 import type { LoomContext, TrustedMarkup, TrustedURL } from 'zip-loom';
 import type { FieldErrors, FormView } from 'zip-loom/forms';
@@ -20,7 +22,7 @@ export type Printable = string | number | bigint | false | null | undefined | UR
 
 type BuiltIn = 'locale' | 'timeZone' | 'page' | 'url' | 'token' | 'flash';
 type Known = Omit<LoomContext, BuiltIn> & { [Name in BuiltIn]-?: Exclude<LoomContext[Name], undefined> };
-interface Context extends Known {}
+interface Context extends Known {${hasDeclarations ? '' : ' [name: string]: any '}}
 export declare const context: Context;
 
 type Own = Configuration extends { helpers: infer Given } ? Given : object;

@@ -20,6 +20,8 @@ export interface TypedModulesSettings {
   importFrom(specifier: string, file: string, module: string): string;
   /** The configuration as the module of that path names it; missing where there is none. */
   configuration?: ((module: string) => string) | undefined;
+  /** Whether the project’s own declarations are read. */
+  hasDeclarations: boolean;
 }
 
 /** Modules for all templates of a project that could be read. Those of the library are taken on trust. */
@@ -29,7 +31,10 @@ export function typedModules(compilation: Compilation, settings: TypedModulesSet
   return [
     {
       path: preludeModule,
-      text: prelude({ configuration: settings.configuration?.(preludeModule) }),
+      text: prelude({
+        configuration: settings.configuration?.(preludeModule),
+        hasDeclarations: settings.hasDeclarations,
+      }),
       pieces: [],
       template: undefined,
     },
