@@ -4,7 +4,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync
 import { dirname, join, relative, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { Command } from 'commander';
-import { type BuiltFile, buildFiles } from '../compiler/index.ts';
+import { type BuiltFile, buildFiles, isBuiltIn } from '../compiler/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
 import { compileProject, findProject } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
@@ -72,7 +72,7 @@ function removeStale(out: string, files: ReadonlySet<string>): void {
 
 function report(files: BuiltFile[], out: string): void {
   const modules = files.flatMap(({ templates, path, text }) => {
-    const own = templates?.filter(({ id }) => !id.startsWith('zip-loom/')).length ?? 0;
+    const own = templates?.filter((template) => !isBuiltIn(template)).length ?? 0;
     return own > 0 ? [{ path, own, bytes: Buffer.byteLength(text), zipped: gzipSync(text).length }] : [];
   });
   const width = Math.max(...modules.map(({ path }) => path.length), 0);

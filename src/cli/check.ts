@@ -48,14 +48,22 @@ async function check(files: string[], options: Options, command: Command): Promi
     throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
   const errorsNow = async () => (await project.errors()).filter((error) => isWanted(error.file));
   const count = () => project.files().filter(isWanted).length;
-  if (options.watch) return watch(watchedPaths(found.options), errorsNow, (errors) => report(errors, count(), options));
+  let isTold = !options.types;
+  const show = (errors: TemplateError[]) => {
+    if (!isTold) tellOfTypes(found.folder, project.hasTypeScript);
+    isTold = true;
+    report(errors, count(), options);
+  };
+  if (options.watch) return watch(watchedPaths(found.options), errorsNow, show);
   const errors = await errorsNow();
-  if (options.types && !project.hasTypeScript)
-    process.stderr.write('TypeScript is not installed in this project, so types were not checked.\n');
-  if (options.types && project.hasTypeScript && existsSync(join(found.folder, defaultTypes)))
-    tellUntyped(found.folder, defaultTypes);
-  report(errors, count(), options);
+  show(errors);
   if (errors.length > 0) process.exitCode = 1;
+}
+
+/** What TypeScript has not looked at. */
+function tellOfTypes(folder: string, hasTypeScript: boolean): void {
+  if (!hasTypeScript) process.stderr.write('TypeScript is not installed in this project, so types were not checked.\n');
+  else if (existsSync(join(folder, defaultTypes))) tellUntyped(folder, defaultTypes);
 }
 
 /** Whether a path is another, or below it. */

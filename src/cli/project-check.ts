@@ -1,6 +1,6 @@
 /** Everything that is wrong with the templates of a project, now and after each change. */
 import { markupFindings } from '../analysis/index.ts';
-import type { Compilation } from '../compiler/index.ts';
+import { type Compilation, isBuiltIn } from '../compiler/index.ts';
 import { type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { type CompiledProject, compileProject, type Project } from '../node/index.ts';
 import { namedInCode } from './named-in-code.ts';
@@ -47,9 +47,7 @@ export class ProjectCheck {
   /** The project’s own templates, by their names in messages. */
   files(): string[] {
     const { set } = this.compilation ?? this.compile().compilation;
-    return [...set.files].flatMap(([{ file }, { templates }]) =>
-      templates.some(({ id }) => id.startsWith('zip-loom/')) ? [] : [file],
-    );
+    return [...set.files].flatMap(([{ file }, { templates }]) => (templates.some(isBuiltIn) ? [] : [file]));
   }
 
   /** Every place where a template trusts a value. */

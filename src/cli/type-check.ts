@@ -54,10 +54,14 @@ export async function checkTypes(
   return typeFindings(messages, moduleOf);
 }
 
-/** Whether the compiler says nothing of types because of this: a wrong option, or a file of the project’s own that is no TypeScript. */
+/**
+ * Whether the compiler says nothing of types because of this: a wrong option, a file of the project’s own that is no TypeScript, or a
+ * library whose types it does not find.
+ */
 function stops({ file, code }: CompilerMessage, moduleOf: (file: string) => TypedModule | undefined): boolean {
   if (file === undefined || /tsconfig[^/]*\.json$/.test(file)) return true;
-  return code < 2000 && moduleOf(file) === undefined;
+  const module = moduleOf(file);
+  return module ? module.template === undefined : code < 2000;
 }
 
 /** Beside the packages, as other tools have it; else in the project, hidden from version control. */

@@ -6,5 +6,5 @@ export { Linker } from './link.ts';
 export { argumentName } from './lower/arguments.ts';
 export { type Branch, groupSiblings } from './lower/siblings.ts';
 export { isSlotElement, slotName } from './set/slots.ts';
-export { declarationOf, partialName, type Template } from './set/template.ts';
+export { declarationOf, isBuiltIn, partialName, type Template } from './set/template.ts';
 export type { TemplateSet } from './set/template-set.ts';

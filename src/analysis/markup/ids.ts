@@ -1,5 +1,5 @@
 /** Ids: each once in a page, and what points at one finds it. */
-import { groupSiblings, type TemplateSet } from '../../compiler/index.ts';
+import { groupSiblings, isBuiltIn, type TemplateSet } from '../../compiler/index.ts';
 import { nearest, placed, type Span, type TemplateDiagnostic } from '../../diagnostics/index.ts';
 import {
   type Attribute,
@@ -78,7 +78,7 @@ function excludes(one: ReadonlyMap<object, number>, other: ReadonlyMap<object, n
 export function lostReferences(set: TemplateSet): TemplateDiagnostic[] {
   const fixed = new Set<string>();
   const patterns: RegExp[] = [];
-  const isOurs = (tree: TemplateTree) => set.files.get(tree)!.templates.some(({ id }) => id.startsWith('zip-loom/'));
+  const isLibrary = (tree: TemplateTree) => set.files.get(tree)!.templates.some(isBuiltIn);
   // What falls to a (takes … ...rest) stands at calls.
   const rests = new Set(
     set.templates.flatMap(({ parameters }) => parameters.filter(({ kind }) => kind === 'rest').map(({ name }) => name)),
@@ -89,7 +89,7 @@ export function lostReferences(set: TemplateSet): TemplateDiagnostic[] {
       element: (element) => {
         const mayHaveId = (item: Element['items'][number]) =>
           item.kind === 'spread' && !rests.has(item.expression.code) && !isWithoutId(item.expression);
-        if (!isOurs(tree) && element.items.some(mayHaveId)) mayBeAny = true;
+        if (!isLibrary(tree) && element.items.some(mayHaveId)) mayBeAny = true;
         // An argument may become an id in what is called.
         for (const item of element.items) if (item.kind === 'attribute') noteId(item, isCallName(element.name));
         return undefined;
@@ -98,7 +98,7 @@ export function lostReferences(set: TemplateSet): TemplateDiagnostic[] {
   if (mayBeAny) return [];
   const found: TemplateDiagnostic[] = [];
   for (const [tree] of set.files) {
-    if (isOurs(tree)) continue;
+    if (isLibrary(tree)) continue;
     walk(tree.children, {
       element: (element) => {
         // A bound form makes ids of its own.

@@ -1,5 +1,5 @@
 /** Everything that is wrong with the HTML of a project’s templates, though it can be sent. */
-import type { Compilation } from '../../compiler/index.ts';
+import { type Compilation, isBuiltIn } from '../../compiler/index.ts';
 import type { TemplateDiagnostic } from '../../diagnostics/index.ts';
 import { missingFacts } from './documents.ts';
 import { lostReferences, repeatedIds } from './ids.ts';
@@ -20,7 +20,7 @@ export interface MarkupSettings {
 
 export function markupFindings(compilation: Compilation, settings: MarkupSettings): TemplateDiagnostic[] {
   const { set } = compilation;
-  const own = set.templates.filter(({ id, tree }) => !id.startsWith('zip-loom/') && !set.broken.has(tree));
+  const own = set.templates.filter((template) => !isBuiltIn(template) && !set.broken.has(template.tree));
   const trees = [...new Set(own.map(({ tree }) => tree))];
   return [
     ...trees.flatMap((tree) => [...misplacedElements(tree), ...repeatedIds(tree), ...missingFacts(tree)]),

@@ -1,13 +1,12 @@
 /** Partials that nobody calls, and parameters that nobody reads. */
-import type { Compilation, Template } from '../../compiler/index.ts';
+import { type Compilation, isBuiltIn, type Template } from '../../compiler/index.ts';
 import { placed, type TemplateDiagnostic } from '../../diagnostics/index.ts';
-import { expressionsOf, freeNames, tagExpressions } from '../../language/index.ts';
+import { namesUsed } from '../names-used.ts';
 import { markupDiagnostic } from './diagnostics.ts';
 
 export function unusedParameters(template: Template): TemplateDiagnostic[] {
-  const { parameters, definition, body, tree } = template;
-  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
-  const used = new Set(expressions.flatMap(({ syntax }) => freeNames(syntax).map(({ name }) => name)));
+  const { parameters, tree } = template;
+  const used = namesUsed(template);
   return parameters
     .filter(({ name }) => !used.has(name))
     .map((parameter) => placed(markupDiagnostic('unused-parameter', { name: parameter.name }), tree.file, parameter));
@@ -19,7 +18,7 @@ export function unusedPartials({ set }: Compilation, isNamed: (name: string) => 
   const layouts = new Set(set.templates.map((template) => set.layoutOf(template)));
   const hasChoosers = set.templates.some((template) => set.chooserOf(template) !== undefined);
   return set.templates
-    .filter((template) => template.kind === 'partial' && !template.id.startsWith('zip-loom/'))
+    .filter((template) => template.kind === 'partial' && !isBuiltIn(template))
     .filter((template) => !called.has(template.name) && !layouts.has(template) && !hasChoosers)
     .filter(({ name }) => !isNamed(name))
     .map(({ name, tree, definition }) =>

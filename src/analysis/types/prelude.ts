@@ -13,7 +13,6 @@ export interface PreludeSettings {
 export function prelude({ configuration, hasDeclarations }: PreludeSettings): string {
   return `// Written by zip-loom to check the types of templates; changes here are lost.
 import type { LoomContext, TrustedMarkup, TrustedURL } from 'zip-loom';
-import type { FieldErrors, FormView } from 'zip-loom/forms';
 import type { createHelpers } from 'zip-loom/runtime';
 ${configuration === undefined ? 'type Configuration = object;' : `import type configured from ${JSON.stringify(configuration)};\ntype Configuration = typeof configured;`}
 
@@ -62,7 +61,6 @@ type Below<Model, Depth extends unknown[]> = Model extends ReadonlyArray<unknown
 export type FieldName<Bound> = Bound extends { readonly model: infer Model } ? (unknown extends Model ? string : Path<Model, []>) : string;
 export declare function bind<Bound extends object>(form: Bound): Bound;
 export declare function field<Bound>(form: Bound, name: FieldName<Bound>): void;
-export type { FieldErrors, FormView };
 
 /** What a slot gives to what fills it. */
 export declare function gives<const Slot extends string, Values>(slot: Slot, values: Values): { slot: Slot; values: Values };

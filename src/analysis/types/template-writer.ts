@@ -157,15 +157,9 @@ export class TemplateWriter {
         inside();
         return;
       case 'add':
-        writeParts(out, clause.list);
-        inside();
-        return;
       case 'remove':
-        writeParts(out, [...clause.list, ...clause.index]);
-        inside();
-        return;
       case 'select-all':
-        writeParts(out, clause.boxes);
+        writeParts(out, namesOf(clause));
         inside();
         return;
       default:
@@ -281,3 +275,9 @@ export class TemplateWriter {
 
 /** Elements that show a field by their names; a button may have one of its own. */
 const controls = new Set(['input', 'select', 'textarea']);
+
+/** The names of fields that a button or a box is about. */
+function namesOf(clause: Extract<Clause, { kind: 'add' | 'remove' | 'select-all' }>): Value {
+  if (clause.kind === 'select-all') return clause.boxes;
+  return clause.kind === 'add' ? clause.list : [...clause.list, ...clause.index];
+}

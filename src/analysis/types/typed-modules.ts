@@ -1,6 +1,6 @@
 /** A project’s templates as TypeScript: one module for each, and what they have in common. */
-import type { Compilation, Template } from '../../compiler/index.ts';
-import { expressionsOf, freeNames, tagExpressions } from '../../language/index.ts';
+import { type Compilation, isBuiltIn, type Template } from '../../compiler/index.ts';
+import { namesUsed } from '../names-used.ts';
 import { CallWriter } from './call-writer.ts';
 import { MappedText, type Piece } from './mapped-text.ts';
 import { prelude, preludeModule } from './prelude.ts';
@@ -27,7 +27,7 @@ export interface TypedModulesSettings {
 /** Modules for all templates of a project that could be read. Those of the library are taken on trust. */
 export function typedModules(compilation: Compilation, settings: TypedModulesSettings): TypedModule[] {
   const { templates } = compilation.set;
-  const own = templates.filter((template) => isOwn(template));
+  const own = templates.filter((template) => !isBuiltIn(template));
   return [
     {
       path: preludeModule,
@@ -42,10 +42,6 @@ export function typedModules(compilation: Compilation, settings: TypedModulesSet
   ];
 }
 
-function isOwn({ id }: Template): boolean {
-  return !id.startsWith('zip-loom/');
-}
-
 /** `partials/fields.html#berth-row` → `partials/fields.html.berth-row.ts` */
 function pathOf({ id }: Template): string {
   return `${id.replace('#', '.')}.ts`;
@@ -58,7 +54,7 @@ function typedModule(template: Template, compilation: Compilation, { importFrom 
   const body = new MappedText();
   const called = new Map<Template, string>();
   const bodyOf = (other: Template) => {
-    if (!isOwn(other) || set.broken.has(other.tree)) return undefined;
+    if (isBuiltIn(other) || set.broken.has(other.tree)) return undefined;
     const known = called.get(other);
     if (known) return known;
     const name = `$body${called.size}`;
@@ -110,7 +106,7 @@ function writeImports(out: MappedText, template: Template, importFrom: (specifie
 function writeHead(out: MappedText, template: Template, compilation: Compilation): void {
   const { parameters } = template;
   const own = new Set(parameters.map(({ name }) => name));
-  for (const name of namesIn(template))
+  for (const name of namesUsed(template))
     if (compilation.helpers.has(name) && !own.has(name))
       out.write(`const ${name} = $.helper(${JSON.stringify(name)});\n`);
   if (!own.has('helpers')) out.write('const { helpers } = $;\n');
@@ -138,12 +134,6 @@ function writeHead(out: MappedText, template: Template, compilation: Compilation
     out.write(isOptional ? ' | undefined; ' : '; ');
   }
   out.write('}) {\n');
-}
-
-/** Names that expressions of a template take from outside themselves. */
-function namesIn({ definition, body }: Template): Set<string> {
-  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
-  return new Set(expressions.flatMap(({ syntax }) => freeNames(syntax).map(({ name }) => name)));
 }
 
 /** A parameter without a type has that of its default, as far as that settles it. */

@@ -1,7 +1,7 @@
 /** What pages and partials take, as TypeScript: for `render`, `respond` and the like. */
 import type { Parameter } from '../../language/index.ts';
 import type { Compilation } from '../compilation.ts';
-import type { Template } from '../set/template.ts';
+import { isBuiltIn, type Template } from '../set/template.ts';
 
 /**
  * The text of `templates.d.ts`.
@@ -15,9 +15,7 @@ export function typeDeclarations(
   // Of several with one name, the one that code gets.
   const callable = [...partials.names()].flatMap((name) => partials.called(name) ?? []);
   const own = (templates: Iterable<Template>) =>
-    [...templates]
-      .filter((template) => !template.id.startsWith('zip-loom/'))
-      .sort((a, b) => (a.name < b.name ? -1 : 1));
+    [...templates].filter((template) => !isBuiltIn(template)).sort((a, b) => (a.name < b.name ? -1 : 1));
   const entries = (templates: Template[]) =>
     templates.map(
       (template) => `    /** ${template.tree.file} */\n    '${template.name}': ${dataType(template, importFrom)};\n`,

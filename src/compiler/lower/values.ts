@@ -1,6 +1,7 @@
 /** Values in text, and values that are whole attributes. In development an `undefined` is noted with its place: mostly a field is misspelt. */
 import type { Expression } from '../../language/index.ts';
 import { type Code, js, literal, out, runtime } from '../code.ts';
+import { isBuiltIn } from '../set/template.ts';
 import type { Place } from './place.ts';
 
 /** A value in text. */
@@ -12,7 +13,7 @@ export function textValue(expression: Expression, at: Place): Code {
 export function attributeValue(expression: Expression, at: Place): Code {
   const { notesUndefined, template } = at.whole;
   const isField = expression.syntax.type === 'MemberExpression';
-  return notesUndefined && isField && !template.id.startsWith('zip-loom/') ? noted(expression, at) : js`${expression}`;
+  return notesUndefined && isField && !isBuiltIn(template) ? noted(expression, at) : js`${expression}`;
 }
 
 function noted(expression: Expression, { whole }: Place): Code {

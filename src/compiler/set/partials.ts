@@ -1,5 +1,5 @@
 /** Which template a name calls: of several with one name, the nearest to the caller. */
-import type { Template } from './template.ts';
+import { isBuiltIn, type Template } from './template.ts';
 
 /** Templates that are called by their names. */
 export class Partials {
@@ -57,7 +57,7 @@ function nearestOf(templates: readonly Template[], folder: string): readonly Tem
     }
     if (at === '') break;
   }
-  const own = templates.filter((template) => !template.id.startsWith('zip-loom/'));
+  const own = templates.filter((template) => !isBuiltIn(template));
   return own.length > 0 ? own : templates;
 }
 

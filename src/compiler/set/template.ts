@@ -33,6 +33,11 @@ export interface Template {
   isDocument: boolean;
 }
 
+/** Whether a template comes with the library. */
+export function isBuiltIn({ id }: Pick<Template, 'id'>): boolean {
+  return id.startsWith('zip-loom/');
+}
+
 /** Takes what is wrong at a place of a template. */
 export type SetReport = (template: Template, span: Span, diagnostic: Diagnostic) => void;
 
