@@ -244,6 +244,13 @@ describe('what TypeScript cannot look at', () => {
     plain.remove();
   });
 
+  test('where the types of the library are not found, nothing is called right', () => {
+    rmSync(join(project.folder, 'node_modules/zip-loom'));
+    rmSync(join(project.folder, 'src'), { recursive: true });
+    const { status, stderr } = project.loom('check');
+    expect([status, stderr]).toEqual([2, expect.stringMatching(/TypeScript cannot look at .* 'zip-loom'/)]);
+  });
+
   test('without TypeScript the rest is checked, and it says so', () => {
     rmSync(join(project.folder, 'node_modules/typescript'));
     expect(project.loom('check')).toEqual({
