@@ -16,6 +16,7 @@ export {
   type Expression,
   fixedValue,
   type Namespace,
+  nameSpan,
   type Parameter,
   type Spread,
   type Substitution,

@@ -138,6 +138,11 @@ export type Clause = Span &
 
 export type ClauseKind = Clause['kind'];
 
+/** Where the name of an element stands in its start tag. */
+export function nameSpan({ start, name }: Pick<Element, 'start' | 'name'>): Span {
+  return { start: start + 1, end: start + 1 + name.length };
+}
+
 /** The clause of that kind on an element, if there is one. */
 export function clauseOf<K extends ClauseKind>(element: Element, kind: K): Extract<Clause, { kind: K }> | undefined {
   for (const item of element.items) if (item.kind === kind) return item as Extract<Clause, { kind: K }>;

@@ -1,6 +1,6 @@
 /** What a document has to say, and what images have to. */
 import { placed, type TemplateDiagnostic } from '../../diagnostics/index.ts';
-import { attributeOf, type Element, fixedValue, type TemplateTree, walk } from '../../language/index.ts';
+import { attributeOf, type Element, fixedValue, nameSpan, type TemplateTree, walk } from '../../language/index.ts';
 import { markupDiagnostic } from './diagnostics.ts';
 
 /** Images without a text (WCAG 2.2, 1.1.1), and heads that do not name their encoding (HTML §4.2.5.4). */
@@ -8,7 +8,7 @@ export function missingFacts({ file, children }: TemplateTree): TemplateDiagnost
   const found: TemplateDiagnostic[] = [];
   walk(children, {
     element: (element) => {
-      const span = { start: element.start, end: element.start + 1 + element.name.length };
+      const span = nameSpan(element);
       if (element.name === 'img' && !attributeOf(element, 'alt') && !takesAttributes(element))
         found.push(placed(markupDiagnostic('missing-alt', { hasRole: isDecoration(element) }), file, span));
       if (element.name === 'head' && !namesEncoding(element))

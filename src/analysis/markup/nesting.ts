@@ -1,6 +1,13 @@
 /** Elements that the parser of browsers would put somewhere else (HTML §13.2.6.4). */
 import { placed, type TemplateDiagnostic } from '../../diagnostics/index.ts';
-import { clausesOf, type Element, isCallName, type TemplateNode, type TemplateTree } from '../../language/index.ts';
+import {
+  clausesOf,
+  type Element,
+  isCallName,
+  nameSpan,
+  type TemplateNode,
+  type TemplateTree,
+} from '../../language/index.ts';
 import { markupDiagnostic } from './diagnostics.ts';
 
 const words = (text: string): ReadonlySet<string> => new Set(text.split(' '));
@@ -66,8 +73,9 @@ export function misplacedElements({ file, source, children }: TemplateTree): Tem
   }
 
   function report(element: Element, parent: string, instead: string): void {
-    const span = { start: element.start, end: element.start + 1 + element.name.length };
-    found.push(placed(markupDiagnostic('misplaced-element', { child: element.name, parent, instead }), file, span));
+    found.push(
+      placed(markupDiagnostic('misplaced-element', { child: element.name, parent, instead }), file, nameSpan(element)),
+    );
   }
 
   /** An end tag of a paragraph that has ended already: the element after it is what ended it. */

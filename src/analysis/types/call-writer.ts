@@ -1,7 +1,7 @@
 /** Calls of templates as TypeScript, and attributes of other elements. */
 import { argumentName, declarationOf, type Template, type TemplateSet } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
-import { type Attribute, type Clause, type Element, isCallName, type Spread } from '../../language/index.ts';
+import { type Attribute, type Clause, type Element, isCallName, nameSpan, type Spread } from '../../language/index.ts';
 import type { MappedText } from './mapped-text.ts';
 import { writeArgument, writeExpression, writeParts, writeUse } from './values.ts';
 
@@ -46,11 +46,10 @@ export class CallWriter {
     const { name } = element;
     if (!isCallName(name) || set.isBrowserElement(name)) return undefined;
     const template = set.partials.called(name, caller);
-    const place = { start: element.start + 1, end: element.start + 1 + name.length };
     const items = element.items.filter((item) => item.kind === 'attribute' || item.kind === 'spread');
     // That one names the slot of another call which this one fills.
     const given = items.filter((item) => !(item.kind === 'attribute' && item.name === 'slot'));
-    return template && this.call(template, given, place, isBound);
+    return template && this.call(template, given, nameSpan(element), isBound);
   }
 
   /** The arguments of a layout. */

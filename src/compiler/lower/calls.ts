@@ -1,7 +1,7 @@
 /** Calls of templates: `<berth-card berth=${b}>…</berth-card>`. */
 
 import { didYouMean } from '../../diagnostics/index.ts';
-import { attributeOf, clausesOf, type Element, isCallName, isContent } from '../../language/index.ts';
+import { attributeOf, clausesOf, type Element, isCallName, isContent, nameSpan } from '../../language/index.ts';
 import { type Code, dataLiteral, js } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { isSlot } from '../set/slots.ts';
@@ -25,7 +25,7 @@ export function readCall(element: Element, at: Place): Call | undefined {
   const { name } = element;
   const caller = at.whole.template;
   const template = set.partials.called(name, caller);
-  const span = { start: element.start + 1, end: element.start + 1 + name.length };
+  const span = nameSpan(element);
   if (!template) {
     report(span, templateDiagnostic('unknown-template', { name, nearest: didYouMean(name, set.partials.names()) }));
     return undefined;

@@ -1,6 +1,6 @@
 /** Elements that HTML does not have, and what is meant by them: they would be printed as they are. */
 import { guessTable } from '../../diagnostics/index.ts';
-import type { Element } from '../../language/index.ts';
+import { type Element, nameSpan } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { hyphenated } from '../set/hyphenated.ts';
 import type { Place } from './place.ts';
@@ -19,9 +19,9 @@ const guesses: ReadonlyMap<string, string> = guessTable(
 
 /** Reports an element that is mostly meant as something else. One whose name is that of a template is an error. */
 export function reportElementGuess(element: Element, at: Place): void {
-  const { name, start, namespace } = element;
+  const { name, namespace } = element;
   const { set, template, report } = at.whole;
-  const span = { start: start + 1, end: start + 1 + name.length };
+  const span = nameSpan(element);
   const hint = namespace === 'html' ? guesses.get(name) : undefined;
   if (hint !== undefined) report(span, templateDiagnostic('unknown-element', { name, hint }));
   const written = template.tree.source.slice(span.start, span.end);
