@@ -8,6 +8,7 @@ import { type LoweredTemplate, lowerTemplate } from './lower/lower-template.ts';
 import { trustedPlaces } from './lower/trusted-places.ts';
 import { type CallGraph, calledFrom, callGraph, recursiveTemplates } from './set/call-graph.ts';
 import { collectPlaced } from './set/placed-elements.ts';
+import { isSameOutside } from './set/same-outside.ts';
 import type { Template } from './set/template.ts';
 import { resolveSet, type TemplateSet } from './set/template-set.ts';
 
@@ -77,6 +78,19 @@ export class Compilation {
     );
     this.graph = callGraph(this.set);
     this.recursive = recursiveTemplates(this.graph);
+    if (previous) this.keep(previous);
+  }
+
+  /** What was done for templates before holds as long as nothing has changed that they call or see of others. */
+  private keep(previous: Compilation): void {
+    if (!isSameOutside(this.set, previous.set) || !isSameMap(this.options.assets, previous.options.assets)) return;
+    const present = new Set(this.set.templates);
+    for (const [template, lowered] of previous.lowered) {
+      if (![...previous.closure(template)].every((one) => present.has(one))) continue;
+      this.lowered.set(template, lowered);
+      const generated = previous.generated.get(template);
+      if (generated) this.generated.set(template, generated);
+    }
   }
 
   /** Where the site is mounted. */
@@ -226,6 +240,14 @@ export class Compilation {
     this.sources ??= new Map([...this.parsed.values()].map(({ result: { tree } }) => [tree.file, tree.source]));
     return this.sources.get(file) ?? '';
   }
+}
+
+function isSameMap(
+  one: ReadonlyMap<string, string> | undefined,
+  other: ReadonlyMap<string, string> | undefined,
+): boolean {
+  if (!one || !other) return one === other;
+  return one.size === other.size && [...one].every(([key, value]) => other.get(key) === value);
 }
 
 interface ParsedFile {

@@ -5,6 +5,7 @@ export { typeDeclarations } from './emit/type-declarations.ts';
 export { Linker } from './link.ts';
 export { argumentName } from './lower/arguments.ts';
 export { type Branch, groupSiblings } from './lower/siblings.ts';
+export { isBuiltInName } from './names/known-names.ts';
 export { isSlotElement, slotName } from './set/slots.ts';
 export { declarationOf, isBuiltIn, partialName, type Template } from './set/template.ts';
 export type { TemplateSet } from './set/template-set.ts';

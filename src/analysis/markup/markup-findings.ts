@@ -1,6 +1,8 @@
 /** Everything that is wrong with the HTML of a project’s templates, though it can be sent. */
 import { type Compilation, isBuiltIn } from '../../compiler/index.ts';
 import type { TemplateDiagnostic } from '../../diagnostics/index.ts';
+import type { TemplateTree } from '../../language/index.ts';
+import { remembered } from '../remembered.ts';
 import { missingFacts } from './documents.ts';
 import { lostReferences, repeatedIds } from './ids.ts';
 import { lostLinks } from './links.ts';
@@ -18,12 +20,19 @@ export interface MarkupSettings {
   isFile(path: string): boolean;
 }
 
+/** What is wrong with a file, whatever is in others. */
+const findingsOfTree = remembered((tree: TemplateTree): readonly TemplateDiagnostic[] => [
+  ...misplacedElements(tree),
+  ...repeatedIds(tree),
+  ...missingFacts(tree),
+]);
+
 export function markupFindings(compilation: Compilation, settings: MarkupSettings): TemplateDiagnostic[] {
   const { set } = compilation;
   const own = set.templates.filter((template) => !isBuiltIn(template) && !set.broken.has(template.tree));
   const trees = [...new Set(own.map(({ tree }) => tree))];
   return [
-    ...trees.flatMap((tree) => [...misplacedElements(tree), ...repeatedIds(tree), ...missingFacts(tree)]),
+    ...trees.flatMap(findingsOfTree),
     ...(settings.routes ? trees.flatMap((tree) => lostLinks(tree, { ...settings, routes: settings.routes! })) : []),
     // A name that is mistyped is the one that seems to be unused.
     ...own.filter((template) => compilation.diagnosticsOf([template]).length === 0).flatMap(unusedParameters),

@@ -3,7 +3,7 @@ import { argumentName, declarationOf, type Template, type TemplateSet } from '..
 import type { Span } from '../../diagnostics/index.ts';
 import { type Attribute, type Clause, type Element, isCallName, nameSpan, type Spread } from '../../language/index.ts';
 import type { MappedText } from './mapped-text.ts';
-import { writeArgument, writeExpression, writeParts, writeUse } from './values.ts';
+import { writeArgument, writeExpression, writeOfType, writeParts, writeUse } from './values.ts';
 
 type Item = Element['items'][number];
 
@@ -13,10 +13,10 @@ const handedOn = ['form', 'written', 'summary'];
 /** Attributes that are no arguments: each value is used as it is. */
 export function writeItems(out: MappedText, items: readonly Item[]): void {
   for (const item of items) {
-    if (item.kind === 'spread') writeUse(out, 'spread', item.expression);
+    if (item.kind === 'spread') writeOfType(out, 'Spreadable', item.expression);
     if (item.kind !== 'attribute' || !item.value) continue;
     const [only] = item.value;
-    if (item.value.length === 1 && only?.kind === 'substitution') writeUse(out, 'use', only.expression);
+    if (item.value.length === 1 && only?.kind === 'substitution') writeUse(out, only.expression);
     else writeParts(out, item.value);
   }
 }

@@ -35,9 +35,8 @@ export declare function helper<Name extends string>(name: Name): Name extends ke
 export declare const slots: Readonly<Record<string, boolean>>;
 export declare const errors: any;
 export declare function same<Value>(value: Value): Value;
-export declare function print(value: Printable): void;
-export declare function use(value: unknown): void;
-export declare function spread(value: object | null | undefined | false): void;
+/** What \`...\` takes. */
+export type Spreadable = object | null | undefined | false;
 export declare function joined(...values: Printable[]): string;
 export declare function either<Value, Fallback>(value: Value, fallback: Fallback): Exclude<Value, undefined> | Fallback;
 export declare function each<Item>(items: Iterable<Item> | AsyncIterable<Item> | null | undefined): Item[];

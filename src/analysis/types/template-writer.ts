@@ -17,7 +17,7 @@ import {
 } from '../../language/index.ts';
 import { type CallWriter, writeItems } from './call-writer.ts';
 import type { MappedText, Subject } from './mapped-text.ts';
-import { nameWithNumbers, type Value, writeParts, writeUse } from './values.ts';
+import { nameWithNumbers, type Value, writeCall, writeParts, writePrinted, writeUse } from './values.ts';
 
 /** What the children of a call, or of a page with a layout, fill. */
 export interface Filled {
@@ -42,6 +42,8 @@ export class TemplateWriter {
   private readonly out: MappedText;
   private readonly calls: CallWriter;
   private readonly source: string;
+  /** Whether slots were written. */
+  givesValues = false;
   /** Of constants that are made on the way. */
   private count = 0;
   /** The forms that are bound around: their constants, and how templates name them. */
@@ -60,8 +62,8 @@ export class TemplateWriter {
       else if (sibling.node.kind === 'element') this.branch([{ before: [], element: sibling.node }], 0, filled);
       else if (sibling.node.kind === 'substitution') {
         const { expression } = sibling.node;
-        if (isPrinted) writeUse(this.out, 'print', expression, { kind: 'printed' });
-        else writeUse(this.out, 'use', expression);
+        if (isPrinted) writePrinted(this.out, expression);
+        else writeUse(this.out, expression);
       }
     }
   }
@@ -187,7 +189,7 @@ export class TemplateWriter {
   private constant(how: string, value: Expression, subject?: Subject): string {
     const constant = `$${++this.count}`;
     this.out.write(`const ${constant} = `);
-    writeUse(this.out, how, value, subject);
+    writeCall(this.out, how, value, subject);
     return constant;
   }
 
@@ -246,6 +248,7 @@ export class TemplateWriter {
       return;
     }
     if (isSlotElement(element)) {
+      this.givesValues = true;
       out.write(`yield $.gives(${JSON.stringify(slotName(element))}, `);
       calls.writeGiven(element);
       out.write(');\n');

@@ -114,6 +114,7 @@ function ofArguments(text: string, { call, declaration }: Extract<Subject, { kin
 function mismatchOf(text: string): [given: string | undefined, wanted: string | undefined] {
   const [, given, wanted] =
     /^Type '(.+)' is not assignable to type '(.+?)'\./.exec(text) ??
+    /^Type '(.+)' does not satisfy the expected type '(.+?)'\./.exec(text) ??
     /^Argument of type '(.+)' is not assignable to parameter of type '(.+?)'\./.exec(text) ??
     /^Type '(.+)' has no properties in common with type '(.+?)'\./.exec(text) ??
     /^Property '.+' is missing in type '(.+)' but required in type '(.+?)'\./.exec(text) ??

@@ -1,5 +1,5 @@
 /** A project’s templates as TypeScript: one module for each, and what they have in common. */
-import { type Compilation, isBuiltIn, type Template } from '../../compiler/index.ts';
+import { type Compilation, isBuiltIn, isBuiltInName, type Template } from '../../compiler/index.ts';
 import { namesUsed } from '../names-used.ts';
 import { CallWriter } from './call-writer.ts';
 import { MappedText, type Piece } from './mapped-text.ts';
@@ -63,17 +63,19 @@ function typedModule(template: Template, compilation: Compilation, { importFrom 
   };
   const calls = new CallWriter({ out: body, set, caller: template, bodyOf });
   const out = new MappedText();
+  let givesValues = false;
   if (!set.broken.has(template.tree)) {
     const layout = set.layoutOf(template);
     const filled = layout && calls.writeLayout(layout, template.layoutClause);
     const writer = new TemplateWriter(body, calls, template.tree.source);
     writer.nodes(template.body, filled === undefined ? undefined : { body: filled, takes: new Map() });
+    givesValues = writer.givesValues;
   }
   out.write(`import * as $ from ${JSON.stringify(`${up}${preludeModule}`)};\n`);
   for (const [other, name] of called)
     out.write(`import { body as ${name} } from ${JSON.stringify(up + pathOf(other))};\n`);
   writeImports(out, template, (specifier) => importFrom(specifier, template.tree.file, path));
-  writeHead(out, template, compilation);
+  writeHead(out, template, compilation, givesValues);
   out.append(body);
   out.write('}\n');
   return { path, text: out.toString(), pieces: out.pieces, template };
@@ -102,16 +104,19 @@ function writeImports(out: MappedText, template: Template, importFrom: (specifie
   }
 }
 
-/** `export function* body({ berth, compact = false }: { berth: Berth; compact?: boolean | undefined }) {` */
-function writeHead(out: MappedText, template: Template, compilation: Compilation): void {
+/**
+ * `export function body({ berth, compact = false }: { berth: Berth; compact?: boolean | undefined }) {`
+ * @param givesValues whether it has slots: what they give is what it generates
+ */
+function writeHead(out: MappedText, template: Template, compilation: Compilation, givesValues: boolean): void {
   const { parameters } = template;
   const own = new Set(parameters.map(({ name }) => name));
-  for (const name of namesUsed(template))
-    if (compilation.helpers.has(name) && !own.has(name))
-      out.write(`const ${name} = $.helper(${JSON.stringify(name)});\n`);
-  if (!own.has('helpers')) out.write('const { helpers } = $;\n');
-  out.write('const { context, slots } = $;\n');
-  out.write('export function* body({ ');
+  for (const name of namesUsed(template)) {
+    if (own.has(name)) continue;
+    if (compilation.helpers.has(name)) out.write(`const ${name} = $.helper(${JSON.stringify(name)});\n`);
+    else if (isBuiltInName(name)) out.write(`const { ${name} } = $;\n`);
+  }
+  out.write(`export function${givesValues ? '*' : ''} body({ `);
   for (const parameter of parameters) {
     if (parameter.kind === 'rest') out.write('...');
     out.mapped(parameter.name, parameter, { kind: 'expression' });

@@ -14,16 +14,38 @@ export function writeExpression(out: MappedText, expression: Expression, subject
   out.write(')');
 }
 
-/** A call of the prelude with one expression: `$.print((berth.name));` */
-export function writeUse(out: MappedText, name: string, expression: Expression, subject?: Subject): void {
+/** An expression of any type: `(berth.name);` */
+export function writeUse(out: MappedText, expression: Expression): void {
+  writeExpression(out, expression);
+  out.write(';\n');
+}
+
+/** A call of the prelude with one expression: `$.each((berths));` */
+export function writeCall(out: MappedText, name: string, expression: Expression, subject?: Subject): void {
   out.write(`$.${name}(`);
   writeExpression(out, expression, subject);
   out.write(');\n');
 }
 
+/**
+ * An expression that has to be of a type of the prelude: `(berth.name) satisfies $.Printable;` That costs TypeScript far less than a
+ * call, for a call may narrow types.
+ */
+export function writeOfType(out: MappedText, type: string, expression: Expression, subject?: Subject): void {
+  writeExpression(out, expression, subject);
+  out.write(' ');
+  // This word is where the message stands.
+  out.mapped('satisfies', expression, subject ?? { kind: 'expression' });
+  out.write(` $.${type};\n`);
+}
+
+export function writePrinted(out: MappedText, expression: Expression): void {
+  writeOfType(out, 'Printable', expression, printed);
+}
+
 /** What is printed beside other text. */
 export function writeParts(out: MappedText, value: Value): void {
-  for (const part of value) if (part.kind === 'substitution') writeUse(out, 'print', part.expression, printed);
+  for (const part of value) if (part.kind === 'substitution') writePrinted(out, part.expression);
 }
 
 /** The value of an argument: an expression alone as it is, text as a string, a bare name as `true`. */

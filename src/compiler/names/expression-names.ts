@@ -2,7 +2,7 @@
 import { didYouMean, type Report } from '../../diagnostics/index.ts';
 import { type Expression, fieldsOf, freeNames } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
-import { type BuiltInName, builtIns, globals, isBuiltIn } from './known-names.ts';
+import { type BuiltInName, builtIns, globals, isBuiltInName } from './known-names.ts';
 import { nameGuesses } from './name-guesses.ts';
 import type { Scope } from './scope.ts';
 
@@ -43,7 +43,7 @@ export class ExpressionNames {
       const span = { start, end };
       if (scope.binds(name)) {
         if (isCalled && this.hidden.has(name)) this.report(span, templateDiagnostic('refused-helper', { name }));
-      } else if (isBuiltIn(name)) {
+      } else if (isBuiltInName(name)) {
         this.useBuiltIn(name, expression, start);
       } else if (this.helpers.has(name)) {
         this.used.helpers.add(name);

@@ -13,6 +13,6 @@ export const builtIns = ['context', 'slots', 'helpers'] as const;
 
 export type BuiltInName = (typeof builtIns)[number];
 
-export function isBuiltIn(name: string): name is BuiltInName {
+export function isBuiltInName(name: string): name is BuiltInName {
   return (builtIns as readonly string[]).includes(name);
 }
