@@ -1,5 +1,6 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
 export { findingOf, summary } from './findings.ts';
+export { type Fix, fixesOf, withFixes } from './fixes.ts';
 export { markupFindings } from './markup/markup-findings.ts';
 export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';

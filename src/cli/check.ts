@@ -2,11 +2,12 @@
 
 import { existsSync } from 'node:fs';
 import { join, relative, resolve, sep } from 'node:path';
-import { Command } from 'commander';
+import { Command, Option } from 'commander';
 import { findingOf, sarif, summary } from '../analysis/index.ts';
 import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
 import { type AssetFolder, findProject, foldersOf, type NodeLoomOptions, pathOf } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
+import type { FixedPlace } from './fixes.ts';
 import { ProjectCheck } from './project-check.ts';
 import { reportError } from './report.ts';
 import { defaultTypes, tellUntyped } from './types.ts';
@@ -17,6 +18,7 @@ interface Options {
   sarif?: boolean;
   trusted?: boolean;
   watch?: boolean;
+  fix?: boolean;
   types: boolean;
 }
 
@@ -28,7 +30,8 @@ export function checkCommand(): Command {
     .description('Check templates: syntax, names, arguments, places of values, and types.')
     .argument('[files...]', 'report on these files, or on those below these folders')
     .option('--trusted', 'list the places where templates trust a value, instead of checking')
-    .option('--watch', 'check again whenever a template changes')
+    .addOption(new Option('--watch', 'check again whenever a template changes').conflicts('fix'))
+    .option('--fix', 'write what is sure to be meant into the templates, and report the rest')
     .option('--no-types', 'leave out what the project’s TypeScript would find')
     .option('--json', 'print findings as JSON, with positions')
     .option('--sarif', 'print findings as SARIF 2.1.0, which code hosts read')
@@ -46,7 +49,8 @@ async function check(files: string[], options: Options, command: Command): Promi
   const unknown = [...wanted].find((one) => !project.files().some((file) => isWithin(resolve(file), one)));
   if (unknown)
     throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
-  const errorsNow = async () => (await project.errors()).filter((error) => isWanted(error.file));
+  if (options.fix) tellFixes(await project.fix(isWanted), options);
+  const errorsNow = async () => project.errorsOf((await project.diagnostics()).filter(({ file }) => isWanted(file)));
   const count = () => project.files().filter(isWanted).length;
   let isTold = !options.types;
   const show = (errors: TemplateError[]) => {
@@ -132,6 +136,19 @@ function report(errors: TemplateError[], files: number, options: Options): void 
     if (errors.length > 0) console.log('');
     console.log(summary(findings, files));
   }
+}
+
+/** What was written: beside the findings, where those are for a program. */
+function tellFixes(places: readonly FixedPlace[], { json, sarif: asSARIF }: Options): void {
+  const tell = json || asSARIF ? console.error : console.log;
+  for (const { file, line, column, before, after } of places)
+    tell(`${file}:${line}:${column}  ${before === '' ? `added “${after}”` : `“${before}” → “${after}”`}`);
+  const files = new Set(places.map(({ file }) => file)).size;
+  tell(
+    places.length === 0
+      ? 'Nothing to fix that is sure.\n'
+      : `Fixed ${places.length} ${places.length === 1 ? 'problem' : 'problems'} in ${files} ${files === 1 ? 'file' : 'files'}.\n`,
+  );
 }
 
 /** Where somebody vouches for a value: each is worth a look. */

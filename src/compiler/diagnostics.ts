@@ -1,29 +1,29 @@
 /** What can be wrong between templates, and in the places of values. */
-import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+import { catalogue, didYouMean, type Near, sentence, worded } from '../diagnostics/index.ts';
 import { placeWordings } from './place-wordings.ts';
 
 /** A name as messages show it, however long it is. */
 const shortened = (name: string): string => (name.length > 80 ? `${name.slice(0, 80)}…` : name);
 
 const wordings = {
-  'unknown-name': worded<{ name: string; nearest: string | undefined; instead: string | undefined }>({
+  'unknown-name': worded<{ name: string; nearest: Near | undefined; instead: string | undefined }>({
     message: ({ name }) => `There is no “${shortened(name)}” here.`,
     hint: ({ name, nearest, instead }) =>
-      nearest ??
+      didYouMean(nearest) ??
       instead ??
       (/^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name)
         ? `If whoever renders or calls this template gives it, write <meta (takes ${shortened(name)})> at the start of the file.`
         : 'Give it as data, or register a helper.'),
     examples: [
-      { name: 'bert', nearest: 'Did you mean “berth”?', instead: undefined },
+      { name: 'bert', nearest: { name: 'berth', isSure: true }, instead: undefined },
       { name: 'title', nearest: undefined, instead: undefined },
       { name: 'request', nearest: undefined, instead: 'What belongs to the request is in “context”.' },
     ],
   }),
-  'unknown-template': worded<{ name: string; nearest: string | undefined }>({
+  'unknown-template': worded<{ name: string; nearest: Near | undefined }>({
     message: ({ name }) => `No template is called <${shortened(name)}>.`,
     hint: ({ name, nearest }) =>
-      nearest ??
+      didYouMean(nearest) ??
       `Add a file ${shortened(name)}.html outside the pages, or list it under “elements” in the configuration if it is the browser’s.`,
     examples: [{ name: 'berth-card', nearest: undefined }],
   }),
@@ -64,9 +64,10 @@ const wordings = {
     hint: ({ meant }) => `Write <${meant}> to call the template.`,
     examples: [{ written: 'BoatForm', meant: 'boat-form' }],
   }),
-  'unknown-layout': worded<{ name: string; isPage: boolean; nearest: string | undefined }>({
+  'unknown-layout': worded<{ name: string; isPage: boolean; nearest: Near | undefined }>({
     message: ({ name, isPage }) => (isPage ? `“${name}” is a page, not a layout.` : `There is no layout “${name}”.`),
-    hint: ({ nearest }) => nearest ?? 'A layout is a template outside the pages; the name of its file is its name.',
+    hint: ({ nearest }) =>
+      didYouMean(nearest) ?? 'A layout is a template outside the pages; the name of its file is its name.',
     examples: [
       { name: 'site-layout', isPage: false, nearest: undefined },
       { name: 'home', isPage: true, nearest: undefined },
@@ -108,11 +109,11 @@ const wordings = {
     hint: () => 'Give one of them another name, or move one into the folder of this template, or one above it.',
     examples: [{ name: 'berth-card', files: ['partials/berth-card.html', 'partials/cards.html'] }],
   }),
-  'missing-asset': worded<{ path: string; nearest: string | undefined }>({
+  'missing-asset': worded<{ path: string; nearest: Near | undefined }>({
     severity: 'warning',
     message: ({ path }) => `There is no asset “${path}”.`,
     hint: ({ nearest }) =>
-      nearest ?? 'Relative URLs are taken from the assets folder; begin with “/” for a URL of your own.',
+      didYouMean(nearest) ?? 'Relative URLs are taken from the assets folder; begin with “/” for a URL of your own.',
     examples: [{ path: 'css/site.css', nearest: undefined }],
   }),
   'refused-placed-value': sentence(
@@ -204,15 +205,33 @@ const wordings = {
     hint: ({ declaration }) => `Its declaration: ${declaration}`,
     examples: [{ call: 'berth-card', name: 'berth', declaration: 'partials/berth-card.html (takes berth)' }],
   }),
-  'unknown-argument': worded<{ call: string; name: string; nearest: string | undefined; declaration: string }>({
+  'unknown-argument': worded<{
+    call: string;
+    name: string;
+    nearest: Near | undefined;
+    /** The parameter of this name with capital letters. */
+    parameter: string | undefined;
+    declaration: string;
+  }>({
     message: ({ call, name }) => `<${call}> takes no “${name}”.`,
-    hint: ({ nearest, declaration }) => `${nearest ? `${nearest} ` : ''}Its declaration: ${declaration}`,
+    hint: ({ nearest, parameter, declaration }) => {
+      if (nearest && parameter !== undefined) return `In a tag, “${parameter}” is written ${nearest.name}.`;
+      return `${nearest ? `${didYouMean(nearest)} ` : ''}Its declaration: ${declaration}`;
+    },
     examples: [
       {
         call: 'berth-card',
         name: 'bert',
-        nearest: 'Did you mean “berth”?',
+        nearest: { name: 'berth', isSure: true },
+        parameter: undefined,
         declaration: 'partials/berth-card.html (takes berth)',
+      },
+      {
+        call: 'berth-card',
+        name: 'iscompact',
+        nearest: { name: 'is-compact', isSure: true },
+        parameter: 'isCompact',
+        declaration: 'partials/berth-card.html (takes isCompact)',
       },
     ],
   }),
@@ -230,11 +249,11 @@ const wordings = {
     hint: () => 'Keep one of the two.',
     examples: [{ call: 'berth-card', name: 'berth' }],
   }),
-  'unknown-slot': worded<{ name: string; owner: string; file: string | undefined; nearest: string | undefined }>({
+  'unknown-slot': worded<{ name: string; owner: string; file: string | undefined; nearest: Near | undefined }>({
     message: ({ name, owner }) =>
       name === 'default' ? `“${owner}” has no slot for content.` : `“${owner}” has no slot “${name}”.`,
     hint: ({ name, file, nearest }) =>
-      nearest ??
+      didYouMean(nearest) ??
       (name === 'default'
         ? `Add <slot></slot> to ${file ?? 'it'}, or leave the content out.`
         : `Add <slot name="${name}"></slot> to ${file ?? 'it'}.`),

@@ -5,7 +5,7 @@ export { type Diagnostic, placed, type Severity, type TemplateDiagnostic } from 
 export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, TemplateError } from './errors.ts';
 export { guessTable } from './guesses.ts';
 export { Lines, type Span } from './lines.ts';
-export { didYouMean, nearest } from './nearest.ts';
+export { didYouMean, type Near, nearest, nearestTemplate, proposedFor } from './nearest.ts';
 export {
   anyFunction,
   anyRecord,

@@ -3,7 +3,7 @@
  * value of another kind, is an error at once, with the nearest name and what would be right.
  */
 import { LoomError } from './errors.ts';
-import { didYouMean } from './nearest.ts';
+import { nearest } from './nearest.ts';
 import { optionDiagnostic } from './option-diagnostics.ts';
 import { anyRecord, type OptionKind } from './option-kinds.ts';
 
@@ -58,9 +58,7 @@ function assertKind(owner: string, path: string, value: unknown, kind: OptionKin
 }
 
 function unknownOption(owner: string, path: string, name: string, known: readonly string[]): LoomError {
-  return new LoomError(
-    optionDiagnostic('unknown-option', { owner, name: path, nearest: didYouMean(name, known), known }),
-  );
+  return new LoomError(optionDiagnostic('unknown-option', { owner, name: path, nearest: nearest(name, known), known }));
 }
 
 /** The items of a list and the values of an object, each with what leads there. */

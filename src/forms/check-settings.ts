@@ -5,12 +5,12 @@ import {
   anything,
   assertArgument,
   assertOptions,
-  didYouMean,
   either,
   groupOf,
   LoomError,
   listOf,
   messageOf,
+  nearest,
   numberFrom,
   type OptionKind,
   type OptionTable,
@@ -171,7 +171,7 @@ export function assertField(form: string, shape: Group, given: string): void {
   const path = parsePath(name, deepestName);
   if (path && shapeAt(shape, path)) return;
   const known = [...shape.fields.keys()];
-  throw new LoomError(formDiagnostic('unknown-field', { form, field: name, nearest: didYouMean(name, known), known }));
+  throw new LoomError(formDiagnostic('unknown-field', { form, field: name, nearest: nearest(name, known), known }));
 }
 
 /** A definition, or a form that one has made. */

@@ -1,12 +1,12 @@
 /** What can be wrong with definitions of forms, and with how a template uses a form. */
-import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+import { catalogue, didYouMean, type Near, sentence, worded } from '../diagnostics/index.ts';
 
 const wordings = {
-  'unknown-field': worded<{ form: string; field: string; nearest: string | undefined; known: readonly string[] }>({
+  'unknown-field': worded<{ form: string; field: string; nearest: Near | undefined; known: readonly string[] }>({
     message: ({ form, field }) => `The form “${form}” has no field “${field.slice(0, 80)}”.`,
-    hint: ({ nearest, known }) => nearest ?? `It has ${known.join(', ')}.`,
+    hint: ({ nearest, known }) => didYouMean(nearest) ?? `It has ${known.join(', ')}.`,
     examples: [
-      { form: 'boat', field: 'nmae', nearest: 'Did you mean “name”?', known: [] },
+      { form: 'boat', field: 'nmae', nearest: { name: 'name', isSure: true }, known: [] },
       { form: 'boat', field: 'owner', nearest: undefined, known: ['name', 'length'] },
     ],
   }),
@@ -33,12 +33,12 @@ const wordings = {
       'Each step names fields at the top of the form, and each field is in one step: a group or a list goes whole.',
     examples: [{ form: 'stay', field: 'crew[].name' }],
   }),
-  'unknown-look': worded<{ look: string; nearest: string | undefined; known: readonly string[] }>({
+  'unknown-look': worded<{ look: string; nearest: Near | undefined; known: readonly string[] }>({
     message: ({ look }) => `There is no look “${look.slice(0, 80)}”.`,
     hint: ({ nearest, known }) =>
-      nearest ?? `There are ${known.join(', ')}; a look of your own is a folder, looks/name.`,
+      didYouMean(nearest) ?? `There are ${known.join(', ')}; a look of your own is a folder, looks/name.`,
     examples: [
-      { look: 'stackd', nearest: 'Did you mean “stacked”?', known: [] },
+      { look: 'stackd', nearest: { name: 'stacked', isSure: true }, known: [] },
       { look: 'grid', nearest: undefined, known: ['stacked', 'inline', 'table'] },
     ],
   }),

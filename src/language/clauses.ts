@@ -3,7 +3,7 @@
  * brackets, quotes and `>` inside an expression need no care.
  */
 
-import { didYouMean, type Report, type Span } from '../diagnostics/index.ts';
+import { nearest, type Report, type Span } from '../diagnostics/index.ts';
 import { readName } from './attributes.ts';
 import { character, continuesName, isScriptSpace, skipScriptSpace } from './characters.ts';
 import { type ClauseWord, clauseForms } from './clause-forms.ts';
@@ -37,7 +37,11 @@ export function readClause(source: string, start: number, report: Report): { cla
   if (!known) {
     report(
       { start, end: Math.max(wordStart + name.length, start + 1) },
-      readingDiagnostic('unknown-clause', { name, instead: insteadOf(name) }),
+      readingDiagnostic('unknown-clause', {
+        name,
+        nearest: nearest(name, Object.keys(clauseForms)),
+        instead: clauseGuesses.get(name.toLowerCase()),
+      }),
     );
     return { clause: undefined, end: endOfBroken(source, closingOf(source, start)) };
   }
@@ -70,12 +74,6 @@ function reasonOf(source: string, offset: number, error: Error): string {
   if (around.includes('${')) return 'an expression is here by itself, without ${ }';
   const declared = /^(?:let|const|var)\b/.exec(source.slice(offset, offset + 6))?.[0];
   return declared === undefined ? lowerFirst(error.message) : `“${declared}” is left out`;
-}
-
-/** What is written instead of a word that is no clause. */
-function insteadOf(name: string): string | undefined {
-  const guess = clauseGuesses.get(name.toLowerCase());
-  return guess === undefined ? didYouMean(name, Object.keys(clauseForms)) : `Write ${guess}.`;
 }
 
 /** The word at an offset, hyphens included; empty where there is none. */

@@ -1,5 +1,6 @@
 /** What can be wrong with how a template is written. */
-import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+import { catalogue, didYouMean, type Near, sentence, worded } from '../diagnostics/index.ts';
+import { isCallName } from './elements.ts';
 
 const wordings = {
   'invalid-expression': worded<{ reason: string }>({
@@ -28,13 +29,16 @@ const wordings = {
     'The name of an attribute cannot be substituted.',
     'Write ${...attributes} with an object of names and values, or name=${value}.',
   ),
-  'unknown-clause': worded<{ name: string; instead: string | undefined }>({
+  'unknown-clause': worded<{ name: string; instead: string | undefined; nearest: Near | undefined }>({
     message: ({ name }) => `There is no clause “(${name} …)”.`,
-    hint: ({ instead }) => instead ?? 'Parentheses in a tag are clauses, such as (if …), (for …) or (let …).',
+    hint: ({ instead, nearest }) =>
+      instead === undefined
+        ? (didYouMean(nearest) ?? 'Parentheses in a tag are clauses, such as (if …), (for …) or (let …).')
+        : `Write ${instead}.`,
     examples: [
-      { name: 'foreach', instead: 'Write (for item of items) on the element that is repeated.' },
-      { name: 'elze', instead: 'Did you mean “else”?' },
-      { name: 'x', instead: undefined },
+      { name: 'foreach', instead: '(for item of items) on the element that is repeated', nearest: undefined },
+      { name: 'elze', instead: undefined, nearest: { name: 'else', isSure: true } },
+      { name: 'x', instead: undefined, nearest: undefined },
     ],
   }),
   'missing-parenthesis': worded<{ name: string }>({
@@ -54,8 +58,9 @@ const wordings = {
   }),
   'missing-end-tag': worded<{ name: string }>({
     message: ({ name }) => `<${name}> has no end tag.`,
-    hint: ({ name }) => `An element with a clause, a call and a slot need their own end tag: add </${name}>.`,
-    examples: [{ name: 'li' }],
+    hint: ({ name }) =>
+      `An element with a clause, a call and a slot need their own end tag: add </${name}>${isCallName(name) ? ', or end the tag with “/>” where it has no content' : ''}.`,
+    examples: [{ name: 'li' }, { name: 'berth-card' }],
   }),
   'invalid-nesting': worded<{ name: string; open: string; line: number }>({
     message: ({ name, open, line }) => `</${name}> comes before the end of <${open}> of line ${line}.`,

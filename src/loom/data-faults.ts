@@ -1,5 +1,5 @@
 /** Whether a template is given what it takes, and nothing else: a misspelt name would neither be missed nor found. */
-import { type Diagnostic, didYouMean } from '../diagnostics/index.ts';
+import { type Diagnostic, nearest } from '../diagnostics/index.ts';
 import type { LoadedTemplate } from '../page/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 
@@ -28,7 +28,7 @@ export function dataFaults({ required, optional }: LoadedTemplate, page: string,
     const takes = [...required, ...optional];
     faults ??= [];
     faults.push({
-      diagnostic: loomDiagnostic('unknown-argument', { page, name, nearest: didYouMean(name, takes), takes }),
+      diagnostic: loomDiagnostic('unknown-argument', { page, name, nearest: nearest(name, takes), takes }),
       name,
     });
   }

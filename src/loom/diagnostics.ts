@@ -1,5 +1,5 @@
 /** What can be wrong with a call of a loom, its options and its data, and what is logged of requests. */
-import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+import { catalogue, didYouMean, type Near, sentence, worded } from '../diagnostics/index.ts';
 
 const wordings = {
   'missing-argument': worded<{ page: string; missing: readonly string[]; given: readonly string[] }>({
@@ -8,15 +8,15 @@ const wordings = {
     hint: () => 'Add it to the data of render, partial or respond.',
     examples: [{ page: 'berths/list', missing: ['berths'], given: ['berth'] }],
   }),
-  'unknown-argument': worded<{ page: string; name: string; nearest: string | undefined; takes: readonly string[] }>({
+  'unknown-argument': worded<{ page: string; name: string; nearest: Near | undefined; takes: readonly string[] }>({
     message: ({ page, name }) => `${page} was given “${name.slice(0, 80)}”, which it does not take.`,
     hint: ({ nearest, name, takes }) =>
-      nearest ??
+      didYouMean(nearest) ??
       (/^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name)
         ? `Add it to the template: (takes ${[...takes, name].join(', ')}); or leave it out of the data.`
         : 'Leave it out of the data.'),
     examples: [
-      { page: 'berths/list', name: 'qurey', nearest: 'Did you mean “query”?', takes: ['berths', 'query'] },
+      { page: 'berths/list', name: 'qurey', nearest: { name: 'query', isSure: true }, takes: ['berths', 'query'] },
       { page: 'berths/list', name: 'title', nearest: undefined, takes: ['berths'] },
     ],
   }),
@@ -30,11 +30,11 @@ const wordings = {
     hint: () => 'Give one of them another name: code knows them by their names alone.',
     examples: [{ name: 'card-list', files: ['boats/card-list.html', 'berths/card-list.html'] }],
   }),
-  'unknown-page': worded<{ name: string; folder: string; elsewhere: string | undefined; nearest: string | undefined }>({
+  'unknown-page': worded<{ name: string; folder: string; elsewhere: string | undefined; nearest: Near | undefined }>({
     message: ({ name, folder }) => `There is no page “${name}” in ${folder}.`,
     hint: ({ nearest, elsewhere, folder }) =>
       elsewhere === undefined
-        ? (nearest ?? 'Pages are rendered by their path below that folder, without “.html”.')
+        ? (didYouMean(nearest) ?? 'Pages are rendered by their path below that folder, without “.html”.')
         : `${elsewhere} is no page, for it lies outside: move it to ${folder}, or render it with partial(…).`,
     examples: [
       { name: 'berths', folder: 'templates/pages/', elsewhere: undefined, nearest: undefined },
@@ -51,14 +51,14 @@ const wordings = {
     hint: () => 'Let it take number alone, which visitors can quote, or nothing.',
     examples: [{ name: 'error', others: ['message'] }],
   }),
-  'unknown-partial': worded<{ name: string; nearest: string | undefined }>({
+  'unknown-partial': worded<{ name: string; nearest: Near | undefined }>({
     message: ({ name }) => `There is no template “${name}”.`,
-    hint: ({ nearest }) => nearest ?? 'Give the name of a template, such as “berth-card”, or of a page.',
+    hint: ({ nearest }) => didYouMean(nearest) ?? 'Give the name of a template, such as “berth-card”, or of a page.',
     examples: [{ name: 'card', nearest: undefined }],
   }),
-  'unknown-layout': worded<{ name: string; page: string; nearest: string | undefined }>({
+  'unknown-layout': worded<{ name: string; page: string; nearest: Near | undefined }>({
     message: ({ name, page }) => `The configuration names the layout “${name}” for “${page}”, but there is none.`,
-    hint: ({ nearest }) => nearest ?? 'Return the name of a layout, or none.',
+    hint: ({ nearest }) => didYouMean(nearest) ?? 'Return the name of a layout, or none.',
     examples: [{ name: 'site', page: 'berths/list', nearest: undefined }],
   }),
   'idle-pattern': worded<{ pattern: string }>({

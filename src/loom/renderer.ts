@@ -1,6 +1,6 @@
 /** Runs templates for requests and for callers: finds them, makes their output, turns errors into places. */
 
-import { anyRecord, assertArgument, didYouMean, LoomError, type RenderError, someText } from '../diagnostics/index.ts';
+import { anyRecord, assertArgument, LoomError, type RenderError, someText } from '../diagnostics/index.ts';
 import {
   bare,
   defaultSchemes,
@@ -33,6 +33,7 @@ import { Rendering } from './rendering.ts';
 import { RequestContext } from './request-context.ts';
 import { steadyLogger } from './steady-logger.ts';
 import { describeError } from './template-errors.ts';
+import { unknownLayout, unknownPage, unknownPartial } from './unknown-templates.ts';
 
 /** Frames that V8 keeps of a stack while a template runs, so that the chain of calls is whole in ordinary cases. */
 const stackFrames = 60;
@@ -96,23 +97,13 @@ export class Renderer {
     assertArgument('render', 'page', name, pageName);
     this.program.refresh(name);
     const template = this.program.page(name);
-    if (!template) {
-      const nearest = didYouMean(name, this.program.pageNames());
-      throw new LoomError(loomDiagnostic('unknown-page', { name, nearest, ...this.program.whereIsPage(name) }));
-    }
+    if (!template) throw unknownPage(name, this.program);
     this.program.assertSound(template);
     const chosen = this.program.chooserOf(template)?.(template.name, context);
     if (chosen === undefined) return { name, template, layout: undefined, facts: template.facts };
     if (chosen === 'none') return { name, template, layout: bare, facts: template.facts };
     const layout = this.program.partial(chosen);
-    if (!layout)
-      throw new LoomError(
-        loomDiagnostic('unknown-layout', {
-          name: chosen,
-          page: template.name,
-          nearest: didYouMean(chosen, this.program.partialNames()),
-        }),
-      );
+    if (!layout) throw unknownLayout(chosen, template.name, this.program);
     this.program.assertSound(layout);
     return { name, template, layout: layout.render, facts: bothFacts(template.facts, layout.facts) };
   }
@@ -174,10 +165,7 @@ export class Renderer {
     assertArgument('partial', 'template', name, pageName);
     this.program.refresh(name);
     const template = this.program.partial(name) ?? this.program.page(name);
-    if (!template) {
-      const names = [...this.program.partialNames(), ...this.program.pageNames()];
-      throw new LoomError(loomDiagnostic('unknown-partial', { name, nearest: didYouMean(name, names) }));
-    }
+    if (!template) throw unknownPartial(name, this.program);
     this.program.assertSound(template);
     return template;
   }

@@ -1,5 +1,5 @@
 /** Fills a form in as its visitor would: only what can be filled in, chosen or pressed there. */
-import { didYouMean } from '../diagnostics/index.ts';
+import { didYouMean, nearest } from '../diagnostics/index.ts';
 import { formField } from '../protocol/index.ts';
 import { controlsOf, isDisabled, isSubmitter, optionsOf, optionValue, typeOf } from './controls.ts';
 import { attribute, type Document, type Element, hasAttribute, select, shownText } from './document.ts';
@@ -87,7 +87,10 @@ function fieldsOf(controls: readonly Element[], name: string): Element[] {
     (one) => one !== '' && !one.startsWith('loom-'),
   );
   throw new Error(
-    `The form has no field “${name}”. ${didYouMean(name, known) ?? ''} It has: ${known.join(', ')}.`.replace('  ', ' '),
+    `The form has no field “${name}”. ${didYouMean(nearest(name, known)) ?? ''} It has: ${known.join(', ')}.`.replace(
+      '  ',
+      ' ',
+    ),
   );
 }
 

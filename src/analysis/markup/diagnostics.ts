@@ -1,5 +1,5 @@
 /** What is wrong with the HTML of templates, though it can be sent. */
-import { catalogue, worded } from '../../diagnostics/index.ts';
+import { catalogue, didYouMean, type Near, worded } from '../../diagnostics/index.ts';
 
 const severity = 'warning';
 
@@ -23,18 +23,17 @@ const wordings = {
       { id: 'row', line: 3, isRepeated: true },
     ],
   }),
-  'lost-link': worded<{ path: string; nearest: string | undefined }>({
+  'lost-link': worded<{ path: string; nearest: Near | undefined }>({
     severity,
     message: ({ path }) => `Nothing answers ${path}.`,
-    hint: ({ nearest }) =>
-      nearest ? `Did you mean “${nearest}”?` : 'Add its path to “routes” in the configuration, or repair the URL.',
-    examples: [{ path: '/berhts', nearest: '/berths' }],
+    hint: ({ nearest }) => didYouMean(nearest) ?? 'Add its path to “routes” in the configuration, or repair the URL.',
+    examples: [{ path: '/berhts', nearest: { name: '/berths', isSure: true } }],
   }),
-  'lost-reference': worded<{ attribute: string; id: string; nearest: string | undefined }>({
+  'lost-reference': worded<{ attribute: string; id: string; nearest: Near | undefined }>({
     severity,
     message: ({ attribute, id }) => `${attribute}="${id}" points at nothing: no template has an element with this id.`,
-    hint: ({ nearest }) => (nearest ? `Did you mean “${nearest}”?` : 'Give the element that is meant this id.'),
-    examples: [{ attribute: 'for', id: 'nmae', nearest: 'name' }],
+    hint: ({ nearest }) => didYouMean(nearest) ?? 'Give the element that is meant this id.',
+    examples: [{ attribute: 'for', id: 'nmae', nearest: { name: 'name', isSure: true } }],
   }),
   'missing-alt': worded<{ hasRole: boolean }>({
     severity,

@@ -1,5 +1,5 @@
 /** What TypeScript finds in templates, in the words of templates. */
-import { catalogue, worded } from '../../diagnostics/index.ts';
+import { catalogue, didYouMean, type Near, worded } from '../../diagnostics/index.ts';
 
 const wordings = {
   'mistyped-argument': worded<{ name: string; call: string; wanted: string; given: string; declaration: string }>({
@@ -26,15 +26,15 @@ const wordings = {
     hint: () => 'TypeScript says so of the types that (takes …) and your own modules declare.',
     examples: [{ text: 'Expected 1 arguments, but got 2.' }],
   }),
-  'missing-property': worded<{ name: string; type: string; nearest: string | undefined }>({
+  'missing-property': worded<{ name: string; type: string; nearest: Near | undefined }>({
     message: ({ name, type }) => `${type} has no “${name}”.`,
     hint: ({ name, type, nearest }) => {
-      if (nearest) return `Did you mean “${nearest}”?`;
+      if (nearest) return didYouMean(nearest)!;
       if (type !== 'Context') return 'Look at its type for the names that it has.';
       return `Say what your own context has: declare module 'zip-loom' { interface LoomContext { ${name}?: … } }`;
     },
     examples: [
-      { name: 'nmae', type: 'Berth', nearest: 'name' },
+      { name: 'nmae', type: 'Berth', nearest: { name: 'name', isSure: true } },
       { name: 'user', type: 'Context', nearest: undefined },
     ],
   }),
@@ -57,22 +57,20 @@ const wordings = {
     hint: () => 'It takes an array, a Map, or whatever else can be iterated; null and undefined count as empty.',
     examples: [{ given: 'Berth' }],
   }),
-  'unknown-control': worded<{ name: string; form: string; nearest: string | undefined }>({
+  'unknown-control': worded<{ name: string; form: string; nearest: Near | undefined }>({
     message: ({ name, form }) => `The form “${form}” has no field “${name}”.`,
-    hint: ({ nearest }) => (nearest ? `Did you mean “${nearest}”?` : 'Its schema names the fields that it has.'),
-    examples: [{ name: 'nmae', form: 'boatForm', nearest: 'name' }],
+    hint: ({ nearest }) => didYouMean(nearest) ?? 'Its schema names the fields that it has.',
+    examples: [{ name: 'nmae', form: 'boatForm', nearest: { name: 'name', isSure: true } }],
   }),
   'unknown-given': worded<{ name: string; slot: string }>({
     message: ({ name, slot }) => `The slot “${slot}” gives no “${name}”.`,
     hint: () => 'What it gives are the attributes of its <slot>.',
     examples: [{ name: 'rwo', slot: 'row' }],
   }),
-  'unknown-type': worded<{ name: string; nearest: string | undefined }>({
+  'unknown-type': worded<{ name: string; nearest: Near | undefined }>({
     message: ({ name }) => `There is no type “${name}” here.`,
     hint: ({ name, nearest }) =>
-      nearest
-        ? `Did you mean “${nearest}”?`
-        : `Import it in the same tag: (import { ${name} } from "…"), with a path from this file.`,
+      didYouMean(nearest) ?? `Import it in the same tag: (import { ${name} } from "…"), with a path from this file.`,
     examples: [{ name: 'Berth', nearest: undefined }],
   }),
   'unknown-import': worded<{ text: string }>({

@@ -1,5 +1,12 @@
 /** Messages of a TypeScript compiler → what is wrong with templates, at their places and in their words. */
-import { type Diagnostic, nearest, placed, type Span, type TemplateDiagnostic } from '../../diagnostics/index.ts';
+import {
+  type Diagnostic,
+  nearest,
+  placed,
+  proposedFor,
+  type Span,
+  type TemplateDiagnostic,
+} from '../../diagnostics/index.ts';
 import type { CompilerMessage } from './compiler-output.ts';
 import { typeDiagnostic } from './diagnostics.ts';
 import type { Piece, Subject } from './mapped-text.ts';
@@ -90,11 +97,11 @@ function diagnosticOf(message: CompilerMessage, { subject }: Piece, isWhole: boo
   if (type === 'AllHelpers') return undefined;
   if (lost !== undefined && type !== undefined) {
     if (subject.kind === 'given') return typeDiagnostic('unknown-given', { name: lost, slot: subject.slot });
-    return typeDiagnostic('missing-property', { name: lost, type: shown(type), nearest: proposed });
+    return typeDiagnostic('missing-property', { name: lost, type: shown(type), nearest: proposedFor(lost, proposed) });
   }
   const [, missing] = /^Cannot find name '(.+?)'\./.exec(first) ?? [];
   if (missing !== undefined && subject.kind === 'type')
-    return typeDiagnostic('unknown-type', { name: missing, nearest: proposed });
+    return typeDiagnostic('unknown-type', { name: missing, nearest: proposedFor(missing, proposed) });
   const [, code = '', what] = /^(?:'(.+)'|Object) is possibly (.+)\.$/.exec(first) ?? [];
   if (what !== undefined) return typeDiagnostic('possibly-missing', { code, what: what.replaceAll("'", '') });
   if (subject.kind === 'import') return typeDiagnostic('unknown-import', { text: first });

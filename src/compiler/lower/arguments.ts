@@ -1,6 +1,6 @@
 /** Attributes of a call as arguments. */
 
-import { didYouMean, type Report } from '../../diagnostics/index.ts';
+import { type Near, nearest, type Report } from '../../diagnostics/index.ts';
 import { type Attribute, type Element, fixedValue, type Parameter, type Spread } from '../../language/index.ts';
 import { type Code, commaList, js, propertyName, quietCode } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
@@ -70,7 +70,7 @@ export function argumentsCode(
         templateDiagnostic('unknown-argument', {
           call: template.name,
           name: item.name,
-          nearest: hintFor(item.name, [...known.keys()]),
+          ...meantBy(item.name, [...known.keys()]),
           declaration: declarationOf(template),
         }),
       );
@@ -110,8 +110,9 @@ function plainKind(parameter: Parameter): ((text: string) => PlainKind) | undefi
   return (text) => ({ kind: 'number', value: /^-?\d+(?:\.\d+)?$/.test(text) ? text : String(usual) });
 }
 
-function hintFor(written: string, known: string[]): string | undefined {
-  const sameLetters = known.find((name) => name.toLowerCase() === written);
-  if (sameLetters) return `In a tag, “${sameLetters}” is written ${attributeName(sameLetters)}.`;
-  return didYouMean(written, known.map(attributeName));
+/** Names of attributes have no capital letters. */
+function meantBy(written: string, known: string[]): { nearest: Near | undefined; parameter: string | undefined } {
+  const parameter = known.find((name) => name.toLowerCase() === written);
+  const name = parameter && { name: attributeName(parameter), isSure: true };
+  return { nearest: name || nearest(written, known.map(attributeName)), parameter };
 }

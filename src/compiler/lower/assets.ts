@@ -2,7 +2,7 @@
 
 import type { Node } from 'acorn';
 import { decodeHTMLAttribute } from 'entities';
-import { didYouMean, type Report, type Span } from '../../diagnostics/index.ts';
+import { nearest, type Report, type Span } from '../../diagnostics/index.ts';
 import {
   type Attribute,
   attributeOf,
@@ -122,7 +122,7 @@ export function checkAssetCalls(expression: Expression, project: ProjectFiles): 
     if (named && !assets.has(named.path))
       project.report(
         argument!,
-        templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
+        templateDiagnostic('missing-asset', { path: named.path, nearest: nearest(named.path, assets.keys()) }),
       );
   });
 }
@@ -137,7 +137,7 @@ function assetURL(href: string, needed: Span | undefined, project: ProjectFiles)
   if (needed)
     project.report(
       needed,
-      templateDiagnostic('missing-asset', { path: named.path, nearest: didYouMean(named.path, assets.keys()) }),
+      templateDiagnostic('missing-asset', { path: named.path, nearest: nearest(named.path, assets.keys()) }),
     );
   return href;
 }

@@ -1,6 +1,6 @@
 /** Calls of templates: `<berth-card berth=${b}>…</berth-card>`. */
 
-import { didYouMean } from '../../diagnostics/index.ts';
+import { nearestTemplate } from '../../diagnostics/index.ts';
 import { attributeOf, clausesOf, type Element, isCallName, isContent, nameSpan } from '../../language/index.ts';
 import { type Code, dataLiteral, js } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
@@ -27,7 +27,10 @@ export function readCall(element: Element, at: Place): Call | undefined {
   const template = set.partials.called(name, caller);
   const span = nameSpan(element);
   if (!template) {
-    report(span, templateDiagnostic('unknown-template', { name, nearest: didYouMean(name, set.partials.names()) }));
+    report(
+      span,
+      templateDiagnostic('unknown-template', { name, nearest: nearestTemplate(name, set.partials.names()) }),
+    );
     return undefined;
   }
   const files = set.partials.rivals(name, caller).map(({ tree }) => tree.file);

@@ -1,6 +1,6 @@
 /** What is between the tags of a call, or in a page around which a layout is: which of it fills which slot. */
 
-import { didYouMean } from '../../diagnostics/index.ts';
+import { nearest } from '../../diagnostics/index.ts';
 import {
   attributeOf,
   clauseOf,
@@ -163,7 +163,7 @@ function addFilling(
         name: slot,
         owner: owner.name,
         file: owner.file,
-        nearest: didYouMean(slot, named),
+        nearest: nearest(slot, named),
       }),
     );
   }

@@ -1,5 +1,5 @@
 /** The names that expressions take from outside: each is bound, a helper, or stands for all templates; any other is an error. */
-import { didYouMean, type Report } from '../../diagnostics/index.ts';
+import { nearest, type Report } from '../../diagnostics/index.ts';
 import { type Expression, fieldsOf, freeNames } from '../../language/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { type BuiltInName, builtIns, globals, isBuiltInName } from './known-names.ts';
@@ -49,8 +49,8 @@ export class ExpressionNames {
         this.used.helpers.add(name);
       } else if (!globals.has(name)) {
         const known = [...scope.all(), ...this.helpers, ...builtIns, ...globals];
-        const nearest = didYouMean(name, known);
-        this.report(span, templateDiagnostic('unknown-name', { name, nearest, instead: nameGuesses.get(name) }));
+        const instead = nameGuesses.get(name);
+        this.report(span, templateDiagnostic('unknown-name', { name, nearest: nearest(name, known), instead }));
       }
     }
   }
@@ -68,7 +68,7 @@ export class ExpressionNames {
           field,
           templateDiagnostic('unknown-name', {
             name: `helpers.${field.name}`,
-            nearest: didYouMean(field.name, this.helpers),
+            nearest: nearest(field.name, this.helpers),
             instead: `There are ${[...this.helpers].join(', ')}.`,
           }),
         );

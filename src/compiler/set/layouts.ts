@@ -1,5 +1,5 @@
 /** Which layout a template has: by its own clause, else by the folder’s rule. */
-import { didYouMean } from '../../diagnostics/index.ts';
+import { nearestTemplate } from '../../diagnostics/index.ts';
 import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import type { Partials } from './partials.ts';
@@ -42,7 +42,7 @@ function findLayout(template: Template, named: Named, rules: LayoutRules, report
   const rivals = partials.rivals(name, template).map(({ tree }) => tree.file);
   if (rivals.length > 0) report(template, place, templateDiagnostic('duplicate-template', { name, files: rivals }));
   if (!layout) {
-    const nearest = didYouMean(name, partials.names());
+    const nearest = nearestTemplate(name, partials.names());
     report(template, place, templateDiagnostic('unknown-layout', { name, isPage: pages.has(name), nearest }));
   } else if (template.isDocument) {
     report(template, place, templateDiagnostic('refused-document', { layout: name }));

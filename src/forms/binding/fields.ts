@@ -1,5 +1,5 @@
 /** Whole fields, as the templates of looks show them. */
-import { didYouMean, RenderError } from '../../diagnostics/index.ts';
+import { nearest, RenderError } from '../../diagnostics/index.ts';
 import { ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import type { MessageCode, MessageFacts } from '../messages/wording.ts';
@@ -208,7 +208,7 @@ export function fieldsOf(
   inStep?: readonly string[],
 ): Field[] {
   if (looks && look !== undefined && !looks.includes(look))
-    throw new RenderError(formDiagnostic('unknown-look', { look, nearest: didYouMean(look, looks), known: looks }));
+    throw new RenderError(formDiagnostic('unknown-look', { look, nearest: nearest(look, looks), known: looks }));
   const shape = within === undefined ? form.shape : form.shapeOf(within);
   if (shape.shape !== 'group') return [fieldOf(form, within!, { label: form.rowLabel(within!), written, look })];
   const names = [...shape.fields.keys()].map((name) => (within === undefined ? name : `${within}.${name}`));

@@ -1,5 +1,5 @@
 /** Names that templates write. */
-import { didYouMean, messageOf, RenderError } from '../../diagnostics/index.ts';
+import { messageOf, nearest, RenderError } from '../../diagnostics/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { deepestName, type Path, parsePath, shapeAt } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
@@ -10,9 +10,7 @@ export function knownPath(form: string, shape: Group, given: unknown): Path {
   const path = parsePath(name, deepestName);
   if (path && shapeAt(shape, path)) return path;
   const known = [...shape.fields.keys()];
-  throw new RenderError(
-    formDiagnostic('unknown-field', { form, field: name, nearest: didYouMean(name, known), known }),
-  );
+  throw new RenderError(formDiagnostic('unknown-field', { form, field: name, nearest: nearest(name, known), known }));
 }
 
 /** The same, remembered for names that are no rows’: those are as many as a page likes. */
