@@ -4,5 +4,6 @@ export { type Fix, fixesOf, withFixes } from './fixes.ts';
 export { markupFindings } from './markup/markup-findings.ts';
 export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
+export { nameQuestions, namesFound } from './types/name-questions.ts';
 export { typeFindings } from './types/type-findings.ts';
 export { type TypedModule, typedModules } from './types/typed-modules.ts';

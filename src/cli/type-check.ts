@@ -5,6 +5,8 @@ import { dirname, join, parse, relative, resolve } from 'node:path';
 import {
   type CompilerMessage,
   compilerMessages,
+  nameQuestions,
+  namesFound,
   type TypedModule,
   typedModules,
   typeFindings,
@@ -41,17 +43,34 @@ export async function checkTypes(
     ...(configuration === undefined ? {} : { configuration: (module: string) => from(module, configuration) }),
   });
   writeModules(cache, modules, folder);
-  const byFile = new Map(modules.map((module) => [join(cache, module.path), module]));
-  const output = await run(compiler, ['-p', join(cache, 'tsconfig.json'), '--pretty', 'false'], folder);
-  const messages = compilerMessages(output);
-  const moduleOf = (file: string) => byFile.get(resolve(folder, file));
+  const ask = async (asked: readonly TypedModule[], settings: string) => {
+    const byFile = new Map(asked.map((module) => [join(cache, module.path), module]));
+    const messages = compilerMessages(await run(compiler, ['-p', join(cache, settings), '--pretty', 'false'], folder));
+    return { messages, moduleOf: (file: string) => byFile.get(resolve(folder, file)) };
+  };
+  const { messages, moduleOf } = await ask(modules, 'tsconfig.json');
   const obstacle = messages.find((message) => stops(message, moduleOf));
   if (obstacle) {
     const { file, line, text } = obstacle;
     const place = file === undefined ? 'tsconfig.json' : `${relative(process.cwd(), resolve(folder, file))}:${line}`;
     throw new LoomError(commandDiagnostic('stopped-compiler', { place, reason: text.split('\n')[0]! }));
   }
-  return typeFindings(messages, moduleOf);
+  const questions = nameQuestions(messages, moduleOf);
+  if (questions.length === 0) return typeFindings(messages, moduleOf, () => []);
+  for (const { path, text } of questions) writeIfNew(join(cache, path), text);
+  writeIfNew(join(cache, 'tsconfig.names.json'), questionSettings(questions));
+  const answers = await ask(questions, 'tsconfig.names.json');
+  for (const { path } of questions) rmSync(join(cache, path));
+  return typeFindings(messages, moduleOf, namesFound(answers.messages, answers.moduleOf));
+}
+
+function questionSettings(questions: readonly TypedModule[]): string {
+  return JSON.stringify({
+    extends: './tsconfig.json',
+    // A long list of names is to be seen whole.
+    compilerOptions: { incremental: false, tsBuildInfoFile: null, noErrorTruncation: true },
+    files: questions.map(({ path }) => `./${path}`),
+  });
 }
 
 /**

@@ -8,7 +8,7 @@ import { makeProject, type Project } from '../support/projects.ts';
 const cases: Array<[before: string, after: string]> = [
   // Names.
   ['<p>${berht.name}</p>', '<p>${berth.name}</p>'],
-  ['<p>${berth.nam}</p>', '<p>${berth.name}</p>'],
+  ['<p>${berth.nam} ${berth.nmae}</p>', '<p>${berth.name} ${berth.name}</p>'],
   ['<p>${berth.namen ?? berht.name}</p>', '<p>${berth.name ?? berth.name}</p>'],
   ['<p>${helpers.dat(berth.since)}</p>', '<p>${helpers.date(berth.since)}</p>'],
   ['<p (if berth)>a</p><p (esle)>b</p>', '<p (if berth)>a</p><p (else)>b</p>'],

@@ -85,7 +85,12 @@ const wrong: Array<[line: string, at: string, code: string, words: string]> = [
     'mistyped-argument',
     '<berth-card> takes “berth” as Berth, and is given number.',
   ],
-  ['<p (for berth of berths)>é😀 ${berth.nmae}</p>', 'nmae', 'missing-property', 'Berth has no “nmae”.'],
+  [
+    '<p (for berth of berths)>é😀 ${berth.nmae}</p>',
+    'nmae',
+    'missing-property',
+    'Berth has no “nmae”. Did you mean “name”?',
+  ],
   ['<p (for berth of berths)>${shout(berth.nam)}</p>', 'nam)', 'missing-property', 'Berth has no “nam”.'],
   ['<p>${stays.length}</p>', 'stays', 'possibly-missing', '“stays” may be undefined here.'],
   ['<p>${berths[0].name}</p>', 'berths', 'possibly-missing', 'This may be undefined here.'],
@@ -104,7 +109,8 @@ const wrong: Array<[line: string, at: string, code: string, words: string]> = [
   ['<p title="x ${shape}"></p>', 'shape', 'unprintable-value', 'Shape cannot be printed.'],
   ['<p>${berths.length > 1}</p>', 'berths', 'unprintable-value', 'A boolean prints nothing.'],
   ['<p>${shout(3)}</p>', '3', 'mistyped-value', "'number' is not assignable to parameter of type 'string'"],
-  ['<p>${context.usr}</p>', 'usr', 'missing-property', 'Context has no “usr”.'],
+  ['<p>${context.usr}</p>', 'usr', 'missing-property', 'Context has no “usr”. Did you mean “user”?'],
+  ['<p>${berths[0]?.boat?.owner.first}</p>', 'owner', 'missing-property', 'no “owner”. It has name.'],
   [
     '<berth-table rows=${berths} label=${3}></berth-table>',
     'label',
@@ -185,8 +191,9 @@ describe.each(['typescript', 'typescript-5'])('with %s', (compiler) => {
   test.each(wrong)('%s', (line, at, code, words) => {
     const number = wrong.findIndex(([one]) => one === line) + 2;
     const here = of('wrong').filter((finding) => finding.line === number);
+    const shown = here.map((finding) => ({ ...finding, message: `${finding.message} ${finding.hint}` }));
     const expected = { code, message: expect.stringContaining(words), column: line.indexOf(at) + 1 };
-    expect(here).toEqual([expect.objectContaining(expected)]);
+    expect(shown).toEqual([expect.objectContaining(expected)]);
   });
 
   test('types, imports and the arguments of a layout, with call and declaration', () => {

@@ -24,3 +24,10 @@ export function compilerMessages(output: string): CompilerMessage[] {
   }
   return messages;
 }
+
+/** The place of a message in the text of its file, as an offset. */
+export function offsetIn(text: string, { line, column }: CompilerMessage): number {
+  let start = 0;
+  for (let at = 1; at < line; at++) start = text.indexOf('\n', start) + 1;
+  return start + column - 1;
+}

@@ -1,6 +1,9 @@
 /** What TypeScript finds in templates, in the words of templates. */
 import { catalogue, didYouMean, type Near, worded } from '../../diagnostics/index.ts';
 
+/** Of more names nobody reads a list. */
+const mostNames = 15;
+
 const wordings = {
   'mistyped-argument': worded<{ name: string; call: string; wanted: string; given: string; declaration: string }>({
     message: ({ name, call, wanted, given }) => `<${call}> takes “${name}” as ${wanted}, and is given ${given}.`,
@@ -26,16 +29,25 @@ const wordings = {
     hint: () => 'TypeScript says so of the types that (takes …) and your own modules declare.',
     examples: [{ text: 'Expected 1 arguments, but got 2.' }],
   }),
-  'missing-property': worded<{ name: string; type: string; nearest: Near | undefined }>({
+  'missing-property': worded<{
+    name: string;
+    type: string;
+    nearest: Near | undefined;
+    /** Names that it has, as far as they are known. */
+    known: readonly string[];
+  }>({
     message: ({ name, type }) => `${type} has no “${name}”.`,
-    hint: ({ name, type, nearest }) => {
+    hint: ({ name, type, nearest, known }) => {
       if (nearest) return didYouMean(nearest)!;
-      if (type !== 'Context') return 'Look at its type for the names that it has.';
-      return `Say what your own context has: declare module 'zip-loom' { interface LoomContext { ${name}?: … } }`;
+      if (type === 'Context')
+        return `Say what your own context has: declare module 'zip-loom' { interface LoomContext { ${name}?: … } }`;
+      if (known.length === 0 || known.length > mostNames) return 'Look at its type for the names that it has.';
+      return `It has ${known.join(', ')}.`;
     },
     examples: [
-      { name: 'nmae', type: 'Berth', nearest: { name: 'name', isSure: true } },
-      { name: 'user', type: 'Context', nearest: undefined },
+      { name: 'nmae', type: 'Berth', nearest: { name: 'name', isSure: true }, known: [] },
+      { name: 'owner', type: 'Berth', nearest: undefined, known: ['name', 'free'] },
+      { name: 'user', type: 'Context', nearest: undefined, known: [] },
     ],
   }),
   'possibly-missing': worded<{ code: string; what: string }>({

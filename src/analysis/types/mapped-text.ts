@@ -29,6 +29,16 @@ export interface Piece {
   isSame: boolean;
 }
 
+/** The smallest piece around an offset. */
+export function pieceAt(pieces: readonly Piece[], offset: number): Piece | undefined {
+  let best: Piece | undefined;
+  for (const piece of pieces) {
+    if (offset < piece.start || offset >= piece.end) continue;
+    if (!best || piece.end - piece.start < best.end - best.start) best = piece;
+  }
+  return best;
+}
+
 export class MappedText {
   private text = '';
   readonly pieces: Piece[] = [];

@@ -61,6 +61,10 @@ export type FieldName<Bound> = Bound extends { readonly model: infer Model } ? (
 export declare function bind<Bound extends object>(form: Bound): Bound;
 export declare function field<Bound>(form: Bound, name: FieldName<Bound>): void;
 
+/** A question: the message about it lists the names that a type has. */
+export declare function named<Value>(value: Value, name: NamesOf<NonNullable<Value>>): any;
+type NamesOf<Value> = Value extends unknown ? { [Name in keyof Value & string]-?: Name }[keyof Value & string] : never;
+
 /** What a slot gives to what fills it. */
 export declare function gives<const Slot extends string, Values>(slot: Slot, values: Values): { slot: Slot; values: Values };
 type Of<Part, Slot extends string> = [Extract<Part, { slot: Slot }>] extends [never] ? any : Extract<Part, { slot: Slot }> extends { values: infer Values } ? { [Name in keyof Values]: Loose<Values[Name]> } : any;

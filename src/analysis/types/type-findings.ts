@@ -7,24 +7,26 @@ import {
   type Span,
   type TemplateDiagnostic,
 } from '../../diagnostics/index.ts';
-import type { CompilerMessage } from './compiler-output.ts';
+import { type CompilerMessage, offsetIn } from './compiler-output.ts';
 import { typeDiagnostic } from './diagnostics.ts';
-import type { Piece, Subject } from './mapped-text.ts';
+import { type Piece, pieceAt, type Subject } from './mapped-text.ts';
 import type { TypedModule } from './typed-modules.ts';
 
 /**
  * @param messages what the compiler said of modules
  * @param moduleOf the module of a file as the compiler names it; `undefined` for files of the project’s own
+ * @param namesAt names that a type has, where a property is missing: by the template’s file and the offset in it
  * @returns one for each message about a template, each once
  */
 export function typeFindings(
   messages: readonly CompilerMessage[],
   moduleOf: (file: string) => TypedModule | undefined,
+  namesAt: NamesAt,
 ): TemplateDiagnostic[] {
   const found = new Map<string, TemplateDiagnostic>();
   for (const message of messages) {
     const module = message.file === undefined ? undefined : moduleOf(message.file);
-    const finding = module?.template && findingOf(message, module);
+    const finding = module?.template && findingOf(message, module, namesAt);
     if (!finding) continue;
     const key = `${finding.file}\n${finding.span.start}\n${finding.message}`;
     if (!found.has(key)) found.set(key, finding);
@@ -32,8 +34,14 @@ export function typeFindings(
   return [...found.values()];
 }
 
-function findingOf(message: CompilerMessage, { text, pieces, template }: TypedModule): TemplateDiagnostic | undefined {
-  const offset = offsetOf(text, message.line, message.column);
+type NamesAt = (file: string, offset: number) => readonly string[];
+
+function findingOf(
+  message: CompilerMessage,
+  { text, pieces, template }: TypedModule,
+  namesAt: NamesAt,
+): TemplateDiagnostic | undefined {
+  const offset = offsetIn(text, message);
   const piece = pieceAt(pieces, offset);
   // What is beside all pieces is ours, and says nothing to anybody.
   if (!piece) return undefined;
@@ -41,7 +49,7 @@ function findingOf(message: CompilerMessage, { text, pieces, template }: TypedMo
   if (unknownNames.has(message.code) && piece.subject.kind !== 'type') return undefined;
   const { file, source } = template!.tree;
   const span = spanOf(piece, offset, source);
-  const diagnostic = diagnosticOf(message, piece, offset === piece.start);
+  const diagnostic = diagnosticOf(message, piece, offset === piece.start, namesAt(file, span.start));
   if (!diagnostic) return undefined;
   // The message may be about more than the name that it begins at.
   const { code = '' } = diagnostic.facts as { code?: string };
@@ -52,22 +60,6 @@ function findingOf(message: CompilerMessage, { text, pieces, template }: TypedMo
 /** “Cannot find name”, with a proposal and without one; also in what is written short for a field. */
 const unknownNames = new Set([2304, 2552, 18004]);
 
-function offsetOf(text: string, line: number, column: number): number {
-  let start = 0;
-  for (let at = 1; at < line; at++) start = text.indexOf('\n', start) + 1;
-  return start + column - 1;
-}
-
-/** The smallest piece around an offset. */
-function pieceAt(pieces: readonly Piece[], offset: number): Piece | undefined {
-  let best: Piece | undefined;
-  for (const piece of pieces) {
-    if (offset < piece.start || offset >= piece.end) continue;
-    if (!best || piece.end - piece.start < best.end - best.start) best = piece;
-  }
-  return best;
-}
-
 /** In text that is the template’s own, the name that the message begins at. */
 function spanOf({ start, place, isSame }: Piece, offset: number, source: string): Span {
   if (!isSame) return place;
@@ -76,8 +68,16 @@ function spanOf({ start, place, isSame }: Piece, offset: number, source: string)
   return { start: from, end: name === '' ? place.end : from + name.length };
 }
 
-/** @param isWhole whether the message is about all of the piece */
-function diagnosticOf(message: CompilerMessage, { subject }: Piece, isWhole: boolean): Diagnostic | undefined {
+/**
+ * @param isWhole whether the message is about all of the piece
+ * @param known names that could be meant
+ */
+function diagnosticOf(
+  message: CompilerMessage,
+  { subject }: Piece,
+  isWhole: boolean,
+  known: readonly string[],
+): Diagnostic | undefined {
   const [first = ''] = message.text.split('\n');
   const [given, wanted] = mismatchOf(first);
   if (subject.kind === 'arguments') return ofArguments(message.text, subject);
@@ -97,7 +97,8 @@ function diagnosticOf(message: CompilerMessage, { subject }: Piece, isWhole: boo
   if (type === 'AllHelpers') return undefined;
   if (lost !== undefined && type !== undefined) {
     if (subject.kind === 'given') return typeDiagnostic('unknown-given', { name: lost, slot: subject.slot });
-    return typeDiagnostic('missing-property', { name: lost, type: shown(type), nearest: proposedFor(lost, proposed) });
+    const near = proposedFor(lost, proposed) ?? nearest(lost, known);
+    return typeDiagnostic('missing-property', { name: lost, type: shown(type), nearest: near, known });
   }
   const [, missing] = /^Cannot find name '(.+?)'\./.exec(first) ?? [];
   if (missing !== undefined && subject.kind === 'type')
