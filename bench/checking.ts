@@ -62,7 +62,7 @@ export function part({ berth, compact = false }: { berth: Berth; compact?: boole
 const options = {
   strict: true,
   module: 'nodenext',
-  target: 'es2023',
+  target: 'es2022',
   skipLibCheck: true,
   allowImportingTsExtensions: true,
   noEmit: true,

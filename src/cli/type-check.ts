@@ -1,7 +1,7 @@
 /** Types of templates, by the project’s own TypeScript: modules are written into a cache folder, and its compiler looks at them. */
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join, parse, relative, resolve } from 'node:path';
+import { dirname, join, relative, resolve } from 'node:path';
 import {
   type CompilerMessage,
   compilerMessages,
@@ -15,7 +15,8 @@ import type { Compilation } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { relativeModule, urlPath } from './paths.ts';
-import { compilerOf } from './typed-files.ts';
+import { projectCompiler } from './project-compiler.ts';
+import { questionSettings, typeSettings } from './type-settings.ts';
 
 export interface TypedProject {
   /** Where `tsconfig.json` and the packages are. */
@@ -32,7 +33,7 @@ export async function checkTypes(
   compilation: Compilation,
   { folder, configuration }: TypedProject,
 ): Promise<TemplateDiagnostic[] | undefined> {
-  const compiler = compilerOf(folder);
+  const compiler = projectCompiler(folder);
   if (compiler === undefined) return undefined;
   const cache = cacheFolder(folder);
   const from = (module: string, path: string) => relativeModule(dirname(join(cache, module)), path);
@@ -42,10 +43,13 @@ export async function checkTypes(
       /^\.{1,2}\//.test(specifier) ? from(module, resolve(dirname(resolve(file)), specifier)) : specifier,
     ...(configuration === undefined ? {} : { configuration: (module: string) => from(module, configuration) }),
   });
-  writeModules(cache, modules, folder);
+  writeModules(cache, modules);
+  writeIfNew(join(cache, 'tsconfig.json'), typeSettings(modules, { cache, folder, compiler }));
   const ask = async (asked: readonly TypedModule[], settings: string) => {
     const byFile = new Map(asked.map((module) => [join(cache, module.path), module]));
-    const messages = compilerMessages(await run(compiler, ['-p', join(cache, settings), '--pretty', 'false'], folder));
+    const messages = compilerMessages(
+      await run(compiler.script, ['-p', join(cache, settings), '--pretty', 'false'], folder),
+    );
     return { messages, moduleOf: (file: string) => byFile.get(resolve(folder, file)) };
   };
   const { messages, moduleOf } = await ask(modules, 'tsconfig.json');
@@ -62,15 +66,6 @@ export async function checkTypes(
   const answers = await ask(questions, 'tsconfig.names.json');
   for (const { path } of questions) rmSync(join(cache, path));
   return typeFindings(messages, moduleOf, namesFound(answers.messages, answers.moduleOf));
-}
-
-function questionSettings(questions: readonly TypedModule[]): string {
-  return JSON.stringify({
-    extends: './tsconfig.json',
-    // A long list of names is to be seen whole.
-    compilerOptions: { incremental: false, tsBuildInfoFile: null, noErrorTruncation: true },
-    files: questions.map(({ path }) => `./${path}`),
-  });
 }
 
 /**
@@ -90,18 +85,9 @@ function cacheFolder(folder: string): string {
 }
 
 /** Writes what differs, so that the compiler finds the rest as it was; removes what no template has any more. */
-function writeModules(cache: string, modules: readonly TypedModule[], folder: string): void {
+function writeModules(cache: string, modules: readonly TypedModule[]): void {
   mkdirSync(cache, { recursive: true });
   writeIfNew(join(cache, '.gitignore'), '*\n');
-  const base = join(folder, 'tsconfig.json');
-  writeIfNew(
-    join(cache, 'tsconfig.json'),
-    JSON.stringify({
-      ...(existsSync(base) ? { extends: urlPath(base) } : {}),
-      compilerOptions: { ...(existsSync(base) ? {} : plainOptions), ...ownOptions(cache) },
-      files: modules.map(({ path }) => `./${path}`),
-    }),
-  );
   const wanted = new Set(modules.map(({ path }) => path));
   for (const entry of readdirSync(cache, { recursive: true, withFileTypes: true })) {
     const path = urlPath(relative(cache, join(entry.parentPath, entry.name)));
@@ -114,40 +100,6 @@ function writeIfNew(file: string, text: string): void {
   if (existsSync(file) && readFileSync(file, 'utf8') === text) return;
   mkdirSync(dirname(file), { recursive: true });
   writeFileSync(file, text);
-}
-
-/** For a project without a `tsconfig.json`. */
-const plainOptions = {
-  strict: true,
-  target: 'es2022',
-  module: 'esnext',
-  moduleResolution: 'bundler',
-  lib: ['es2023', 'dom', 'dom.iterable'],
-  types: [],
-};
-
-/** What modules of templates need, whatever the project asks of its own. */
-function ownOptions(cache: string) {
-  return {
-    noEmit: true,
-    composite: false,
-    declaration: false,
-    declarationMap: false,
-    emitDeclarationOnly: false,
-    isolatedDeclarations: false,
-    incremental: true,
-    tsBuildInfoFile: urlPath(join(cache, 'tsconfig.tsbuildinfo')),
-    rootDir: urlPath(parse(cache).root),
-    allowImportingTsExtensions: true,
-    skipLibCheck: true,
-    // A template is written for what it prints.
-    noImplicitAny: false,
-    noImplicitReturns: false,
-    noUnusedLocals: false,
-    noUnusedParameters: false,
-    noPropertyAccessFromIndexSignature: false,
-    allowUnreachableCode: true,
-  };
 }
 
 function run(compiler: string, args: readonly string[], folder: string): Promise<string> {

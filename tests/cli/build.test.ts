@@ -168,7 +168,7 @@ exchange.respond('berths/list', { berths, quer: 'a' });
 
   test.each([
     ['7', 'typescript/bin/tsc'],
-    ['5', 'typescript-5/bin/tsc'],
+    ['5.4', 'typescript-5/bin/tsc'],
   ])('a wrong name, a missing and a wrong field are errors in TypeScript %s', (version, compiler) => {
     project = makeProject({
       ...templates,

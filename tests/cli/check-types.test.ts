@@ -12,7 +12,7 @@ const files = {
     compilerOptions: {
       strict: true,
       module: 'nodenext',
-      target: 'es2023',
+      target: 'es2022',
       lib: ['es2023', 'dom', 'dom.iterable'],
       skipLibCheck: true,
       allowImportingTsExtensions: true,
