@@ -21,6 +21,11 @@ const wordings = {
     hint: () => 'Repair that first, or leave types out with --no-types.',
     examples: [{ place: 'src/model.ts:3', reason: "';' expected." }],
   }),
+  'unreadable-routes': worded<{ folder: string; reason: string }>({
+    message: ({ folder, reason }) => `The folder of static pages ${folder} cannot be read: ${reason}.`,
+    hint: () => 'Repair “routes” in the configuration: it is a folder of pages, or a list of paths.',
+    examples: [{ folder: 'public', reason: 'ENOENT' }],
+  }),
   'unknown-file': worded<{ file: string }>({
     message: ({ file }) => `${file} is not a template of this project, and no folder of any.`,
     hint: () => 'Give the path of a file or a folder below the templates folder.',

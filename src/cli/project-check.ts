@@ -5,6 +5,7 @@ import { type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts'
 import { type CompiledProject, compileProject, type Project } from '../node/index.ts';
 import { type FixedPlace, writeFixes } from './fixes.ts';
 import { namedInCode } from './named-in-code.ts';
+import { siteRoutes } from './site-routes.ts';
 import { checkTypes } from './type-check.ts';
 
 const mostRounds = 10;
@@ -34,7 +35,7 @@ export class ProjectCheck {
     const known = compilation.diagnostics();
     const markup = markupFindings(compilation, {
       isNamed: namedInCode(folder),
-      routes: options.routes,
+      routes: siteRoutes(options.routes),
       base: compilation.base,
       isFile: (path) => assets?.has(path.slice(1)) ?? false,
     });

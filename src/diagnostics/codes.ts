@@ -152,6 +152,7 @@ export type DiagnosticCode =
   | 'missing-alt'
   | 'missing-charset'
   | 'repeated-id'
+  | 'shared-id'
   | 'unused-parameter'
   | 'unused-partial'
   // What TypeScript finds in templates.
@@ -178,5 +179,6 @@ export type DiagnosticCode =
   | 'unreadable-assets'
   | 'unreadable-configuration'
   | 'unreadable-data'
+  | 'unreadable-routes'
   | 'unreadable-templates'
   | 'unreadable-url';

@@ -20,7 +20,7 @@ export interface CompiledProject {
  * @throws {LoomError} when the templates’ folder or the assets cannot be read
  */
 export function compileProject(
-  { assets: given, templates = 'templates', uploads: _, ...options }: NodeLoomOptions,
+  { assets: given, templates = 'templates', uploads: _uploads, routes: _routes, ...options }: NodeLoomOptions,
   previous?: Compilation,
 ): CompiledProject {
   const assets = mountedFiles(given === undefined ? undefined : assetFiles(given)(), baseOf(options.base));

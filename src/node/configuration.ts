@@ -60,7 +60,8 @@ async function loadConfiguration(file: string): Promise<NodeLoomOptions> {
 }
 
 function withFolder(folder: string, options: NodeLoomOptions): NodeLoomOptions {
-  const { sources, templates = 'templates' } = options;
-  if (sources || templates instanceof URL) return options;
-  return { ...options, templates: resolve(folder, templates) };
+  const { sources, templates = 'templates', routes } = options;
+  const place = typeof routes === 'string' ? { routes: resolve(folder, routes) } : {};
+  if (sources || templates instanceof URL) return { ...options, ...place };
+  return { ...options, ...place, templates: resolve(folder, templates) };
 }

@@ -22,7 +22,9 @@ import { placesByMaps } from './source-maps.ts';
  */
 export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   assertOptions('createLoom', given, nodeOptionTable);
-  const options = uploadsOf(ownOptions(given));
+  // Links are looked at by the tools alone.
+  const { routes: _routes, ...own } = ownOptions(given);
+  const options = uploadsOf(own);
   const mode = modeOf(options);
   if (options.templates !== undefined && options.sources) {
     throw new LoomError(nodeDiagnostic('duplicate-templates'));

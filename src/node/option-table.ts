@@ -26,6 +26,7 @@ const prefix: OptionKind = {
 export const nodeOptionTable: OptionTable<NodeLoomOptions> = {
   ...loomOptionTable,
   templates: place,
+  routes: either(place, loomOptionTable.routes),
   uploads: either(place, loomOptionTable.uploads),
   assets: either(
     place,

@@ -31,6 +31,17 @@ const cases: Array<[page: string, ...found: Array<[code: string, at: string]>]> 
   ['<p id="a" (await x = 1)>${x}</p><p id="a" (meanwhile)></p>'],
   ['<p (for x of [1])><i id="a">${x}</i></p>', ['repeated-id', 'id="a"']],
   ['<p (for x of [1])><i id="a-${x}"></i></p>'],
+  [
+    '<template (named a-row)><i id="a"></i></template><template (named b-row)><i id="a"></i></template><a-row (if 1)/><b-row (else)/>',
+  ],
+
+  // Ids that templates of one page share: certain ones alone.
+  ['<query-box></query-box><p id="query"></p>', ['shared-id', 'id="query"']],
+  ['<query-box></query-box><p (if 1) id="query"></p>'],
+  ['<query-box (if 1)></query-box><query-box (else)></query-box><query-box (if 2)></query-box>'],
+  ['<query-box></query-box><template><p id="query"></p></template>'],
+  ['<meta (layout framed-page)><nav slot="nav" id="nav"></nav>'],
+  ['<meta (layout framed-page)><p id="main"></p>', ['shared-id', 'id="main"']],
 
   ['<label for="nmae">a</label><input id="name">', ['lost-reference', 'for="nmae"']],
   ['<label for="elsewhere">a</label><label for="row-7">b</label>'],
@@ -53,6 +64,14 @@ const cases: Array<[page: string, ...found: Array<[code: string, at: string]>]> 
 ];
 
 const others = {
+  'templates/partials/query-box.html': '<input id="query">',
+  'templates/partials/price-box.html': '<b id="price"></b><i (if 1) id="old-price"></i>',
+  'templates/partials/twice-box.html': '<price-box></price-box><price-box></price-box>',
+  'templates/partials/side-box.html': '<i id="side"></i>',
+  'templates/partials/framed-page.html':
+    '<!doctype html><html><head><meta charset="utf-8"></head><body><slot name="nav"><nav id="nav"></nav></slot><main id="main"><slot></slot></main></body></html>',
+  'templates/pages/listed.html': '<side-box (for x of [1, 2])></side-box><twice-box (if 1)></twice-box>',
+  'templates/pages/twice.html': '<twice-box></twice-box>',
   'templates/partials/row-table.html': '<table><slot></slot></table>',
   'templates/partials/site-head.html': '<meta charset="utf-8">',
   'templates/partials/elsewhere-part.html': '<p id="elsewhere"></p><p (for x of [1]) id="row-${x}"></p>',
@@ -67,6 +86,8 @@ interface Finding {
   column: number;
   code: string;
   severity: string;
+  message: string;
+  hint: string | null;
 }
 
 /** What is looked at of a result of SARIF. */
@@ -119,4 +140,52 @@ test('the same as SARIF', () => {
 test('a partial that nobody calls and no code names', () => {
   const unused = found.filter(({ code }) => code === 'unused-partial').map(({ file }) => file);
   expect(unused).toEqual(['templates/partials/lonely-part.html']);
+});
+
+test('an id of a partial that a page shows several times', () => {
+  const shared = found.filter(({ code, file }) => code === 'shared-id' && file.includes('/partials/'));
+  expect(shared.map(({ file, message }) => [file, message])).toEqual([
+    [
+      'templates/partials/price-box.html',
+      'The page “twice” shows the id “price” several times: it calls this template more than once.',
+    ],
+    [
+      'templates/partials/side-box.html',
+      'The page “listed” shows the id “side” several times: this template is called in a list.',
+    ],
+  ]);
+});
+
+test('a folder of static pages says where links lead', () => {
+  const site = makeProject({
+    'zip-loom.config.js': "export default { routes: 'public' };",
+    'public/index.html': 'x',
+    'public/about.html': 'x',
+    'public/docs/index.html': 'x',
+    'public/files/map.pdf': 'x',
+    'templates/pages/home.html': [
+      '/',
+      '/index.html',
+      '/about',
+      '/about.html',
+      '/docs/',
+      '/docs',
+      '/files/map.pdf?x#y',
+      '/abuot',
+      '/docs/more',
+      '/files/map',
+    ]
+      .map((path) => `<a href="${path}">x</a>`)
+      .join('\n'),
+  });
+  const lost = JSON.parse(site.loom('check', '--no-types', '--json').stdout) as Finding[];
+  site.write('zip-loom.config.js', "export default { routes: 'pubilc' };");
+  const { status, stderr } = site.loom('check', '--no-types');
+  site.remove();
+  expect(lost.map(({ code, line, hint }) => [code, line, hint])).toEqual([
+    ['lost-link', 8, 'Did you mean “/about”?'],
+    ['lost-link', 9, expect.any(String)],
+    ['lost-link', 10, expect.any(String)],
+  ]);
+  expect([status, stderr]).toEqual([2, expect.stringMatching(/static pages .*pubilc cannot be read/)]);
 });

@@ -23,6 +23,29 @@ const wordings = {
       { id: 'row', line: 3, isRepeated: true },
     ],
   }),
+  'shared-id': worded<{
+    id: string;
+    page: string;
+    /** The file that has it too; missing where this one is called several times. */
+    other: string | undefined;
+    /** Whether it is called in a list. */
+    isListed: boolean;
+  }>({
+    severity,
+    message: ({ id, page, other, isListed }) => {
+      if (other !== undefined) return `The id “${id}” is in ${other} too, and the page “${page}” shows both.`;
+      return `The page “${page}” shows the id “${id}” several times: ${isListed ? 'this template is called in a list' : 'it calls this template more than once'}.`;
+    },
+    hint: ({ id, other }) =>
+      other === undefined
+        ? `Take something for it, as in (takes name) and id="${id}-\${name}".`
+        : 'Each id stands once in a page: links, labels and scripts find the first one alone.',
+    examples: [
+      { id: 'menu', page: 'home', other: 'templates/partials/site-nav.html', isListed: false },
+      { id: 'query', page: 'home', other: undefined, isListed: false },
+      { id: 'price', page: 'berths', other: undefined, isListed: true },
+    ],
+  }),
   'lost-link': worded<{ path: string; nearest: Near | undefined }>({
     severity,
     message: ({ path }) => `Nothing answers ${path}.`,
@@ -59,7 +82,7 @@ const wordings = {
   'unused-partial': worded<{ name: string }>({
     severity,
     message: ({ name }) => `No template calls <${name}>, and no code of the project names it.`,
-    hint: () => 'Remove its file, or call it.',
+    hint: () => 'Remove it, or call it.',
     examples: [{ name: 'berth-card' }],
   }),
 };

@@ -1,6 +1,6 @@
 /** Ids: each once in a page, and what points at one finds it. */
-import { groupSiblings, isBuiltIn, type TemplateSet } from '../../compiler/index.ts';
-import { nearest, placed, type Span, type TemplateDiagnostic } from '../../diagnostics/index.ts';
+import { isBuiltIn, type Template, type TemplateSet } from '../../compiler/index.ts';
+import { nearest, placed, type TemplateDiagnostic } from '../../diagnostics/index.ts';
 import {
   type Attribute,
   attributeOf,
@@ -13,6 +13,7 @@ import {
   type TemplateTree,
   walk,
 } from '../../language/index.ts';
+import { eachElement, excludes, type Whereabouts } from './alternatives.ts';
 import { markupDiagnostic } from './diagnostics.ts';
 
 /** Attributes whose value is an id, or several (HTML, WAI-ARIA 1.2 §6). */
@@ -22,56 +23,48 @@ const references = new Set(
   ),
 );
 
-/** An id as it is written, and which alternatives it is in: of two that exclude each other only one is in the page. */
-interface Written {
+/** An id as it is written, and which alternatives it is in. */
+interface Written extends Whereabouts {
   id: string;
-  span: Span;
-  branches: ReadonlyMap<object, number>;
+  attribute: Attribute;
 }
 
 /** Ids that a template has twice, or in an element that is repeated. */
-export function repeatedIds({ file, source, lines, children }: TemplateTree): TemplateDiagnostic[] {
+export function repeatedIds({ tree, body }: Template): TemplateDiagnostic[] {
   const found: TemplateDiagnostic[] = [];
-  const written: Written[] = [];
-  look(children, new Map(), false);
+  const earlier: Written[] = [];
+  for (const one of idsIn(body, tree.source)) {
+    const { id, attribute, branches, isRepeated } = one;
+    const other = earlier.find((it) => it.id === id && !excludes(it.branches, branches));
+    const { line } = tree.lines.at((other?.attribute ?? attribute).start);
+    if (isRepeated || other)
+      found.push(placed(markupDiagnostic('repeated-id', { id, line, isRepeated }), tree.file, attribute));
+    earlier.push(one);
+  }
   return found;
-
-  function look(nodes: readonly TemplateNode[], branches: ReadonlyMap<object, number>, isRepeated: boolean): void {
-    for (const sibling of groupSiblings(nodes, source, () => {})) {
-      if (sibling.kind === 'node') {
-        if (sibling.node.kind === 'element') take(sibling.node, branches, isRepeated);
-        continue;
-      }
-      sibling.branches.forEach(({ element, meanwhile, failed }, at) => {
-        [element, meanwhile?.element, failed?.element].forEach((one, which) => {
-          // Alternatives, and what is there while something waits, are never there together.
-          if (one) take(one, new Map([...branches, [sibling, at * 3 + which]]), isRepeated);
-        });
-      });
-    }
-  }
-
-  function take(element: Element, branches: ReadonlyMap<object, number>, isAround: boolean): void {
-    const isRepeated = isAround || clauseOf(element, 'for') !== undefined;
-    const attribute = attributeOf(element, 'id');
-    const id = fixedValue(attribute);
-    // The arguments of a call are the business of what is called.
-    if (attribute && id && !isCallName(element.name)) note(attribute, id, branches, isRepeated);
-    if (element.name === 'template' && !element.items.some(({ kind }) => kind !== 'attribute')) return;
-    look(element.children, branches, isRepeated);
-  }
-
-  function note(attribute: Attribute, id: string, branches: ReadonlyMap<object, number>, isRepeated: boolean): void {
-    const earlier = written.find((one) => one.id === id && !excludes(one.branches, branches));
-    const { line } = lines.at((earlier?.span ?? attribute).start);
-    if (isRepeated || earlier)
-      found.push(placed(markupDiagnostic('repeated-id', { id, line, isRepeated }), file, attribute));
-    written.push({ id, span: attribute, branches });
-  }
 }
 
-function excludes(one: ReadonlyMap<object, number>, other: ReadonlyMap<object, number>): boolean {
-  return [...one].some(([chain, at]) => other.has(chain) && other.get(chain) !== at);
+/** Ids that are written out, on elements that are printed where they stand. */
+function idsIn(body: readonly TemplateNode[], source: string): Written[] {
+  const written: Written[] = [];
+  eachElement(body, source, (element, where) => {
+    const id = writtenId(element);
+    if (id) written.push({ ...id, ...where });
+    return isInert(element) ? 'skip' : undefined;
+  });
+  return written;
+}
+
+/** The id that an element has by its template; the arguments of a call are the business of what is called. */
+export function writtenId(element: Element): { id: string; attribute: Attribute } | undefined {
+  const attribute = isCallName(element.name) ? undefined : attributeOf(element, 'id');
+  const id = fixedValue(attribute);
+  return attribute && id ? { id, attribute } : undefined;
+}
+
+/** Whether what is in an element is no part of the page yet. */
+export function isInert({ name, items }: Element): boolean {
+  return name === 'template' && items.every(({ kind }) => kind === 'attribute');
 }
 
 /** What points at an id that no template of the project has. Where ids are made of values, any that may be meant counts. */

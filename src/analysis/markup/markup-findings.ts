@@ -7,6 +7,7 @@ import { missingFacts } from './documents.ts';
 import { lostReferences, repeatedIds } from './ids.ts';
 import { lostLinks } from './links.ts';
 import { misplacedElements } from './nesting.ts';
+import { sharedIds } from './shared-ids.ts';
 import { unusedParameters, unusedPartials } from './unused.ts';
 
 export interface MarkupSettings {
@@ -23,9 +24,11 @@ export interface MarkupSettings {
 /** What is wrong with a file, whatever is in others. */
 const findingsOfTree = remembered((tree: TemplateTree): readonly TemplateDiagnostic[] => [
   ...misplacedElements(tree),
-  ...repeatedIds(tree),
   ...missingFacts(tree),
 ]);
+
+/** What is wrong with a template, whatever is in others. */
+const findingsOfTemplate = remembered(repeatedIds);
 
 export function markupFindings(compilation: Compilation, settings: MarkupSettings): TemplateDiagnostic[] {
   const { set } = compilation;
@@ -33,6 +36,8 @@ export function markupFindings(compilation: Compilation, settings: MarkupSetting
   const trees = [...new Set(own.map(({ tree }) => tree))];
   return [
     ...trees.flatMap(findingsOfTree),
+    ...own.flatMap(findingsOfTemplate),
+    ...sharedIds(set),
     ...(settings.routes ? trees.flatMap((tree) => lostLinks(tree, { ...settings, routes: settings.routes! })) : []),
     // A name that is mistyped is the one that seems to be unused.
     ...own.filter((template) => compilation.diagnosticsOf([template]).length === 0).flatMap(unusedParameters),

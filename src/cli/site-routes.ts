@@ -1,0 +1,34 @@
+/** What a site answers, as the configuration says it. */
+import { readdirSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { LoomError, messageOf } from '../diagnostics/index.ts';
+import { type NodeLoomOptions, pathOf } from '../node/index.ts';
+import { commandDiagnostic } from './diagnostics.ts';
+import { urlPath } from './paths.ts';
+
+/**
+ * Its paths; `undefined` where nobody has said.
+ * @throws {LoomError} for a folder that cannot be read
+ */
+export function siteRoutes(routes: NodeLoomOptions['routes']): readonly string[] | undefined {
+  return typeof routes === 'string' || routes instanceof URL ? routesBelow(pathOf(routes)) : routes;
+}
+
+/** `docs/index.html` is `/docs` too, and `about.html` is `/about`. */
+function routesBelow(folder: string): string[] {
+  const files = filesBelow(folder).map((file) => `/${urlPath(relative(folder, file))}`);
+  return files.flatMap((path) => {
+    const short = path.replace(/\.html$/, '').replace(/\/index$/, '/');
+    return short === path ? [path] : [short, path];
+  });
+}
+
+function filesBelow(folder: string): string[] {
+  try {
+    return readdirSync(folder, { recursive: true, withFileTypes: true }).flatMap((entry) =>
+      entry.isFile() ? [join(entry.parentPath, entry.name)] : [],
+    );
+  } catch (error) {
+    throw new LoomError(commandDiagnostic('unreadable-routes', { folder, reason: messageOf(error) }), error);
+  }
+}
