@@ -6,4 +6,4 @@ export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
 export { nameQuestions, namesFound } from './types/name-questions.ts';
 export { typeFindings } from './types/type-findings.ts';
-export { type TypedModule, typedModules } from './types/typed-modules.ts';
+export { type TypedModule, type TypedModulesSettings, typedModules } from './types/typed-modules.ts';

@@ -6,20 +6,21 @@ import { type CompiledProject, compileProject, type Project } from '../node/inde
 import { type FixedPlace, writeFixes } from './fixes.ts';
 import { namedInCode } from './named-in-code.ts';
 import { siteRoutes } from './site-routes.ts';
-import { checkTypes } from './type-check.ts';
+import { TypeCheck } from './type-check.ts';
 
 const mostRounds = 10;
 
 export class ProjectCheck {
   private readonly project: Project;
-  private readonly withTypes: boolean;
+  private readonly types: TypeCheck | undefined;
   private last: CompiledProject | undefined;
   /** Whether the project’s TypeScript could be asked. */
   hasTypeScript = false;
 
   constructor(project: Project, { types }: { types: boolean }) {
     this.project = project;
-    this.withTypes = types;
+    const { folder, file } = project;
+    this.types = types ? new TypeCheck({ folder, configuration: file }) : undefined;
   }
 
   /**
@@ -28,9 +29,9 @@ export class ProjectCheck {
    */
   async diagnostics(): Promise<TemplateDiagnostic[]> {
     const { compilation, assets } = this.compile();
-    const { folder, file, options } = this.project;
+    const { folder, options } = this.project;
     // TypeScript is at work meanwhile.
-    const typing = this.withTypes ? checkTypes(compilation, { folder, configuration: file }) : Promise.resolve([]);
+    const typing = this.types ? this.types.diagnostics(compilation) : Promise.resolve([]);
     typing.catch(() => {});
     const known = compilation.diagnostics();
     const markup = markupFindings(compilation, {

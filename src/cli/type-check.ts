@@ -1,6 +1,6 @@
 /** Types of templates, by the project’s own TypeScript: modules are written into a cache folder, and its compiler looks at them. */
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync } from 'node:fs';
 import { dirname, join, relative, resolve } from 'node:path';
 import {
   type CompilerMessage,
@@ -8,14 +8,16 @@ import {
   nameQuestions,
   namesFound,
   type TypedModule,
+  type TypedModulesSettings,
   typedModules,
   typeFindings,
 } from '../analysis/index.ts';
 import type { Compilation } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
-import { relativeModule, urlPath } from './paths.ts';
-import { projectCompiler } from './project-compiler.ts';
+import { ModuleFolder } from './module-folder.ts';
+import { relativeModule } from './paths.ts';
+import { type ProjectCompiler, projectCompiler } from './project-compiler.ts';
 import { questionSettings, typeSettings } from './type-settings.ts';
 
 export interface TypedProject {
@@ -25,47 +27,62 @@ export interface TypedProject {
   configuration: string | undefined;
 }
 
-/**
- * What TypeScript finds in a project’s templates; `undefined` where the project has no TypeScript.
- * @throws {LoomError} where the compiler cannot look at them: its configuration is wrong, or a file of the project cannot be read
- */
-export async function checkTypes(
-  compilation: Compilation,
-  { folder, configuration }: TypedProject,
-): Promise<TemplateDiagnostic[] | undefined> {
-  const compiler = projectCompiler(folder);
-  if (compiler === undefined) return undefined;
-  const cache = cacheFolder(folder);
-  const from = (module: string, path: string) => relativeModule(dirname(join(cache, module)), path);
-  const modules = typedModules(compilation, {
-    hasDeclarations: existsSync(join(folder, 'tsconfig.json')),
-    importFrom: (specifier, file, module) =>
-      /^\.{1,2}\//.test(specifier) ? from(module, resolve(dirname(resolve(file)), specifier)) : specifier,
-    ...(configuration === undefined ? {} : { configuration: (module: string) => from(module, configuration) }),
-  });
-  writeModules(cache, modules);
-  writeIfNew(join(cache, 'tsconfig.json'), typeSettings(modules, { cache, folder, compiler }));
-  const ask = async (asked: readonly TypedModule[], settings: string) => {
-    const byFile = new Map(asked.map((module) => [join(cache, module.path), module]));
-    const messages = compilerMessages(
-      await run(compiler.script, ['-p', join(cache, settings), '--pretty', 'false'], folder),
-    );
-    return { messages, moduleOf: (file: string) => byFile.get(resolve(folder, file)) };
-  };
-  const { messages, moduleOf } = await ask(modules, 'tsconfig.json');
-  const obstacle = messages.find((message) => stops(message, moduleOf));
-  if (obstacle) {
-    const { file, line, text } = obstacle;
-    const place = file === undefined ? 'tsconfig.json' : `${relative(process.cwd(), resolve(folder, file))}:${line}`;
-    throw new LoomError(commandDiagnostic('stopped-compiler', { place, reason: text.split('\n')[0]! }));
+/** Asks the project’s TypeScript about its templates, again and again. */
+export class TypeCheck {
+  private readonly project: TypedProject;
+  private readonly modules: ModuleFolder;
+
+  constructor(project: TypedProject) {
+    this.project = project;
+    this.modules = new ModuleFolder(cacheFolder(project.folder));
   }
-  const questions = nameQuestions(messages, moduleOf);
-  if (questions.length === 0) return typeFindings(messages, moduleOf, () => []);
-  for (const { path, text } of questions) writeIfNew(join(cache, path), text);
-  writeIfNew(join(cache, 'tsconfig.names.json'), questionSettings(questions));
-  const answers = await ask(questions, 'tsconfig.names.json');
-  for (const { path } of questions) rmSync(join(cache, path));
-  return typeFindings(messages, moduleOf, namesFound(answers.messages, answers.moduleOf));
+
+  /**
+   * What TypeScript finds; `undefined` where the project has none.
+   * @throws {LoomError} where the compiler cannot look at them: its configuration is wrong, or a file of the project cannot be read
+   */
+  async diagnostics(compilation: Compilation): Promise<TemplateDiagnostic[] | undefined> {
+    const { folder } = this.project;
+    const compiler = projectCompiler(folder);
+    if (compiler === undefined) return undefined;
+    const modules = typedModules(compilation, this.moduleSettings());
+    this.modules.write(modules);
+    this.modules.put('tsconfig.json', typeSettings(modules, { cache: this.modules.path, folder, compiler }));
+    const { messages, moduleOf } = await this.ask(compiler, modules, 'tsconfig.json');
+    const obstacle = messages.find((message) => stops(message, moduleOf));
+    if (obstacle) throw stopped(obstacle, folder);
+    const questions = nameQuestions(messages, moduleOf);
+    if (questions.length === 0) return typeFindings(messages, moduleOf, () => []);
+    for (const { path, text } of questions) this.modules.put(path, text);
+    this.modules.put('tsconfig.names.json', questionSettings(questions));
+    const answers = await this.ask(compiler, questions, 'tsconfig.names.json');
+    for (const { path } of questions) this.modules.remove(path);
+    return typeFindings(messages, moduleOf, namesFound(answers.messages, answers.moduleOf));
+  }
+
+  private moduleSettings(): TypedModulesSettings {
+    const { folder, configuration } = this.project;
+    const from = (module: string, path: string) => relativeModule(dirname(join(this.modules.path, module)), path);
+    return {
+      hasDeclarations: existsSync(join(folder, 'tsconfig.json')),
+      importFrom: (specifier, file, module) =>
+        /^\.{1,2}\//.test(specifier) ? from(module, resolve(dirname(resolve(file)), specifier)) : specifier,
+      ...(configuration === undefined ? {} : { configuration: (module: string) => from(module, configuration) }),
+    };
+  }
+
+  private async ask(compiler: ProjectCompiler, modules: readonly TypedModule[], settings: string) {
+    const { folder } = this.project;
+    const byFile = new Map(modules.map((module) => [join(this.modules.path, module.path), module]));
+    const args = [compiler.script, '-p', join(this.modules.path, settings), '--pretty', 'false'];
+    const messages = compilerMessages(await run(args, folder));
+    return { messages, moduleOf: (file: string) => byFile.get(resolve(folder, file)) };
+  }
+}
+
+function stopped({ file, line, text }: CompilerMessage, folder: string): LoomError {
+  const place = file === undefined ? 'tsconfig.json' : `${relative(process.cwd(), resolve(folder, file))}:${line}`;
+  return new LoomError(commandDiagnostic('stopped-compiler', { place, reason: text.split('\n')[0]! }));
 }
 
 /**
@@ -84,27 +101,9 @@ function cacheFolder(folder: string): string {
   return existsSync(packages) ? join(packages, '.cache/zip-loom/types') : join(folder, '.cache/zip-loom/types');
 }
 
-/** Writes what differs, so that the compiler finds the rest as it was; removes what no template has any more. */
-function writeModules(cache: string, modules: readonly TypedModule[]): void {
-  mkdirSync(cache, { recursive: true });
-  writeIfNew(join(cache, '.gitignore'), '*\n');
-  const wanted = new Set(modules.map(({ path }) => path));
-  for (const entry of readdirSync(cache, { recursive: true, withFileTypes: true })) {
-    const path = urlPath(relative(cache, join(entry.parentPath, entry.name)));
-    if (entry.isFile() && path.endsWith('.ts') && !wanted.has(path)) rmSync(join(cache, path));
-  }
-  for (const { path, text } of modules) writeIfNew(join(cache, path), text);
-}
-
-function writeIfNew(file: string, text: string): void {
-  if (existsSync(file) && readFileSync(file, 'utf8') === text) return;
-  mkdirSync(dirname(file), { recursive: true });
-  writeFileSync(file, text);
-}
-
-function run(compiler: string, args: readonly string[], folder: string): Promise<string> {
+function run(args: readonly string[], folder: string): Promise<string> {
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, [compiler, ...args], { cwd: folder, stdio: ['ignore', 'pipe', 'inherit'] });
+    const child = spawn(process.execPath, args, { cwd: folder, stdio: ['ignore', 'pipe', 'inherit'] });
     let output = '';
     child.stdout.setEncoding('utf8').on('data', (text: string) => {
       output += text;
