@@ -4,14 +4,15 @@ import { existsSync } from 'node:fs';
 import { join, relative, resolve, sep } from 'node:path';
 import { Command, Option } from 'commander';
 import { findingOf, sarif, summary } from '../analysis/index.ts';
-import { describeThrown, LoomError, type TemplateError } from '../diagnostics/index.ts';
-import { type AssetFolder, findProject, foldersOf, type NodeLoomOptions, pathOf } from '../node/index.ts';
+import { LoomError, type TemplateError } from '../diagnostics/index.ts';
+import { findProject } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import type { FixedPlace } from './fixes.ts';
 import { ProjectCheck } from './project-check.ts';
 import { reportError } from './report.ts';
 import { defaultTypes, tellUntyped } from './types.ts';
 import { versionOf } from './version.ts';
+import { watchProject } from './watch.ts';
 
 interface Options {
   json?: boolean;
@@ -22,15 +23,12 @@ interface Options {
   types: boolean;
 }
 
-/** Files are looked at so long after a change, in milliseconds: an editor writes some of them in several steps. */
-const pause = 50;
-
 export function checkCommand(): Command {
   return new Command('check')
     .description('Check templates: syntax, names, arguments, places of values, and types.')
     .argument('[files...]', 'report on these files, or on those below these folders')
     .option('--trusted', 'list the places where templates trust a value, instead of checking')
-    .addOption(new Option('--watch', 'check again whenever a template changes').conflicts('fix'))
+    .addOption(new Option('--watch', 'check again whenever a template or a script changes').conflicts('fix'))
     .option('--fix', 'write what is sure to be meant into the templates, and report the rest')
     .option('--no-types', 'leave out what the project’s TypeScript would find')
     .option('--json', 'print findings as JSON, with positions')
@@ -58,7 +56,7 @@ async function check(files: string[], options: Options, command: Command): Promi
     isTold = true;
     report(errors, count(), options);
   };
-  if (options.watch) return watch(watchedPaths(found.options), errorsNow, show);
+  if (options.watch) return watchProject(found, { scripts: options.types }, shownOnChange(errorsNow, show));
   const errors = await errorsNow();
   show(errors);
   if (errors.length > 0) process.exitCode = 1;
@@ -75,51 +73,19 @@ function isWithin(path: string, other: string): boolean {
   return path === other || path.startsWith(other.endsWith(sep) ? other : other + sep);
 }
 
-/** Folders whose files decide what is wrong. */
-function watchedPaths({ templates, assets }: NodeLoomOptions): string[] {
-  const { folder, manifest } = assetPaths(assets);
-  const places = [templates, manifest].filter((place) => place !== undefined);
-  return [...places.map(pathOf), ...(folder === undefined ? [] : foldersOf({ folder }))];
-}
-
-function assetPaths(assets: NodeLoomOptions['assets']): AssetFolder {
-  if (assets === undefined || assets instanceof Map) return {};
-  return typeof assets === 'string' || assets instanceof URL ? { folder: assets } : (assets as AssetFolder);
-}
-
-/** Reports whenever something else is wrong than before, until the process is ended. */
-async function watch(
-  paths: string[],
-  errorsNow: () => Promise<TemplateError[]>,
-  show: (errors: TemplateError[]) => void,
-): Promise<void> {
+/** A look that shows errors where they are not those of the last one. */
+function shownOnChange(errorsNow: () => Promise<TemplateError[]>, show: (errors: TemplateError[]) => void) {
   let before: string | undefined;
-  const look = async () => {
+  return async () => {
+    const last = before;
+    before = undefined;
     const errors = await errorsNow();
-    const now = errors.map((error) => error.format()).join('\n');
-    if (now === before) return;
+    before = errors.map((error) => error.format()).join('\n');
+    if (before === last) return;
     // A terminal shows the present state alone; a file or a program gets one state after another.
     if (process.stdout.isTTY) process.stdout.write('\x1b[2J\x1b[H');
     show(errors);
-    before = now;
   };
-  await look();
-  let timer: NodeJS.Timeout | undefined;
-  /** One look after another. */
-  let last = Promise.resolve();
-  const lookSoon = () => {
-    clearTimeout(timer);
-    timer = setTimeout(() => {
-      last = last.then(look).catch((error: unknown) => {
-        // A folder that is gone may come back.
-        console.error(describeThrown(error));
-        before = undefined;
-      });
-    }, pause);
-  };
-  // Loaded for those who watch alone. What changed before the watching began is looked at when it has.
-  const { watch: watchFiles } = await import('chokidar');
-  watchFiles(paths, { ignoreInitial: true }).on('all', lookSoon).on('ready', lookSoon);
 }
 
 function report(errors: TemplateError[], files: number, options: Options): void {

@@ -5,6 +5,7 @@ import { LoomError } from '../diagnostics/index.ts';
 import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
 import { renderCommand } from './render.ts';
+import { failureText } from './report.ts';
 import { typesCommand } from './types.ts';
 import { versionOf } from './version.ts';
 import { inOurWords } from './wording.ts';
@@ -35,10 +36,6 @@ function inherit(command: Command): Command {
 function exitCode(error: unknown): number {
   // Commander has printed its own message already.
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
-  if (error instanceof LoomError) {
-    console.error(error.message);
-    return 2;
-  }
-  console.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
-  return 1;
+  console.error(failureText(error));
+  return error instanceof LoomError ? 2 : 1;
 }

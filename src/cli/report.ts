@@ -1,6 +1,6 @@
 /** Prints template errors for people: in colour on a terminal, plain elsewhere. */
 import colours from 'picocolors';
-import type { TemplateError } from '../diagnostics/index.ts';
+import { LoomError, type TemplateError } from '../diagnostics/index.ts';
 
 /**
  * Prints one error and those found with it.
@@ -10,6 +10,12 @@ export function reportError(error: TemplateError, stream: NodeJS.WriteStream = p
   const texts = [error, ...error.others].map((one) => coloured(one, stream));
   if (hint !== undefined && error.hint !== '') texts[0] = texts[0]!.replace(error.hint, () => hint);
   stream.write(`${texts.join('\n\n')}\n`);
+}
+
+/** What is printed of an error that ended a command, or a look: a message where we know what it is, a stack where we do not. */
+export function failureText(error: unknown): string {
+  if (error instanceof LoomError) return error.message;
+  return error instanceof Error ? (error.stack ?? error.message) : String(error);
 }
 
 function coloured(error: TemplateError, stream: NodeJS.WriteStream): string {

@@ -281,9 +281,10 @@ test('check --watch tells anew whenever something else is wrong', async () => {
   project = makeProject({ ...templates, ...configuration });
   const child = spawn(process.execPath, [resolve('dist/cli/main.js'), 'check', '--watch'], { cwd: project.folder });
   let output = '';
-  child.stdout.on('data', (chunk: Buffer) => {
-    output += String(chunk);
-  });
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (chunk: Buffer) => {
+      output += String(chunk);
+    });
   const shows = async (text: string) => {
     for (let wait = 0; !output.includes(text); wait++) {
       if (wait > 200) throw new Error(`“${text}” did not come: ${output}`);
@@ -296,6 +297,15 @@ test('check --watch tells anew whenever something else is wrong', async () => {
     project.write('templates/pages/tree.html', '<p>${nodes}</p>');
     await shows('There is no “nodes” here.');
     project.write('templates/pages/tree.html', '<p>mended</p>');
+    await shows('No problems in 5 files.');
+    // What types are made of is watched too, whatever state it is in.
+    const types = '(import { Berth } from "../../src/model.ts")';
+    project.write('src/model.ts', 'export interface Berth { name: string ');
+    project.write('templates/pages/tree.html', `<meta ${types} (takes berth: Berth)><p>\${berth.name}</p>`);
+    await shows('TypeScript cannot look at the templates: src/model.ts:1');
+    project.write('src/model.ts', 'export interface Berth { nmae: string }');
+    await shows('Berth has no “name”. Did you mean “nmae”?');
+    project.write('src/model.ts', 'export interface Berth { name: string }');
     await shows('No problems in 5 files.');
   } finally {
     child.kill();
