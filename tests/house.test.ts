@@ -12,8 +12,8 @@ const floors = [
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],
-  ['node', 'vite', 'analysis', 'testing', 's3', 'channels'],
-  ['cli', 'language-server', 'redis'],
+  ['node', 'analysis', 'testing', 's3', 'channels'],
+  ['cli', 'vite', 'language-server', 'redis'],
 ];
 const source = resolve('src');
 

@@ -6,9 +6,8 @@ import { gzipSync } from 'node:zlib';
 import { Command } from 'commander';
 import { type BuiltFile, buildFiles, isBuiltIn } from '../compiler/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
-import { compileProject, findProject } from '../node/index.ts';
+import { compileProject, findProject, urlPath } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
-import { urlPath } from './paths.ts';
 import { reportError } from './report.ts';
 import { defaultTypes, writeTypes } from './types.ts';
 

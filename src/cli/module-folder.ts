@@ -2,7 +2,7 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join, relative } from 'node:path';
 import type { TypedModule } from '../analysis/index.ts';
-import { urlPath } from './paths.ts';
+import { urlPath } from '../node/index.ts';
 
 export class ModuleFolder {
   readonly path: string;

@@ -2,9 +2,8 @@
 import { readdirSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { LoomError, messageOf } from '../diagnostics/index.ts';
-import { type NodeLoomOptions, pathOf } from '../node/index.ts';
+import { type NodeLoomOptions, pathOf, urlPath } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
-import { urlPath } from './paths.ts';
 
 /**
  * Its paths; `undefined` where nobody has said.

@@ -14,9 +14,9 @@ import {
 } from '../analysis/index.ts';
 import type { Compilation } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
+import { relativeModule } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { ModuleFolder } from './module-folder.ts';
-import { relativeModule } from './paths.ts';
 import { type ProjectCompiler, projectCompiler } from './project-compiler.ts';
 import { questionSettings, typeSettings } from './type-settings.ts';
 

@@ -2,7 +2,7 @@
 import { existsSync } from 'node:fs';
 import { join, parse } from 'node:path';
 import type { TypedModule } from '../analysis/index.ts';
-import { urlPath } from './paths.ts';
+import { urlPath } from '../node/index.ts';
 import { isSince, type ProjectCompiler } from './project-compiler.ts';
 
 export interface TypeSettings {

@@ -1,10 +1,8 @@
 /** `zip-loom types`: what pages and partials take, for TypeScript. */
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { dirname, resolve } from 'node:path';
+import { resolve } from 'node:path';
 import { Command } from 'commander';
-import { type Compilation, typeDeclarations } from '../compiler/index.ts';
-import { compileProject, findProject } from '../node/index.ts';
-import { relativeModule } from './paths.ts';
+import type { Compilation } from '../compiler/index.ts';
+import { compileProject, findProject, writeTypesFile } from '../node/index.ts';
 import { isTyped } from './typed-files.ts';
 
 /** Where the types go by default, from the project’s folder. */
@@ -24,15 +22,7 @@ export function typesCommand(): Command {
 
 /** Writes the types of a project’s templates, and says where TypeScript does not see them. */
 export function writeTypes(compilation: Compilation, folder: string, name: string): void {
-  const file = resolve(folder, name);
-  const text = typeDeclarations(compilation, (specifier, template) =>
-    /^\.{1,2}\//.test(specifier)
-      ? relativeModule(dirname(file), resolve(dirname(resolve(template)), specifier))
-      : specifier,
-  );
-  mkdirSync(dirname(file), { recursive: true });
-  // An editor reads the file again when it is written.
-  if (!existsSync(file) || readFileSync(file, 'utf8') !== text) writeFileSync(file, text);
+  writeTypesFile(compilation, resolve(folder, name));
   tellUntyped(folder, name);
 }
 

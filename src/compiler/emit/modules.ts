@@ -13,6 +13,8 @@ export interface BuildOptions {
   sourceOf(file: string, module: string): string;
   /** Files for `asset(…)`. */
   assets: ReadonlyMap<string, string> | undefined;
+  /** The module that a template is in, below the built folder. Default: one for each folder of templates. */
+  moduleOf?(template: Template): string;
 }
 
 /** A file of the built folder. */
@@ -28,24 +30,23 @@ export interface BuiltFile {
 const mark = '// Built by zip-loom; changes here are lost.';
 
 /** Where built modules find the run-time. */
-const runtimeModule = 'runtime.js';
+const runtimePath = 'runtime.js';
 
 /** All files that a build writes. The templates must be free of errors. */
 export function buildFiles(compilation: Compilation, options: BuildOptions): BuiltFile[] {
-  const folders = byModule(compilation.set.templates);
-  const exported = new Map([...folders.values()].flatMap(exportedNames));
-  const modules = [...folders].flatMap(([path, templates]): BuiltFile[] => {
-    const { code, map } = buildModule(path, templates, { compilation, exported, options });
+  const modules = new BuiltModules(compilation, options);
+  const files = modules.paths().flatMap((path): BuiltFile[] => {
+    const { code, map, templates } = modules.module(path)!;
     return [
-      { path, text: code, templates },
+      { path, text: `${code}//# sourceMappingURL=${path.slice(path.lastIndexOf('/') + 1)}.map\n`, templates },
       { path: `${path}.map`, text: map },
     ];
   });
   return [
-    ...modules,
+    ...files,
     // The package is looked up once, not by every module.
-    { path: runtimeModule, text: `${mark}\nexport * from 'zip-loom/runtime';\n` },
-    { path: 'index.js', text: indexModule([...folders.keys()], compilation, options) },
+    { path: runtimePath, text: runtimeModule },
+    { path: 'index.js', text: modules.index() },
     {
       path: 'index.d.ts',
       text: "import type { BuiltTemplates } from 'zip-loom';\n\nexport declare const built: BuiltTemplates;\n",
@@ -53,17 +54,93 @@ export function buildFiles(compilation: Compilation, options: BuildOptions): Bui
   ];
 }
 
-function byModule(templates: readonly Template[]): Map<string, Template[]> {
-  const folders = new Map<string, Template[]>();
-  for (const template of templates) {
-    const path = modulePath(template);
-    folders.set(path, [...(folders.get(path) ?? []), template]);
+const runtimeModule = `${mark}\nexport * from 'zip-loom/runtime';\n`;
+
+/** A module of templates; its map is JSON. */
+export interface BuiltModule {
+  code: string;
+  map: string;
+  templates: Template[];
+}
+
+/** The modules of one state of a project, each made when it is asked for. */
+export class BuiltModules {
+  private readonly compilation: Compilation;
+  private readonly options: BuildOptions;
+  private readonly moduleOf: (template: Template) => string;
+  private readonly byPath = new Map<string, Template[]>();
+  /** What each template of the project is called outside of its module. */
+  private readonly exported: ReadonlyMap<Template, string>;
+
+  constructor(compilation: Compilation, options: BuildOptions) {
+    this.compilation = compilation;
+    this.options = options;
+    this.moduleOf = options.moduleOf ?? folderModule;
+    for (const template of compilation.set.templates) {
+      const path = this.moduleOf(template);
+      this.byPath.set(path, [...(this.byPath.get(path) ?? []), template]);
+    }
+    this.exported = new Map([...this.byPath.values()].flatMap(exportedNames));
   }
-  return folders;
+
+  paths(): string[] {
+    return [...this.byPath.keys()];
+  }
+
+  /** @returns `undefined` for a path that no template has */
+  module(path: string): BuiltModule | undefined {
+    const templates = this.byPath.get(path);
+    return templates && { ...this.built(path, templates), templates };
+  }
+
+  /** The module that puts templates together for a loom: all of them, or some with all that they can come to call. */
+  index(wanted?: Iterable<Template>): string {
+    const { compilation } = this;
+    const templates = wanted
+      ? [...new Set([...wanted].flatMap((template) => [...compilation.closure(template)]))]
+      : compilation.set.templates;
+    const paths = [...new Set(templates.map((template) => this.moduleOf(template)))];
+    return indexModule(paths, templates, compilation, this.options);
+  }
+
+  private built(path: string, templates: Template[]): { code: string; map: string } {
+    const { compilation, exported, options } = this;
+    const module = generateModule(templates.map((template) => compilation.lower(template)));
+    let code = `${mark}\n${this.importLines(module, path)}`;
+    const parts = module.templates.map((generated): MappedPart => {
+      const { template } = generated;
+      code += `\n// ${template.tree.file}\n`;
+      const offset = code.length;
+      code += generated.code;
+      const source = options.sourceOf(template.tree.file, path);
+      return { offset, mappings: generated.mappings, source, content: template.tree.source };
+    });
+    const names = module.templates.map(({ template, renderName }) => {
+      const name = exported.get(template)!;
+      return name === renderName ? name : `${renderName} as ${name}`;
+    });
+    const descriptions = module.templates.map((generated) => description(generated, compilation));
+    code += `\nexport { ${names.join(', ')} };\n\nexport const templates = [\n${descriptions.join('')}];\n`;
+    return { code, map: sourceMap(code, parts) };
+  }
+
+  private importLines({ templates, runtimeNames, templateNames }: GeneratedModule, path: string): string {
+    const own = new Set(templates.map(({ template }) => template));
+    const imports = new Map<string, string[]>();
+    const add = (from: string, name: string, local: string) => {
+      imports.set(from, [...(imports.get(from) ?? []), name === local ? name : `${name} as ${local}`]);
+    };
+    for (const [name, local] of runtimeNames) add(runtimePath, name, local);
+    for (const [template, local] of templateNames)
+      if (!own.has(template)) add(this.moduleOf(template), this.exported.get(template)!, local);
+    return [...imports]
+      .map(([from, names]) => `import { ${names.sort().join(', ')} } from '${relativePath(path, from)}';\n`)
+      .join('');
+  }
 }
 
 /** `pages/berths/list.html` → `pages/berths.js` */
-function modulePath({ id }: Template): string {
+function folderModule({ id }: Template): string {
   const folder = id.includes('/') ? id.slice(0, id.lastIndexOf('/')) : 'templates';
   return folder === 'index' || folder === 'runtime' ? `${folder}-templates.js` : `${folder}.js`;
 }
@@ -78,53 +155,6 @@ function exportedNames(templates: Template[]): Array<[Template, string]> {
     taken.add(own);
     return [template, own];
   });
-}
-
-interface Surroundings {
-  compilation: Compilation;
-  /** What each template of the project is called outside of its module. */
-  exported: ReadonlyMap<Template, string>;
-  options: BuildOptions;
-}
-
-function buildModule(path: string, templates: Template[], around: Surroundings): { code: string; map: string } {
-  const { compilation, exported, options } = around;
-  const module = generateModule(templates.map((template) => compilation.lower(template)));
-  let code = `${mark}\n${importLines(module, path, exported)}`;
-  const parts = module.templates.map((generated): MappedPart => {
-    const { template } = generated;
-    code += `\n// ${template.tree.file}\n`;
-    const offset = code.length;
-    code += generated.code;
-    const source = options.sourceOf(template.tree.file, path);
-    return { offset, mappings: generated.mappings, source, content: template.tree.source };
-  });
-  const names = module.templates.map(({ template, renderName }) => {
-    const name = exported.get(template)!;
-    return name === renderName ? name : `${renderName} as ${name}`;
-  });
-  const descriptions = module.templates.map((generated) => description(generated, compilation));
-  code += `\nexport { ${names.join(', ')} };\n\nexport const templates = [\n${descriptions.join('')}];\n`;
-  const file = path.slice(path.lastIndexOf('/') + 1);
-  return { code: `${code}//# sourceMappingURL=${file}.map\n`, map: sourceMap(code, parts) };
-}
-
-function importLines(
-  { templates, runtimeNames, templateNames }: GeneratedModule,
-  path: string,
-  exported: Surroundings['exported'],
-): string {
-  const own = new Set(templates.map(({ template }) => template));
-  const imports = new Map<string, string[]>();
-  const add = (from: string, name: string, local: string) => {
-    imports.set(from, [...(imports.get(from) ?? []), name === local ? name : `${name} as ${local}`]);
-  };
-  for (const [name, local] of runtimeNames) add(runtimeModule, name, local);
-  for (const [template, local] of templateNames)
-    if (!own.has(template)) add(modulePath(template), exported.get(template)!, local);
-  return [...imports]
-    .map(([from, names]) => `import { ${names.sort().join(', ')} } from '${relativePath(path, from)}';\n`)
-    .join('');
 }
 
 /** What a loom has to know of a template. */
@@ -145,8 +175,12 @@ function description({ template, renderName }: GeneratedTemplate, compilation: C
   return `  {\n${fields.map(([name, value]) => `    ${name === value ? name : `${name}: ${value}`},\n`).join('')}  },\n`;
 }
 
-function indexModule(paths: string[], compilation: Compilation, { assets }: BuildOptions): string {
-  const { templates } = compilation.set;
+function indexModule(
+  paths: string[],
+  templates: readonly Template[],
+  compilation: Compilation,
+  { assets }: BuildOptions,
+): string {
   const imports = paths.map((path, index) => `import { templates as folder${index} } from './${path}';\n`).join('');
   const used = new Set(templates.flatMap((template) => compilation.helpersOf(template)));
   const own = [...used].filter((name) => !helperNames.includes(name)).sort();
