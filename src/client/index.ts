@@ -5,6 +5,7 @@ import type { StartOptions } from './start-options.ts';
 
 export type { LoomEvents } from './events.ts';
 export type { Send, Sending } from './requests.ts';
+export { show } from './show.ts';
 export type { StartOptions } from './start-options.ts';
 export type { Texts } from './texts.ts';
 

@@ -225,14 +225,14 @@ export class Compilation {
     return names.join(' ');
   }
 
-  /** Whether any template of the project posts a form; those of the library do not count. */
-  postsForms(): boolean {
-    return this.set.templates.some(postsOwnForm);
+  /** Whether any of these templates posts a form; those of the library do not count. */
+  postsForms(templates: readonly Template[] = this.set.templates): boolean {
+    return templates.some(postsOwnForm);
   }
 
-  /** Whether any template of the project shows a page of the site in a frame. */
-  framesItself(): boolean {
-    return this.set.templates.some((one) => this.lower(one).sources.directives['frame-src']?.includes("'self'"));
+  /** Whether any of these templates shows a page of the site in a frame. */
+  framesItself(templates: readonly Template[] = this.set.templates): boolean {
+    return templates.some((one) => this.lower(one).sources.directives['frame-src']?.includes("'self'"));
   }
 
   /** The text of a file by its name in messages. */

@@ -1,6 +1,6 @@
 /** Trees → one resolved set → JavaScript. */
 export { Compilation } from './compilation.ts';
-export { type BuiltFile, BuiltModules, buildFiles } from './emit/modules.ts';
+export { type BuiltFile, type BuiltModule, BuiltModules, buildFiles } from './emit/modules.ts';
 export { typeDeclarations } from './emit/type-declarations.ts';
 export { Linker } from './link.ts';
 export { argumentName } from './lower/arguments.ts';

@@ -19,16 +19,16 @@ export function builtProgram(
   if (built.format !== builtFormat) throw new LoomError(loomDiagnostic('invalid-build'));
   const missing = built.helpers.filter((name) => !Object.hasOwn(options.helpers ?? {}, name));
   if (missing.length > 0) throw new LoomError(loomDiagnostic('missing-helper', { names: missing }));
-  const ofKind = (kind: 'page' | 'partial') => built.templates.filter((template) => template.kind === kind);
-  const pages = new Map(ofKind('page').map((page) => [page.name, page]));
-  const partials = new Map<string, BuiltTemplate[]>();
-  for (const partial of ofKind('partial')) partials.set(partial.name, [...(partials.get(partial.name) ?? []), partial]);
+  let known = byName(built.templates);
   return {
-    refresh() {},
-    page: (name) => pages.get(name),
-    partial: (name) => onlyOne(name, partials.get(name) ?? []),
-    pageNames: () => [...pages.keys()],
-    partialNames: () => [...partials.keys()],
+    refresh() {
+      // While somebody works on templates, others take their place.
+      if (known.templates !== built.templates) known = byName(built.templates);
+    },
+    page: (name) => known.pages.get(name),
+    partial: (name) => onlyOne(name, known.partials.get(name) ?? []),
+    pageNames: () => [...known.pages.keys()],
+    partialNames: () => [...known.partials.keys()],
     whereIsPage: () => ({ folder: 'what was built', elsewhere: undefined }),
     chooserOf(page) {
       if (!page.choosesLayout) return undefined;
@@ -48,6 +48,14 @@ export function builtProgram(
     trusted: () => [],
     files: () => [...new Set(built.templates.map(({ file }) => file))],
   };
+}
+
+/** Templates as they are asked for. Of one name there may be several partials. */
+function byName(templates: readonly BuiltTemplate[]) {
+  const ofKind = (kind: 'page' | 'partial') => templates.filter((template) => template.kind === kind);
+  const partials = new Map<string, BuiltTemplate[]>();
+  for (const partial of ofKind('partial')) partials.set(partial.name, [...(partials.get(partial.name) ?? []), partial]);
+  return { templates, pages: new Map(ofKind('page').map((page) => [page.name, page])), partials };
 }
 
 /**

@@ -48,7 +48,8 @@ async function loadConfiguration(file: string): Promise<NodeLoomOptions> {
   const { createJiti } = await import('jiti');
   let loaded: unknown;
   try {
-    loaded = await createJiti(pathToFileURL(file).href).import(file, { default: true });
+    // Whoever asks again wants it as it is now.
+    loaded = await createJiti(pathToFileURL(file).href, { moduleCache: false }).import(file, { default: true });
   } catch (error) {
     throw new LoomError(nodeDiagnostic('unreadable-configuration', { file, reason: messageOf(error) }), error);
   }

@@ -191,8 +191,8 @@ export const built = {
   format: ${builtFormat},
   templates: [${paths.map((_, index) => `...folder${index}`).join(', ')}],
   helpers: ${dataLiteral(own)},
-  framesItself: ${compilation.framesItself()},
-  postsForms: ${compilation.postsForms()},
+  framesItself: ${compilation.framesItself(templates)},
+  postsForms: ${compilation.postsForms(templates)},
   base: ${dataLiteral(compilation.base)},
 ${files}};
 `;

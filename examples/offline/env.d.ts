@@ -1,0 +1,5 @@
+/// <reference types="vite/client" />
+
+declare module '*.html' {
+  export const built: import('zip-loom').BuiltTemplates;
+}
