@@ -12,7 +12,7 @@ export default {
     'tests/**/*.test.ts',
     'tests/fuzz/main.ts',
     'tests/support/bundle.config.ts',
-    'examples/*/{server,client,main,zip-loom.config,vite.config}.ts',
+    'examples/*/{server,dev,client,main,zip-loom.config,vite.config}.ts',
   ],
   project: ['src/**/*.ts', 'tests/**/*.ts', 'examples/**/*.ts', 'bench/**/*.ts'],
   paths: Object.fromEntries(Object.entries(entries).map(([name, source]) => [name, [`./${source}`]])),

@@ -14,8 +14,13 @@ export function run(command, args, options = {}) {
 /** Jest, as arguments of Node: the tests are modules of ECMAScript. */
 export const jest = ['--experimental-vm-modules', '--no-warnings', 'node_modules/jest/bin/jest.js'];
 
-/** The harbour’s server, as arguments of Node: in TypeScript, as it is written. */
-export const harbour = ['node_modules/jiti/lib/jiti-cli.mjs', 'examples/harbour/server.ts'];
+/** A program in TypeScript, as arguments of Node: as it is written. */
+export function typescript(file) {
+  return ['node_modules/jiti/lib/jiti-cli.mjs', file];
+}
+
+/** The harbour’s server, as arguments of Node. */
+export const harbour = typescript('examples/harbour/server.ts');
 
 /** Whether a command runs and succeeds; nothing is shown. */
 export function succeeds(command, args) {

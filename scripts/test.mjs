@@ -25,6 +25,9 @@ const steps = [
     ['dist/cli/main.js', 'build', '--project', 'examples/harbour', '--out', '../../build/harbour-templates'],
   ],
   ['Types of the harbour', 'npx', ['tsc', '-p', 'examples/harbour']],
+  ['Templates of the other example', 'node', ['dist/cli/main.js', 'check', '--project', 'examples/offline']],
+  ['Types of its templates', 'node', ['dist/cli/main.js', 'types', '--project', 'examples/offline']],
+  ['Types of its scripts', 'npx', ['tsc', '-p', 'examples/offline']],
 ];
 for (const [name, command, args] of steps) {
   console.log(`— ${name}`);

@@ -36,6 +36,8 @@ export interface HarbourOptions {
   mode: LoomMode;
   /** The folder that Vite has built. */
   assets: string;
+  /** Where files are that templates name, while Vite serves them. Default: what it has built. */
+  assetFiles?: ReadonlyMap<string, string>;
   /** Templates that were built ahead; without them the folder is read. */
   built?: BuiltTemplates | undefined;
   /** Where files are that come with forms, until they are taken. */
@@ -66,6 +68,7 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
     now,
     mode,
     assets,
+    assetFiles,
     built,
     weatherDelay = 1500,
     importDelay = 0,
@@ -78,6 +81,7 @@ export async function createHarbour(options: HarbourOptions): Promise<Harbour> {
   const loom = await createLoom({
     ...configuration,
     ...(built ? { built } : { templates: fileURLToPath(new URL('./templates', import.meta.url)) }),
+    ...(assetFiles ? { assets: assetFiles } : {}),
     mode,
     async context(request) {
       const id = await sessions.personOf(request);

@@ -4,19 +4,33 @@ import { pageRegion } from '../protocol/index.ts';
 
 /** The part of Vite’s `import.meta.hot` that is used. */
 interface Hot {
-  on(event: string, listener: (payload: { file: string }) => void): void;
+  on(event: string, listener: () => void): void;
 }
 
 /** Asks for the page anew when templates have changed: what is typed, the focus and the place on the page stay. */
 export function followChanges(hot: Hot | undefined): void {
   hot?.on('zip-loom:change', () => {
-    closeOverlay();
+    for (const overlay of overlays()) overlay.close?.();
     void reload(pageRegion);
   });
+  // It is told before the overlay is there.
+  hot?.on('vite:error', () => setTimeout(() => overlays().forEach(styleOverlay)));
 }
 
-/** Vite shows an error until something else of its own comes. */
-function closeOverlay(): void {
-  for (const overlay of document.querySelectorAll<HTMLElement & { close?(): void }>('vite-error-overlay'))
-    overlay.close?.();
+/** How Vite shows an error, until something else of its own comes. */
+interface Overlay extends HTMLElement {
+  close?(): void;
+}
+
+function overlays(): Overlay[] {
+  return [...document.querySelectorAll<Overlay>('vite-error-overlay')];
+}
+
+/** A strict policy keeps its `<style>` from working, and not the same rules in a sheet that a script makes (CSP 3 §6.1.16). */
+function styleOverlay({ shadowRoot }: Overlay): void {
+  const style = shadowRoot?.querySelector('style');
+  if (!shadowRoot || !style || style.sheet) return;
+  const sheet = new CSSStyleSheet();
+  sheet.replaceSync(style.textContent);
+  shadowRoot.adoptedStyleSheets = [sheet];
 }

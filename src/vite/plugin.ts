@@ -1,11 +1,11 @@
 /** The plugin: templates are modules, for the server and for the browser. */
-import { readFileSync } from 'node:fs';
-import { basename } from 'node:path';
-import type { EnvironmentModuleNode, Plugin, ResolvedConfig } from 'vite';
+import type { DevEnvironment, EnvironmentModuleNode, Plugin, ResolvedConfig } from 'vite';
 import type { NodeLoomOptions } from '../node/index.ts';
 import { assetMap } from './asset-map.ts';
+import { BuiltAssets } from './built-assets.ts';
 import { overlayError, rollupError } from './error-payload.ts';
-import { fileOf, modulePath, TemplateProject } from './template-project.ts';
+import { clientId, fileNamed, ModuleIds, nothingId } from './module-ids.ts';
+import { TemplateProject } from './template-project.ts';
 
 export interface ZipLoomOptions {
   /** A folder of the project; its configuration is looked for from there upwards. Default: the root of Vite. */
@@ -19,10 +19,6 @@ const templatesModule = 'zip-loom/templates';
 /** What scripts import the client from; in development it is told of changed templates. */
 const clientModule = 'zip-loom/client';
 
-/** Modules that are made here bear this mark, which keeps other plugins away (a convention of Rollup). */
-const made = '\0zip-loom:';
-const clientId = `${made}client`;
-
 /** What the browser is told when templates have changed and nothing is wrong with them. */
 const changeEvent = 'zip-loom:change';
 
@@ -33,28 +29,18 @@ const changeEvent = 'zip-loom:change';
 export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOptions = {}): Plugin {
   let config: ResolvedConfig;
   let project: TemplateProject;
-  /** The code of each module as it was last handed out, in development. */
+  let ids: ModuleIds;
+  const builtAssets = new BuiltAssets();
+  /** The code of each module as it was last handed out. */
   const served = new Map<string, string>();
-  /** Files that built templates name, by the mark that stands for their URLs until those are known. */
-  const marked = new Map<string, string>();
-  const emitted = new Map<string, string>();
-  // A site may use the templates of several projects, each with a plugin of its own.
-  let [prefix, indexId, only] = ['', '', ''];
 
   /** In development all files are where Vite serves them; in a build those that the configuration does not place are built. */
   const assets = (options: NodeLoomOptions): ReadonlyMap<string, string> | undefined => {
     const isBuild = config.command === 'build';
     if (isBuild && options.assets !== undefined) return undefined;
     const base = options.base === undefined ? config.base : '/';
-    const folders = { root: config.root, publicFolder: config.publicDir, without: [project?.folder ?? ''] };
-    return assetMap(folders, base, isBuild ? markOf : undefined);
-  };
-  const markOf = (file: string, path: string): string | undefined => {
-    // Scripts and styles are what they are only after Vite has worked on them; the manifest names them.
-    if (/\.(?:[cm]?[jt]sx?|css|less|s[ac]ss|styl|html|json)$/.test(path)) return undefined;
-    const mark = `__zip_loom_asset_${Buffer.from(path).toString('hex')}__`;
-    marked.set(mark, file);
-    return mark;
+    const folders = { root: config.root, publicFolder: config.publicDir, without: [project.folder] };
+    return assetMap(folders, base, isBuild ? builtAssets.markOf : undefined);
   };
 
   return {
@@ -67,108 +53,99 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
     async configResolved(resolved) {
       config = resolved;
       project = await TemplateProject.open({ start: start ?? config.root, types, assets });
-      prefix = `${made}${project.folder}:`;
-      indexId = `${prefix}index.js`;
-      only = `${prefix}only:`;
+      ids = new ModuleIds(project.folder);
     },
 
     buildStart() {
-      if (config.command === 'build') project.refresh();
-      if (config.command === 'build' && this.environment.config.build.watch) this.addWatchFile(project.folder);
+      // Another look may come long after the first.
+      if (config.command === 'build') project.forget();
     },
 
     configureServer(server) {
+      project.refresh();
       server.watcher.add([project.folder, ...(project.configuration ? [project.configuration] : [])]);
     },
 
-    async resolveId(source, importer) {
-      if (source === templatesModule) return indexId;
-      if (source === clientModule && config.command === 'serve' && importer !== clientId) {
-        const isBrowser = this.environment.config.consumer === 'client';
-        return isBrowser ? clientId : undefined;
+    resolveId(source, importer) {
+      if (source === templatesModule) return ids.index;
+      if (source === nothingId) return nothingId;
+      if (source === clientModule) {
+        const isLive = config.command === 'serve' && this.environment.config.consumer === 'client';
+        return isLive && importer !== clientId ? clientId : undefined;
       }
-      if (importer?.startsWith(prefix) && source.startsWith('.')) {
-        const path = modulePath(importer.startsWith(only) ? '' : importer.slice(prefix.length), source);
-        return path === 'runtime.js' ? this.resolve('zip-loom/runtime', undefined, { skipSelf: true }) : prefix + path;
+      if (importer !== undefined && ids.isOwn(importer) && source.startsWith('.')) {
+        const path = ids.named(source, importer);
+        return path === 'runtime.js'
+          ? this.resolve('zip-loom/runtime', undefined, { skipSelf: true })
+          : ids.ofPath(path);
       }
-      if (importer && /^\.{1,2}\/.*\.html$/.test(source)) {
-        const file = fileOf(importer, source);
-        // A page of Vite’s own is imported by nobody.
-        if (project.has(file)) return `${only}${file}.js`;
-      }
-      return undefined;
+      // A page of Vite’s own is imported by nobody.
+      const file =
+        importer !== undefined && /^\.{1,2}\/.*\.html$/.test(source) ? fileNamed(source, importer) : undefined;
+      return file !== undefined && project.has(file) ? ids.ofFile(file) : undefined;
     },
 
-    async load(id) {
+    load(id) {
       if (id === clientId) return developmentClient;
-      if (!id.startsWith(prefix)) return undefined;
-      const isIndex = id === indexId || id.startsWith(only);
-      const file = id.startsWith(only) ? id.slice(only.length, -'.js'.length) : undefined;
-      const module = isIndex ? undefined : project.module(id.slice(prefix.length));
-      const templates = file === undefined ? module?.templates : project.templatesOf(file);
-      const [error] = project.errorsOf(templates);
+      if (!ids.isOwn(id)) return undefined;
+      const file = ids.fileOf(id);
+      const module = ids.isIndex(id) ? undefined : project.module(ids.pathOf(id));
+      const [error] = project.errorsOf(file === undefined ? module?.templates : project.templatesOf(file));
       if (error) this.error(rollupError(error));
-      if (!isIndex && !module) this.error(`There is no template ${id.slice(prefix.length, -'.js'.length)} any more.`);
-      const code = module ? module.code : project.index(file);
+      const code = module ? module.code : codeOf(id);
+      if (code === undefined) this.error(`There is no template ${ids.pathOf(id).slice(0, -'.js'.length)} any more.`);
       served.set(id, code);
-      for (const [mark, asset] of marked) {
-        if (!code.includes(mark) || emitted.has(mark)) continue;
-        const emit = {
-          type: 'asset',
-          name: basename(asset),
-          originalFileName: asset,
-          source: readFileSync(asset),
-        } as const;
-        emitted.set(mark, this.emitFile(emit));
-      }
-      const isLive = isIndex && config.command === 'serve' && this.environment.config.consumer === 'client';
+      if (config.command === 'build') builtAssets.emit(code, this);
+      const isLive = ids.isIndex(id) && config.command === 'serve' && this.environment.config.consumer === 'client';
       return { code: isLive ? liveIndex(code) : code, map: module ? module.map : null };
     },
 
     renderChunk(code) {
-      if (!code.includes('__zip_loom_asset_')) return null;
-      const placed = code.replace(/__zip_loom_asset_[0-9a-f]+__/g, (mark) => {
-        const reference = emitted.get(mark);
-        return reference === undefined ? mark : config.base + this.getFileName(reference);
-      });
-      return { code: placed, map: null };
+      const placed = builtAssets.placed(code, config.base, this);
+      return placed === undefined ? null : { code: placed, map: null };
     },
 
-    async hotUpdate({ file, modules }) {
-      if (!project.concerns(file)) return undefined;
+    async hotUpdate({ file, modules, server }) {
       const { environment } = this;
-      // Each environment is told; the templates are the same for all.
-      if (environment.config.consumer === 'client') {
-        try {
-          if (file === project.configuration) await project.reopen();
-          else project.refresh();
-        } catch (error) {
-          environment.hot.send({ type: 'error', err: overlayError(error) });
-          return [];
-        }
+      const isServer = environment.config.consumer === 'server';
+      if (!project.concerns(file)) {
+        // What the server’s own modules make of a page may be another now.
+        if (isServer && modules.length > 0) server.environments.client.hot.send(changeEvent, { file });
+        return undefined;
       }
-      const [error] = project.errors;
-      if (error) {
-        if (environment.config.consumer === 'client') environment.hot.send({ type: 'error', err: overlayError(error) });
-        return [];
+      try {
+        // Browser and server are told one after another; the templates are the same.
+        if (!isServer && file === project.configuration) await project.reopen();
+        if (!isServer) project.refresh();
+        const [error] = project.errors;
+        if (error) throw error;
+      } catch (error) {
+        if (!isServer) environment.hot.send({ type: 'error', err: overlayError(error) });
+        return [await nothing(environment)];
       }
-      environment.hot.send(changeEvent, { file });
+      if (!isServer) environment.hot.send(changeEvent, { file });
       const changed = changedModules(environment.moduleGraph.idToModuleMap);
-      return [...modules.filter(({ id }) => id !== file), ...changed];
+      return [...modules.filter(({ id }) => id !== file), ...changed, await nothing(environment)];
     },
   };
 
+  /** A module as it is now; `undefined` where there is none any more. */
+  function codeOf(id: string): string | undefined {
+    return ids.isIndex(id) ? project.index(ids.fileOf(id)) : project.module(ids.pathOf(id))?.code;
+  }
+
   /** Modules that would be written otherwise now. */
   function changedModules(modules: ReadonlyMap<string, EnvironmentModuleNode>): EnvironmentModuleNode[] {
-    return [...modules].flatMap(([id, node]) => {
-      const before = served.get(id);
-      if (before === undefined) return [];
-      const file = id.startsWith(only) ? id.slice(only.length, -'.js'.length) : undefined;
-      const isIndex = id === indexId || file !== undefined;
-      const now = isIndex ? project.index(file) : project.module(id.slice(prefix.length))?.code;
-      return now === before ? [] : [node];
-    });
+    return [...modules].flatMap(([id, node]) => (served.has(id) && served.get(id) !== codeOf(id) ? [node] : []));
   }
+}
+
+/**
+ * Where no module has changed with a file of HTML, Vite loads the whole page anew. A module that no page has loaded changes nothing, and
+ * keeps it from that.
+ */
+function nothing({ moduleGraph }: DevEnvironment): Promise<EnvironmentModuleNode> {
+  return moduleGraph.ensureEntryFromUrl(nothingId, false);
 }
 
 /** An index that stays the same object while its templates change, so that looms made with it show the new ones. */

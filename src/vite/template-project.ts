@@ -1,5 +1,5 @@
 /** A project’s templates while Vite works on it: compiled anew when something has changed, as modules that are made when they are asked for. */
-import { dirname, posix, relative, resolve, sep } from 'node:path';
+import { relative, resolve } from 'node:path';
 import { type BuiltModule, BuiltModules, type Compilation, isBuiltIn, type Template } from '../compiler/index.ts';
 import type { TemplateError } from '../diagnostics/index.ts';
 import {
@@ -17,16 +17,14 @@ export class TemplateProject {
   private readonly assets: TemplateProjectSettings['assets'];
   private readonly types: string | false;
   private project: Project;
-  private compilation: Compilation | undefined;
-  private modules: BuiltModules | undefined;
-  private found: TemplateError[] = [];
+  /** Worked out when something is asked for. */
+  private state: State | undefined;
 
   private constructor(project: Project, { start, assets, types }: TemplateProjectSettings) {
     this.project = project;
     this.start = start;
     this.assets = assets;
     this.types = types;
-    this.refresh();
   }
 
   /** @throws {LoomError} where there is no project, or its configuration cannot be loaded */
@@ -46,33 +44,36 @@ export class TemplateProject {
 
   /** What keeps templates from being rendered, in the order of the files. */
   get errors(): readonly TemplateError[] {
-    return this.found;
+    return this.now.errors;
+  }
+
+  private get now(): State {
+    return this.state ?? this.refresh();
   }
 
   /** Takes changed files in. @throws {LoomError} where they cannot be read */
-  refresh(): void {
-    const { options } = this.project;
+  refresh(): State {
+    const { options, folder } = this.project;
     const own = this.assets(options);
     const given = own === undefined ? options : { ...options, assets: own };
-    const compiled = compileProject(given, this.compilation);
+    const compiled = compileProject(given, this.state?.compilation);
     const { compilation, assets } = compiled;
-    this.compilation = compilation;
-    this.found = compiled.errors.filter(({ severity }) => severity === 'error');
-    this.modules = new BuiltModules(compilation, {
-      assets,
-      moduleOf,
-      // The map is beside the file as far as anybody can see.
-      sourceOf: (file) => urlPath(resolve(file)),
-    });
-    if (this.types !== false && this.found.length === 0)
-      writeTypesFile(compilation, resolve(this.project.folder, this.types));
+    const errors = compiled.errors.filter(({ severity }) => severity === 'error');
+    const modules = new BuiltModules(compilation, { assets, moduleOf, sourceOf: (file) => urlPath(resolve(file)) });
+    if (this.types !== false && errors.length === 0) writeTypesFile(compilation, resolve(folder, this.types));
+    this.state = { compilation, modules, errors };
+    return this.state;
+  }
+
+  /** Looks again when something is asked for next. */
+  forget(): void {
+    this.state = undefined;
   }
 
   /** Takes a changed configuration in. @throws {LoomError} where it cannot be loaded */
   async reopen(): Promise<void> {
     this.project = await findProject(this.start);
-    this.compilation = undefined;
-    this.refresh();
+    this.state = undefined;
   }
 
   /** Whether a file is a template of the project. */
@@ -88,25 +89,33 @@ export class TemplateProject {
 
   /** One module of templates, by its path. */
   module(path: string): BuiltModule | undefined {
-    return this.modules?.module(path);
+    return this.now.modules.module(path);
   }
 
   /** The module that puts all templates together, or those of one file with all that they can come to call. */
   index(file?: string): string {
-    return this.modules!.index(file === undefined ? undefined : this.templatesOf(file));
+    return this.now.modules.index(file === undefined ? undefined : this.templatesOf(file));
   }
 
   /** What is wrong with the templates of a module, or with any. */
   errorsOf(templates: readonly Template[] | undefined): readonly TemplateError[] {
-    if (!templates) return this.found;
-    const files = new Set(templates.flatMap((one) => [...this.compilation!.closure(one)]).map(({ tree }) => tree.file));
-    return this.found.filter(({ file }) => files.has(file));
+    const { compilation, errors } = this.now;
+    if (!templates) return errors;
+    const files = new Set(templates.flatMap((one) => [...compilation.closure(one)]).map(({ tree }) => tree.file));
+    return errors.filter(({ file }) => files.has(file));
   }
 
   templatesOf(file: string): Template[] {
     const path = urlPath(relative(this.folder, file));
-    return this.compilation!.set.templates.filter((one) => !isBuiltIn(one) && one.id.replace(/#.*/s, '') === path);
+    return this.now.compilation.set.templates.filter((one) => !isBuiltIn(one) && one.id.replace(/#.*/s, '') === path);
   }
+}
+
+/** The templates as they were when somebody last looked. */
+interface State {
+  compilation: Compilation;
+  modules: BuiltModules;
+  errors: readonly TemplateError[];
 }
 
 export interface TemplateProjectSettings {
@@ -121,14 +130,4 @@ export interface TemplateProjectSettings {
 /** One module for each file, so that a change of one file is a change of one module. */
 function moduleOf({ id }: Template): string {
   return `${id.replace(/#.*/s, '')}.js`;
-}
-
-/** A path below a folder, or one that leads out of it, as modules name each other. */
-export function modulePath(importer: string, specifier: string): string {
-  return posix.join(posix.dirname(importer), specifier);
-}
-
-/** A file as an importer on disk names it. */
-export function fileOf(importer: string, specifier: string): string {
-  return resolve(dirname(importer.split('?')[0]!.split('/').join(sep)), specifier);
 }

@@ -1,0 +1,96 @@
+/** The harbour while somebody works on it: what is changed is merged into the open page, whatever kind of file it is. */
+import { type ChildProcess, spawn } from 'node:child_process';
+import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { createInterface } from 'node:readline';
+import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import type { Browser, Page } from 'playwright-core';
+import { openBrowser } from '../support/browser.ts';
+import { makeProject, type Project } from '../support/projects.ts';
+import { freePort } from '../support/redis-server.ts';
+
+let project: Project;
+let server: ChildProcess;
+let browser: Browser;
+let page: Page;
+beforeAll(async () => {
+  project = makeProject({ 'tsconfig.json': '{}' });
+  mkdirSync(join(project.folder, 'examples'));
+  cpSync('examples/harbour', join(project.folder, 'examples/harbour'), { recursive: true });
+  const port = await freePort();
+  server = spawn(process.execPath, [resolve('node_modules/jiti/lib/jiti-cli.mjs'), 'examples/harbour/dev.ts'], {
+    cwd: project.folder,
+    env: { ...process.env, PORT: String(port), NODE_ENV: undefined },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  for await (const line of createInterface({ input: server.stdout! })) if (line.includes('is open')) break;
+  server.stdout!.resume();
+  browser = await openBrowser();
+  page = await browser.newPage({ baseURL: `http://localhost:${port}`, viewport: { width: 800, height: 400 } });
+}, 60_000);
+afterAll(async () => {
+  await browser?.close();
+  const gone = new Promise((resolve) => server.once('exit', resolve));
+  if (server.exitCode === null && server.kill()) await gone;
+  project?.remove();
+});
+
+/** Changes a file of the harbour. */
+function edit(file: string, from: string, to: string): void {
+  const path = join(project.folder, 'examples/harbour', file);
+  const text = readFileSync(path, 'utf8');
+  expect(text).toContain(from);
+  writeFileSync(path, text.replaceAll(from, to));
+}
+
+test('templates, layouts, server modules and mistakes, under the policy of the site', async () => {
+  await page.goto('/sign-in');
+  const field = page.locator('main input:not([type=hidden])').first();
+  // The client has started when the page follows changes.
+  await page.waitForFunction(() =>
+    performance.getEntriesByType('resource').some(({ name }) => name.includes('vite/client')),
+  );
+  await page.waitForTimeout(500);
+  await field.fill('half typed');
+  await page.evaluate(() => Object.assign(globalThis, { isSame: true }));
+  const kept = async () => [
+    await field.inputValue(),
+    await page.evaluate(() => [document.activeElement?.localName, 'isSame' in globalThis]),
+  ];
+  const asBefore = ['half typed', ['input', true]];
+
+  edit('templates/pages/sign-in.html', '<h1>Sign in', '<h1>Come in');
+  await page.waitForSelector('h1:text("Come in")');
+  edit('templates/layouts/base-layout.html', '> Tern Harbour</a>', '> Tern Haven</a>');
+  await page.waitForSelector('.brand:text("Tern Haven")');
+  expect(await kept()).toEqual(asBefore);
+
+  edit('templates/pages/sign-in.html', '<h1>Come in', '<h1>${nobody} Come in');
+  const overlay = page.locator('vite-error-overlay');
+  await overlay.waitFor();
+  expect(await overlay.evaluate(({ shadowRoot }) => shadowRoot!.textContent)).toMatch(
+    /There is no “nobody” here.*sign-in\.html/s,
+  );
+  // The policy forbids its own style sheet.
+  await page.waitForFunction(
+    () => document.querySelector('vite-error-overlay')!.shadowRoot!.adoptedStyleSheets.length === 1,
+  );
+  expect(
+    await overlay.evaluate(({ shadowRoot }) => getComputedStyle(shadowRoot!.querySelector('.backdrop')!).position),
+  ).toBe('fixed');
+  edit('templates/pages/sign-in.html', '<h1>${nobody} Come in', '<h1>Welcome');
+  await page.waitForSelector('h1:text("Welcome")');
+  expect([await overlay.count(), ...(await kept())]).toEqual([0, ...asBefore]);
+});
+
+test('a change of the server’s own modules', async () => {
+  await page.goto('/');
+  await page.waitForSelector('.tide .height');
+  await page.waitForTimeout(500);
+  await page.evaluate(() => Object.assign(globalThis, { isSame: true }));
+  edit('data/tide.ts', 'const meanLevel = 3.1', 'const meanLevel = 903.1');
+  await page.waitForFunction(() =>
+    /^90\d\.\d\d m/.test(document.querySelector<HTMLElement>('.tide .height')!.textContent),
+  );
+  expect(await page.evaluate(() => 'isSame' in globalThis)).toBe(true);
+});
