@@ -41,6 +41,8 @@ export interface RenderedAnswer {
   headers: HeaderList;
   /** Whether it is less than the page, so that nobody may keep it. */
   isPartial: boolean;
+  /** Names of the regions that it consists of; missing for a whole page. */
+  parts?: readonly string[];
   showsFlash: boolean;
 }
 
@@ -179,7 +181,7 @@ function partialAnswer(answer: Exclude<Answer, { kind: 'page' }>): RenderedAnswe
     ['cache-control', 'no-store'],
   ];
   if (answer.kind === 'none') return { body: '', headers, isPartial: true, showsFlash: false };
-  return { body: answer.body, headers, isPartial: true, showsFlash: answer.showsFlash };
+  return { body: answer.body, headers, isPartial: true, parts: answer.sent, showsFlash: answer.showsFlash };
 }
 
 /**

@@ -10,7 +10,7 @@ import {
   type Sent,
   someForms,
 } from '../forms/index.ts';
-import { type IncomingRequest, type Reply, ReplyHeaders } from '../http/index.ts';
+import { type IncomingRequest, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { type Flash, flashMessage, isSafeMethod, ownOptions, type Visitor } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
@@ -29,6 +29,7 @@ import { QuietData } from './quiet-data.ts';
 import { redirectReply } from './redirect-reply.ts';
 import type { Renderer } from './renderer.ts';
 import { RequestContext } from './request-context.ts';
+import { logged } from './request-log.ts';
 import type { SentFields } from './sent-fields.ts';
 import { type AnyReadable, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
@@ -196,7 +197,7 @@ export class Exchange {
     renderer.orClose(data, () => this.reportUnchecked());
     this.recorder = undefined;
     const reply = pageReply(renderer, name, data, this.pageRequest, options);
-    const done = isReply(reply) ? reply : await reply;
+    const done = 'status' in reply ? reply : await reply;
     this.isDone = done.status < 400;
     if (!this.isDone) await this.ownSubmission?.giveBack();
     return incoming.responseOf(done);
@@ -253,7 +254,7 @@ export class Exchange {
       mounted: (url) => this.renderer.mounted(url),
       refused: (refused) => this.log(loomDiagnostic('refused-redirect'), { to: refused }),
     });
-    return this.incoming.responseOf(reply);
+    return this.incoming.responseOf(logged(reply, { sent: 'redirect' }, this.incoming, this.renderer));
   }
 
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
@@ -293,8 +294,4 @@ export class Exchange {
   private log(diagnostic: Diagnostic, details: Readonly<Record<string, unknown>> = {}): void {
     logDiagnostic(this.renderer.logger, diagnostic, { ...details, url: this.incoming.url });
   }
-}
-
-function isReply(reply: Reply | Promise<Reply>): reply is Reply {
-  return 'status' in reply;
 }

@@ -13,6 +13,7 @@ import type { FailurePage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
+import { noteBegin } from './request-log.ts';
 import type { UsedForms } from './used-forms.ts';
 
 /** What the exchanges of one loom share. */
@@ -51,6 +52,7 @@ export function exchangeMaker(
     if (!carriesIncoming(request)) assertRequest(request);
     if (server !== undefined) assertArgument('exchange', 'object of the server', server, anyRecord);
     const incoming = incomingOf(request);
+    noteBegin(incoming, renderer);
     const make = (own: LoomContext | undefined) => {
       noteTLS(incoming);
       return new Exchange(incoming, own, new Visitor(incoming, sealer, publicOrigin(incoming, site)), settings);

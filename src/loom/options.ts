@@ -127,12 +127,20 @@ export function memoryStore(sources: Readonly<Record<string, string>>): Template
 
 const silentLogger: Logger = { warn: () => {}, error: () => {} };
 
-/** Says which mode a loom is in, where nobody has asked for it. */
-export function sayMode(options: Pick<LoomOptions, 'logger'>): void {
-  loggerOf(options).info?.(
-    { mode: 'production' },
+const modes: Readonly<Record<LoomMode, string>> = {
+  production:
     'Zip Loom is in production mode: templates are read once, and visitors see no errors. While you write, set NODE_ENV=development.',
-  );
+  development:
+    'Zip Loom is in development mode: changed templates are there at the next request, and errors are shown with their place. For visitors, set NODE_ENV=production.',
+};
+
+const told: Readonly<Record<LoomMode, WeakSet<Logger>>> = { production: new WeakSet(), development: new WeakSet() };
+
+/** Says, once to each logger, which mode a loom is in, and how it comes into the other. */
+export function sayMode(mode: LoomMode, options: Pick<LoomOptions, 'logger'>): void {
+  const logger = loggerOf(options);
+  if (!told[mode].has(logger)) logger.info?.({ mode }, modes[mode]);
+  told[mode].add(logger);
 }
 
 /** The logger that the options mean. */

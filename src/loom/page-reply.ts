@@ -12,6 +12,7 @@ import { logDiagnostic } from './log.ts';
 import { respondOptionTable } from './option-table.ts';
 import { closeSources } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
+import { logged } from './request-log.ts';
 import { visitorsPage } from './visitors-page.ts';
 
 /**
@@ -29,7 +30,14 @@ export function pageReply(
   const sound = (status: number, rendered: RenderedAnswer): Reply => {
     addHeaders(headers, rendered, to);
     if (rendered.showsFlash) to.visitor.markShown();
-    return finished(renderer, to, { status, headers, body: rendered.body });
+    const { body, isPartial, parts } = rendered;
+    const sent = !isPartial ? 'page' : parts ? 'parts' : 'nothing';
+    return logged(
+      finished(renderer, to, { status, headers, body }),
+      { page: name, sent, parts },
+      to.incoming,
+      renderer,
+    );
   };
   const failed = (error: unknown): Reply => failureReply(renderer, to, { error, page: name, data, headers });
   try {
@@ -69,7 +77,8 @@ export function failureReply(
   headers.set('cache-control', 'no-store');
   const kind: AnswerKind = renderer.mode === 'development' ? 'error' : 'failure';
   headers.set(names.answer, kind);
-  return finished(renderer, to, { status: 500, headers, body: pageOfFailure(renderer, to, { error, data, number }) });
+  const body = pageOfFailure(renderer, to, { error, data, number });
+  return logged(finished(renderer, to, { status: 500, headers, body }), { page, sent: 'error' }, to.incoming, renderer);
 }
 
 /** The page that stands for one that failed. Never throws. */

@@ -44,7 +44,8 @@ interface Channels {
 }
 
 export type Answer =
-  | { kind: 'parts'; body: string; showsFlash: boolean }
+  /** The regions of those names. */
+  | { kind: 'parts'; body: string; sent: readonly string[]; showsFlash: boolean }
   /** Another page: the browser goes there itself. */
   | { kind: 'none' }
   /** Another page after a form that was sent: it cannot be asked for again. */
@@ -98,7 +99,8 @@ export function answerParts(page: RenderedPage, asked: PartialRequest, isSafe: b
     refused && !asksPage
       ? writeDigests(sent.flatMap(digestsBelow))
       : writeDigests(comparison.news(), comparison.counts());
-  return { kind: 'parts', body: start + parts.join('\n') + closing(page, list), showsFlash };
+  const body = start + parts.join('\n') + closing(page, list);
+  return { kind: 'parts', body, sent: sent.map(({ name }) => name), showsFlash };
 }
 
 /** The regions that were asked for, or nothing where none of them is on the page. */
@@ -116,6 +118,7 @@ export function answerOnly(page: RenderedPage, only: readonly string[], asked: P
   return {
     kind: 'parts',
     body: parts.join('\n') + head + closing(page, writeDigests(regions.flatMap(digestsBelow))),
+    sent: regions.map(({ name }) => name),
     showsFlash,
   };
 }
