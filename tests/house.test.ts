@@ -8,7 +8,7 @@ const floors = [
   ['diagnostics', 'protocol'],
   ['http'],
   ['language', 'page', 'client'],
-  ['runtime', 'client-uploads'],
+  ['runtime', 'client-uploads', 'client-inspector'],
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],

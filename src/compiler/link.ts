@@ -25,14 +25,17 @@ const scheme = 'zip-loom-template:';
 /** Functions of one compilation. */
 export class Linker {
   private readonly compilation: Compilation;
+  private readonly around: Around;
   /** Tells the stack frames of one compilation from those of another. */
   private readonly number: number;
   private readonly functions = new Map<string, Render>();
   private readonly codes = new Map<string, { code: string; offset: number; mappings: Mapping[]; template: Template }>();
   private static count = 0;
 
-  constructor(compilation: Compilation) {
+  /** @param around makes of each function what is called in its place */
+  constructor(compilation: Compilation, around: Around = (_template, render) => render) {
     this.compilation = compilation;
+    this.around = around;
     this.number = ++Linker.count;
   }
 
@@ -60,7 +63,7 @@ export class Linker {
     const byId = new Map([...module.templateNames.keys()].map((called) => [called.id, called]));
     const render = make(runtime, (id) => this.functions.get(id) ?? this.later(byId.get(id)!));
     this.codes.set(href, { code, offset, mappings: generated.mappings, template });
-    this.functions.set(template.id, render);
+    this.functions.set(template.id, this.around(template, render, this));
   }
 
   /** Templates that call each other in a circle are looked up when they are called. */
@@ -80,6 +83,8 @@ export class Linker {
     return places;
   }
 }
+
+type Around = (template: Template, render: Render, linker: Linker) => Render;
 
 type Make = (names: typeof runtime, link: (id: string) => Render) => Render;
 

@@ -2,7 +2,7 @@
 
 import type { IncomingRequest, TextSource } from '../http/index.ts';
 import type { Recorder, TemplateFacts } from '../page/index.ts';
-import { clientCookie, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
+import { clientCookie, inspectName, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ChannelState } from './channel-door.ts';
@@ -111,12 +111,21 @@ function beginAnswer(
     security: visitor,
     mark,
     recorder,
+    isInspected: renderer.mode === 'development' && isInspected(to),
     sending: order === 'late' ? { kind: 'late', wayBack: wayBackOf(incoming, facts) } : inPlace,
     // What a visitor wrote must not pass for the list of a page that has none.
     atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined, undefined),
   });
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
   return { rendering, facts, mark, recorder, order, headers, channels: to.channels };
+}
+
+/** Whether somebody wants to see which template made what. */
+function isInspected({ visitor, incoming: { url } }: PageRequest): boolean {
+  return (
+    visitor.cookie(inspectName) !== undefined ||
+    (url.includes(inspectName) && new URL(url).searchParams.has(inspectName))
+  );
 }
 
 const inPlace = { kind: 'in-place' } as const;

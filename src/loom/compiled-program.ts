@@ -6,6 +6,7 @@ import { formTemplates } from '../forms/index.ts';
 import { baseOf, defaultSchemes, type LoadedTemplate, mountedFiles } from '../page/index.ts';
 import { helperNames } from '../runtime/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import { inspected } from './inspection.ts';
 import { logDiagnostic } from './log.ts';
 import { type LoomMode, type LoomOptions, loggerOf, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
@@ -80,7 +81,8 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
       { ...compileOptions(options), notesUndefined: mode === 'development', assets },
       previous,
     );
-    return { files, assets, compilation, linker: new Linker(compilation), loaded: new Map(), sound: new Set() };
+    const linker = mode === 'development' ? new Linker(compilation, inspected) : new Linker(compilation);
+    return { files, assets, compilation, linker, loaded: new Map(), sound: new Set() };
   }
 
   /** @throws {LoomError} for a name that several templates have, equally near to code */

@@ -39,7 +39,10 @@ import { unknownLayout, unknownPage, unknownPartial } from './unknown-templates.
 const stackFrames = 60;
 
 /** What a request, or a way of rendering, adds to the settings of an output. */
-export type RequestSettings = Pick<OutputSettings, 'security' | 'mark' | 'recorder' | 'sending' | 'atHeadEnd'>;
+export type RequestSettings = Pick<
+  OutputSettings,
+  'security' | 'mark' | 'recorder' | 'sending' | 'atHeadEnd' | 'isInspected'
+>;
 
 /** A page for one request: its template and the layout that was chosen for it, and what is known of both. */
 export interface FoundPage {

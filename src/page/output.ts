@@ -73,6 +73,8 @@ export interface OutputSettings {
   atHeadEnd?: string | undefined;
   /** In development a mistake in data is an error, else a notice. */
   development?: boolean;
+  /** Whether the page tells which template made which part of it. */
+  isInspected?: boolean;
 }
 
 /** The page as far as it is written. Compiled templates append to `s`. */

@@ -21,5 +21,6 @@ export {
   tokenField,
 } from './fields.ts';
 export { type AnswerKind, clientCookie, headers, pageRegion, vary } from './headers.ts';
+export { type InspectedPart, inspectName, partEnd, partStart, readPartMark } from './inspection.ts';
 export { readPageName, readRegionNames, writePageName, writeRegionNames } from './names.ts';
 export { channelEvents, comparePositions } from './positions.ts';

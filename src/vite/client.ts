@@ -1,5 +1,6 @@
-/** `zip-loom/vite/client`: in development, changed templates are merged into the open page. */
+/** `zip-loom/vite/client`: in development, changed templates are merged into the open page, and the page can be inspected. */
 import { reload } from '../client/index.ts';
+import { watchInspector } from '../client-inspector/index.ts';
 import { pageRegion } from '../protocol/index.ts';
 
 /** The part of Vite’s `import.meta.hot` that is used. */
@@ -9,12 +10,18 @@ interface Hot {
 
 /** Asks for the page anew when templates have changed: what is typed, the focus and the place on the page stay. */
 export function followChanges(hot: Hot | undefined): void {
+  watchInspector({ open: openInEditor });
   hot?.on('zip-loom:change', () => {
     for (const overlay of overlays()) overlay.close?.();
     void reload(pageRegion);
   });
   // It is told before the overlay is there.
   hot?.on('vite:error', () => setTimeout(() => overlays().forEach(styleOverlay)));
+}
+
+/** Vite knows the editor that somebody works with. */
+function openInEditor(file: string, line: number): void {
+  void fetch(`/__open-in-editor?file=${encodeURIComponent(`${file}:${line}`)}`);
 }
 
 /** How Vite shows an error, until something else of its own comes. */

@@ -3,7 +3,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { createInterface } from 'node:readline';
-import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { openBrowser } from '../support/browser.ts';
 import { makeProject, type Project } from '../support/projects.ts';
@@ -93,4 +93,55 @@ test('a change of the server’s own modules', async () => {
     /^90\d\.\d\d m/.test(document.querySelector<HTMLElement>('.tide .height')!.textContent),
   );
   expect(await page.evaluate(() => 'isSame' in globalThis)).toBe(true);
+});
+
+describe('the inspector', () => {
+  const rows = () => page.locator('zip-loom-inspector .row');
+
+  test('tells which template made what, keeps what is typed, and opens nothing of the page', async () => {
+    await page.goto('/berths');
+    await page.waitForTimeout(1000);
+    await page.locator('[name=q]').fill('A1');
+    await page.waitForFunction(() => document.querySelectorAll('article').length === 4);
+    await page.keyboard.press('Alt+Shift+L');
+    await rows().first().waitFor();
+    expect(await page.locator('[name=q]').inputValue()).toBe('A1');
+    expect(await rows().locator('b').allTextContents()).toEqual(
+      expect.arrayContaining(['site-nav', 'berth-card', 'site-footer']),
+    );
+    await page.setViewportSize({ width: 1200, height: 800 });
+    await page.locator('article').first().hover();
+    const details = page.locator('zip-loom-inspector .details');
+    await details.locator('h3').waitFor();
+    const text = await details.evaluate(({ textContent }) => textContent);
+    expect(text).toMatch(/partials\/berth-card\.html:1/);
+    expect(text).toMatch(/pages\/berths\/list\.html:\d+/);
+    expect(text).toMatch(/berth: \{ id: 1, .*name: "A1"/);
+    const opened = page.waitForRequest((request) => request.url().includes('/__open-in-editor'));
+    await page.locator('article').first().getByRole('link').click();
+    expect(decodeURIComponent((await opened).url())).toMatch(/berth-card\.html:1$/);
+    expect(new URL(page.url()).pathname).toBe('/berths');
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.documentElement.outerHTML.includes('loom-part'));
+    expect(await page.locator('zip-loom-inspector').count()).toBe(0);
+  });
+
+  test('is there by the URL, and stays while regions ask for themselves', async () => {
+    await page.goto('/?loom-inspect');
+    await rows().nth(3).waitFor();
+    expect((await rows().locator('b').allTextContents()).slice(0, 4)).toEqual([
+      'home',
+      'site-layout',
+      'base-layout',
+      'site-nav',
+    ]);
+    await rows().nth(3).locator('button').focus();
+    const before = await page.locator('.tide .height').textContent();
+    await page.waitForFunction((text) => document.querySelector('.tide .height')!.textContent !== text, before);
+    await page.waitForTimeout(300);
+    const focused = () => document.querySelector('zip-loom-inspector')!.shadowRoot!.activeElement?.textContent;
+    expect(await page.evaluate(focused)).toBe(await rows().nth(3).locator('button').textContent());
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !location.search);
+  });
 });
