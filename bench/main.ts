@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. `npm run bench
- * load` measures servers under load alone, `npm run bench channels` channels alone, `npm run bench checking` the checker alone, `npm run bench uploads` files alone, `npm run bench forms` forms alone, `npm run bench client`
+ * load` measures servers under load alone, `npm run bench channels` channels alone, `npm run bench checking` the checker alone, `npm run bench vite` changed templates in the open page alone, `npm run bench uploads` files alone, `npm run bench forms` forms alone, `npm run bench client`
  * the client in browsers.
  */
 import { writeFileSync } from 'node:fs';
@@ -22,6 +22,7 @@ import { compare, heading, type Result, row } from './support/measure.ts';
 import { assertSame } from './support/same-page.ts';
 import { updateComparisons } from './updates.ts';
 import { printUploads } from './uploads.ts';
+import { printVite } from './vite.ts';
 
 const lines: string[] = [];
 const print = (line: string) => {
@@ -36,6 +37,7 @@ else if (process.argv.includes('forms')) await measureForms();
 else if (process.argv.includes('channels')) await printChannels(print);
 else if (process.argv.includes('checking')) printChecking(print);
 else if (process.argv.includes('uploads')) await printUploads(print);
+else if (process.argv.includes('vite')) await printVite(print);
 else await measureServers();
 
 writeFileSync('build/bench.txt', `${lines.join('\n')}\n`);
@@ -49,6 +51,7 @@ async function measureServers(): Promise<void> {
   await printUploads(print);
   await printChannels(print);
   printChecking(print);
+  await printVite(print);
   await measureClient();
 }
 

@@ -17,7 +17,7 @@ const place = (id: string) => document.getElementById(id)!;
 async function showTides(): Promise<void> {
   const now = new Date();
   show(place('now'), await harbour.partial('tide-clock', { tide: tideNow(now), now }));
-  show(place('tides'), await loom.partial('tide-table', { days: tideDays(now, 7) }));
+  show(place('tides'), await loom.partial('tide-table', { days: tideDays(now, 7, configuration.timeZone) }));
 }
 
 async function showPacking(): Promise<void> {

@@ -12,12 +12,12 @@ h2, h3 { font-size: 14px; margin: 0; }
 button { background: none; border: 0; border-radius: 5px; color: inherit; cursor: pointer; font: inherit; min-height: 28px; padding: 3px 8px; text-align: start; }
 header button { border: 1px solid var(--line); }
 button:focus-visible { outline: 2px solid var(--mark); outline-offset: -2px; }
-ol { flex: 1 1 auto; list-style: none; margin: 0; min-height: 6rem; overflow: auto; padding: 4px; }
+ol { flex: 0 1 auto; list-style: none; margin: 0; max-height: 13rem; min-height: 5rem; overflow: auto; padding: 4px; }
 .row button { align-items: baseline; display: flex; gap: 8px; width: 100%; }
 .row.chosen button { background: color-mix(in srgb, var(--mark) 14%, transparent); }
 small { color: var(--quiet); font-size: 12px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .time { flex: none; font-variant-numeric: tabular-nums; margin-inline-start: auto; }
-.details { border-top: 1px solid var(--line); max-height: 45%; overflow: auto; padding: 8px 12px; }
+.details { border-top: 1px solid var(--line); flex: 1 1 auto; overflow: auto; padding: 8px 12px; }
 .details p { color: var(--quiet); margin: 0; }
 dl { display: grid; gap: 0 10px; grid-template-columns: max-content 1fr; margin: 4px 0; }
 dt { color: var(--quiet); }

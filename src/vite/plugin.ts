@@ -105,7 +105,7 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
       return placed === undefined ? null : { code: placed, map: null };
     },
 
-    async hotUpdate({ file, modules, server }) {
+    async hotUpdate({ type, file, modules, server, read }) {
       const { environment } = this;
       const isServer = environment.config.consumer === 'server';
       if (!project.concerns(file)) {
@@ -114,6 +114,8 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
         return undefined;
       }
       try {
+        // A file that is just being written is empty at first, and nobody tells of the rest.
+        if (type !== 'delete') await read();
         // Browser and server are told one after another; the templates are the same.
         if (!isServer && file === project.configuration) await project.reopen();
         if (!isServer) project.refresh();
