@@ -5,24 +5,30 @@ import * as anywhere from 'zip-loom';
 import * as built from 'zip-loom/built';
 import * as channels from 'zip-loom/channels';
 import * as client from 'zip-loom/client';
+import * as clientInspector from 'zip-loom/client/inspector';
 import * as clientUploads from 'zip-loom/client/uploads';
 import * as forms from 'zip-loom/forms';
 import * as node from 'zip-loom/node';
 import * as redis from 'zip-loom/redis';
 import * as s3 from 'zip-loom/s3';
 import * as testing from 'zip-loom/testing';
+import * as vite from 'zip-loom/vite';
 
 const exportsOf: Readonly<Record<string, object>> = {
   'zip-loom': anywhere,
   'zip-loom/built': built,
   'zip-loom/channels': channels,
   'zip-loom/client': client,
+  'zip-loom/client/inspector': clientInspector,
   'zip-loom/client/uploads': clientUploads,
   'zip-loom/forms': forms,
   'zip-loom/node': node,
   'zip-loom/redis': redis,
   'zip-loom/s3': s3,
   'zip-loom/testing': testing,
+  'zip-loom/vite': vite,
+  // What the plugin makes; its tests read the same name.
+  'zip-loom/templates': { built: {} },
   // What `zip-loom build` writes; the tests of the command read the same name.
   './build/templates/index.js': { built: {} },
 };
