@@ -226,7 +226,7 @@ export class Exchange {
     if (answer instanceof PageToShow) return this.respond(answer.name as PageName, answer.data);
     return typeof answer === 'string' || answer instanceof URL
       ? this.redirect(answer)
-      : this.incoming.responseOf(answer);
+      : this.incoming.responseOf(logged(answer, { sent: 'changes' }, this.incoming, this.renderer));
   }
 
   private get pageRequest(): PageRequest {

@@ -5,8 +5,8 @@ import type { Renderer } from './renderer.ts';
 /** What was answered. */
 export interface Answered {
   page?: string;
-  /** The whole page, parts of it, nothing of it, the page of an error, or the way to another URL. */
-  sent: 'page' | 'parts' | 'nothing' | 'error' | 'redirect';
+  /** The whole page, parts of it, nothing of it, changes of it as they come, the page of an error, or the way to another URL. */
+  sent: 'page' | 'parts' | 'nothing' | 'changes' | 'error' | 'redirect';
   /** Names of the regions that were sent. */
   parts?: readonly string[] | undefined;
 }
@@ -46,6 +46,7 @@ function tellOf(
     page: `page “${page}”`,
     parts: `of page “${page}”: ${parts?.join(', ') || 'nothing has changed'}`,
     nothing: 'the browser goes there itself',
+    changes: 'changes',
     error: `page “${page}” failed`,
     redirect: `to ${to ?? 'another site'}`,
   }[sent];

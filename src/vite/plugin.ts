@@ -108,11 +108,10 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
     async hotUpdate({ type, file, modules, server, read }) {
       const { environment } = this;
       const isServer = environment.config.consumer === 'server';
-      if (!project.concerns(file)) {
-        // What the server’s own modules make of a page may be another now.
-        if (isServer && modules.length > 0) server.environments.client.hot.send(changeEvent, { file });
-        return undefined;
-      }
+      // What the server’s own modules make of a page may be another now.
+      if (isServer && modules.length > 0 && !project.has(file))
+        server.environments.client.hot.send(changeEvent, { file });
+      if (!project.concerns(file)) return undefined;
       try {
         // A file that is just being written is empty at first, and nobody tells of the rest.
         if (type !== 'delete') await read();
@@ -127,7 +126,9 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
       }
       if (!isServer) environment.hot.send(changeEvent, { file });
       const changed = changedModules(environment.moduleGraph.idToModuleMap);
-      return [...modules.filter(({ id }) => id !== file), ...changed, await nothing(environment)];
+      // A template is no module by itself; a configuration may be one.
+      const others = project.has(file) ? [] : modules;
+      return [...others, ...changed, await nothing(environment)];
     },
   };
 

@@ -95,6 +95,15 @@ test('a change of the server’s own modules', async () => {
   expect(await page.evaluate(() => 'isSame' in globalThis)).toBe(true);
 });
 
+test('a change of the configuration', async () => {
+  await page.goto('/');
+  await page.waitForTimeout(500);
+  edit('zip-loom.config.ts', "locale: 'en-GB'", "locale: 'de-DE'");
+  await page.waitForFunction(() => document.documentElement.lang === 'de-DE');
+  edit('zip-loom.config.ts', "locale: 'de-DE'", "locale: 'en-GB'");
+  await page.waitForFunction(() => document.documentElement.lang === 'en-GB');
+});
+
 describe('the inspector', () => {
   const rows = () => page.locator('zip-loom-inspector .row');
 
