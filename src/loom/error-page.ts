@@ -90,7 +90,7 @@ function details(error: unknown, data: object): Details {
     calls: '',
     more: [],
     data: dataInWords(data),
-    stack: known.stack ?? '',
+    stack: withoutOwnFrames(known.stack ?? ''),
   };
   if (!isThrown(error, DiagnosticError)) return common;
   const { diagnostic, cause } = error;
@@ -103,6 +103,15 @@ function details(error: unknown, data: object): Details {
     frame: error.frame,
     calls: error.calls.length > 1 ? formatCalls(error.calls) : '',
     more: error.others.map((other) => other.format()),
-    stack: cause === undefined ? '' : asError(cause).stack,
+    stack: cause === undefined ? '' : withoutOwnFrames(asError(cause).stack ?? ''),
   };
+}
+
+/** A stack as far as it is the project’s: the chain of templates is told elsewhere, and the inside of the library helps nobody. */
+function withoutOwnFrames(stack: string): string {
+  const isOwn = (line: string) => /^\s+at .*(?:zip-loom-template:|\/node_modules\/zip-loom\/)/.test(line);
+  return stack
+    .split('\n')
+    .filter((line) => !isOwn(line))
+    .join('\n');
 }

@@ -258,6 +258,24 @@ describe('an answer', () => {
     ]);
   });
 
+  test('for developers has of the stack what is theirs', async () => {
+    const helpers = {
+      owner() {
+        throw new Error('the database is away');
+      },
+    };
+    const loom = await createLoom({
+      sources: { 'pages/x.html': '${owner()}' },
+      mode: 'development',
+      logger: quiet,
+      helpers,
+    });
+    const text = await (await loom.respond(request, 'x')).text();
+    const stack = /aria-label="Stack">([^<]*)</.exec(text)?.[1] ?? '';
+    expect(stack).toMatch(/^Error: the database is away.*at (?:Object\.)?owner .*errors\.test\.ts/s);
+    expect(stack).not.toContain('zip-loom-template:');
+  });
+
   test('for developers has its styles under a policy with a nonce', async () => {
     const loom = await createLoom({ sources, mode: 'development', logger: quiet, context: () => ({ nonce: 'n0nce' }) });
     expect(await (await loom.respond(request, 'b', { secret: {} })).text()).toContain('<style nonce="n0nce">');
