@@ -98,7 +98,9 @@ describe('a build', () => {
       'utf8',
     );
     expect(script).toContain(`/assets/${picture}`);
-    expect(script).not.toMatch(/__zip_loom|import\.meta\.hot|loom:templates.*dispatch/);
+    expect(script).not.toMatch(
+      /__zip_loom|import\.meta\.hot|loom:templates.*dispatch|loom-inspect|loom-part|followChanges/,
+    );
     expect(readFileSync(join(project.folder, 'templates.d.ts'), 'utf8')).toContain("'home': { berths: string[] }");
     const page = await serve('preview');
     expect(await textsOf(page)).toEqual(['Berth A1', 'Berth B<2>', 'Berth C3']);
