@@ -2,12 +2,12 @@
 
 import type { IncomingRequest, TextSource } from '../http/index.ts';
 import type { Recorder, TemplateFacts } from '../page/index.ts';
-import { clientCookie, inspectName, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
+import { clientCookie, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
 import type { ChannelState } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
-import type { FailurePage } from './failures.ts';
+import type { FailurePage } from './failure-page.ts';
 import type { SendOrder } from './options.ts';
 import { closeSources } from './quiet-data.ts';
 import type { FoundPage, Renderer } from './renderer.ts';
@@ -111,21 +111,13 @@ function beginAnswer(
     security: visitor,
     mark,
     recorder,
-    isInspected: renderer.mode === 'development' && isInspected(to),
+    isInspected: renderer.tools?.isInspected(incoming, visitor) ?? false,
     sending: order === 'late' ? { kind: 'late', wayBack: wayBackOf(incoming, facts) } : inPlace,
     // What a visitor wrote must not pass for the list of a page that has none.
     atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined, undefined),
   });
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
   return { rendering, facts, mark, recorder, order, headers, channels: to.channels };
-}
-
-/** Whether somebody wants to see which template made what. */
-function isInspected({ visitor, incoming: { url } }: PageRequest): boolean {
-  return (
-    visitor.cookie(inspectName) !== undefined ||
-    (url.includes(inspectName) && new URL(url).searchParams.has(inspectName))
-  );
 }
 
 const inPlace = { kind: 'in-place' } as const;

@@ -2,7 +2,7 @@
 import { asError, DiagnosticError, formatCalls, isThrown, TemplateError } from '../diagnostics/index.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { dataInWords } from './data-words.ts';
-import type { PageFailure } from './failures.ts';
+import type { PageFailure } from './failure-page.ts';
 import { memoryStore } from './options.ts';
 import { Renderer } from './renderer.ts';
 

@@ -21,7 +21,7 @@ import { answerChanges, assertedOtherwise } from './changes-reply.ts';
 import type { ChannelDoor, ChannelState } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
-import type { FailurePage } from './failures.ts';
+import type { FailurePage } from './failure-page.ts';
 import { logDiagnostic } from './log.ts';
 import { fieldsKind, flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
 import { pageReply } from './page-reply.ts';
@@ -29,7 +29,6 @@ import { QuietData } from './quiet-data.ts';
 import { redirectReply } from './redirect-reply.ts';
 import type { Renderer } from './renderer.ts';
 import { RequestContext } from './request-context.ts';
-import { logged } from './request-log.ts';
 import type { SentFields } from './sent-fields.ts';
 import { type AnyReadable, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
@@ -226,7 +225,7 @@ export class Exchange {
     if (answer instanceof PageToShow) return this.respond(answer.name as PageName, answer.data);
     return typeof answer === 'string' || answer instanceof URL
       ? this.redirect(answer)
-      : this.incoming.responseOf(logged(answer, { sent: 'changes' }, this.incoming, this.renderer));
+      : this.incoming.responseOf(this.renderer.noted(answer, { sent: 'changes' }, this.incoming));
   }
 
   private get pageRequest(): PageRequest {
@@ -254,7 +253,7 @@ export class Exchange {
       mounted: (url) => this.renderer.mounted(url),
       refused: (refused) => this.log(loomDiagnostic('refused-redirect'), { to: refused }),
     });
-    return this.incoming.responseOf(logged(reply, { sent: 'redirect' }, this.incoming, this.renderer));
+    return this.incoming.responseOf(this.renderer.noted(reply, { sent: 'redirect' }, this.incoming));
   }
 
   /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */

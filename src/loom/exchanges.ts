@@ -9,11 +9,10 @@ import type { ChannelDoor } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
-import type { FailurePage } from './failures.ts';
+import type { FailurePage } from './failure-page.ts';
 import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
-import { noteBegin } from './request-log.ts';
 import type { UsedForms } from './used-forms.ts';
 
 /** What the exchanges of one loom share. */
@@ -52,7 +51,7 @@ export function exchangeMaker(
     if (!carriesIncoming(request)) assertRequest(request);
     if (server !== undefined) assertArgument('exchange', 'object of the server', server, anyRecord);
     const incoming = incomingOf(request);
-    noteBegin(incoming, renderer);
+    renderer.tools?.begun(incoming);
     const make = (own: LoomContext | undefined) => {
       noteTLS(incoming);
       return new Exchange(incoming, own, new Visitor(incoming, sealer, publicOrigin(incoming, site)), settings);

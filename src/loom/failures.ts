@@ -1,24 +1,10 @@
 /** Pages that failed, and what stands for them. */
 import { LoomError } from '../diagnostics/index.ts';
-import type { FormSecurity, LoomContext } from '../page/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import type { FailurePage } from './failure-page.ts';
 import type { Program } from './program.ts';
 import type { Renderer } from './renderer.ts';
 import { visitorsPage } from './visitors-page.ts';
-
-/** A page that failed while it was made for a request. */
-export interface PageFailure {
-  error: unknown;
-  /** What the page was given. */
-  data: object;
-  context: LoomContext;
-  security: FormSecurity;
-  /** What a visitor can quote: the log has it too. */
-  number: string;
-}
-
-/** Makes the page that stands for one that failed. */
-export type FailurePage = (failure: PageFailure) => string;
 
 /** The page for visitors: the project’s own, where it has one, else one that says nothing. */
 export function failurePageFor(renderer: Renderer, errorPage: string | undefined): FailurePage {

@@ -8,10 +8,11 @@ import { randomText, sealerFor, siteSettings } from '../security/index.ts';
 import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 import { ChannelDoor, channelDoor } from './channel-door.ts';
 import { contentPolicy } from './content-policy.ts';
+import type { DevelopmentTools } from './development-tools.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
-import { assertErrorPage, type FailurePage, failurePageFor } from './failures.ts';
+import { assertErrorPage, failurePageFor } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { renderOptionTable, streamOptionTable } from './option-table.ts';
 import type { Logger, LoomMode, LoomOptions } from './options.ts';
@@ -86,16 +87,16 @@ export interface Loom {
 /**
  * Makes a loom of templates that can run.
  * @param platform what it has for codes and files
- * @param developersPage what stands for a page that failed, in development
+ * @param tools for whoever works on the site; none where visitors come
  */
 export function loomFrom(
   program: Program,
   options: LoomOptions,
   mode: LoomMode,
   platform: Platform,
-  developersPage?: FailurePage,
+  tools?: DevelopmentTools,
 ): Loom {
-  const renderer = new Renderer(program, options, mode);
+  const renderer = new Renderer(program, options, mode, tools);
   assertErrorPage(program, options.errorPage);
   for (const pattern of idlePatterns(options.layouts ?? {}, program.pageNames()))
     logDiagnostic(renderer.logger, loomDiagnostic('idle-pattern', { pattern }));
@@ -111,7 +112,7 @@ export function loomFrom(
     sealer,
     site: siteSettings(options),
     context: options.context,
-    failurePage: developersPage ?? failurePageFor(renderer, options.errorPage),
+    failurePage: tools?.failurePage ?? failurePageFor(renderer, options.errorPage),
     usedForms: options.usedForms ?? usedFormsInMemory(),
     keeper: keeperFor(options, platform, renderer.logger),
     policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),

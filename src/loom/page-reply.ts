@@ -7,12 +7,12 @@ import { ownOptions } from '../security/index.ts';
 import { asksSourceOrder, type PageRequest, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { RespondOptions } from './call-options.ts';
 import { loomDiagnostic } from './diagnostics.ts';
-import { failureNumber, type PageFailure } from './failures.ts';
+import type { PageFailure } from './failure-page.ts';
+import { failureNumber } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { respondOptionTable } from './option-table.ts';
 import { closeSources } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
-import { logged } from './request-log.ts';
 import { visitorsPage } from './visitors-page.ts';
 
 /**
@@ -32,12 +32,7 @@ export function pageReply(
     if (rendered.showsFlash) to.visitor.markShown();
     const { body, isPartial, parts } = rendered;
     const sent = !isPartial ? 'page' : parts ? 'parts' : 'nothing';
-    return logged(
-      finished(renderer, to, { status, headers, body }),
-      { page: name, sent, parts },
-      to.incoming,
-      renderer,
-    );
+    return renderer.noted(finished(renderer, to, { status, headers, body }), { page: name, sent, parts }, to.incoming);
   };
   const failed = (error: unknown): Reply => failureReply(renderer, to, { error, page: name, data, headers });
   try {
@@ -78,7 +73,7 @@ export function failureReply(
   const kind: AnswerKind = renderer.mode === 'development' ? 'error' : 'failure';
   headers.set(names.answer, kind);
   const body = pageOfFailure(renderer, to, { error, data, number });
-  return logged(finished(renderer, to, { status: 500, headers, body }), { page, sent: 'error' }, to.incoming, renderer);
+  return renderer.noted(finished(renderer, to, { status: 500, headers, body }), { page, sent: 'error' }, to.incoming);
 }
 
 /** The page that stands for one that failed. Never throws. */

@@ -1,6 +1,7 @@
 /** Runs templates for requests and for callers: finds them, makes their output, turns errors into places. */
 
 import { anyRecord, assertArgument, LoomError, type RenderError, someText } from '../diagnostics/index.ts';
+import type { IncomingRequest, Reply } from '../http/index.ts';
 import {
   bare,
   defaultSchemes,
@@ -20,6 +21,7 @@ import {
 import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
 import { assertHelpers } from './assert-helpers.ts';
 import { dataFaults } from './data-faults.ts';
+import type { Answered, DevelopmentTools } from './development-tools.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { FaultLog } from './fault-log.ts';
 import { Places } from './locales.ts';
@@ -58,6 +60,8 @@ export class Renderer {
   /** Never fails, whatever is logged. */
   readonly logger: Logger;
   readonly places: Places;
+  /** For whoever works on the site. */
+  readonly tools: DevelopmentTools | undefined;
   private readonly program: Program;
   private readonly options: LoomOptions;
   private readonly schemes: ReadonlySet<string>;
@@ -75,11 +79,12 @@ export class Renderer {
   /** The files that the helpers know. */
   private assets: AssetFiles | undefined;
 
-  constructor(program: Program, options: LoomOptions, mode: LoomMode) {
+  constructor(program: Program, options: LoomOptions, mode: LoomMode, tools?: DevelopmentTools) {
     assertHelpers(options.helpers ?? {});
     this.program = program;
     this.options = options;
     this.mode = mode;
+    this.tools = tools;
     this.schemes = new Set([...defaultSchemes, ...(options.schemes ?? [])]);
     this.logger = steadyLogger(loggerOf(options));
     this.faults = new FaultLog(this.logger);
@@ -192,6 +197,11 @@ export class Renderer {
   takes(page: string, name: string): boolean {
     const { required = [], optional } = this.program.page(page) ?? {};
     return required.includes(name) || optional === undefined || optional.includes(name);
+  }
+
+  /** The same reply, noted where somebody wants to know what is answered. */
+  noted(reply: Reply, answered: Answered, incoming: IncomingRequest): Reply {
+    return this.tools?.logged(reply, answered, incoming, this.logger) ?? reply;
   }
 
   /** What is in place of a part that failed when the page had begun already. Never throws. */

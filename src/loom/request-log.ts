@@ -1,29 +1,18 @@
 /** One line of the log for each request, while somebody works on a site: what was answered, how much of it, and how long that took. */
 import type { IncomingRequest, Reply, TextSource } from '../http/index.ts';
-import type { Renderer } from './renderer.ts';
-
-/** What was answered. */
-export interface Answered {
-  page?: string;
-  /** The whole page, parts of it, nothing of it, changes of it as they come, the page of an error, or the way to another URL. */
-  sent: 'page' | 'parts' | 'nothing' | 'changes' | 'error' | 'redirect';
-  /** Names of the regions that were sent. */
-  parts?: readonly string[] | undefined;
-}
+import type { Answered } from './development-tools.ts';
+import type { Logger } from './options.ts';
 
 /** When requests came in, in milliseconds. */
-const begun = new WeakMap<IncomingRequest, number>();
+const times = new WeakMap<IncomingRequest, number>();
 
-const isWanted = ({ mode, logger }: Renderer): boolean => mode === 'development' && logger.info !== undefined;
-
-export function noteBegin(incoming: IncomingRequest, renderer: Renderer): void {
-  if (isWanted(renderer)) begun.set(incoming, performance.now());
+export function begun(incoming: IncomingRequest): void {
+  times.set(incoming, performance.now());
 }
 
-/** The same reply; its line is logged when all of it is there. */
-export function logged(reply: Reply, answered: Answered, incoming: IncomingRequest, renderer: Renderer): Reply {
-  if (!isWanted(renderer)) return reply;
-  const tell = (bytes: number) => tellOf(reply, answered, incoming, renderer, bytes);
+export function logged(reply: Reply, answered: Answered, incoming: IncomingRequest, logger: Logger): Reply {
+  if (!logger.info) return reply;
+  const tell = (bytes: number) => tellOf(reply, answered, incoming, logger, bytes);
   const { body } = reply;
   if (typeof body === 'object') return { ...reply, body: counted(body, tell) };
   tell(sizeOf(body ?? ''));
@@ -34,13 +23,13 @@ function tellOf(
   { status, headers }: Reply,
   { page, sent, parts }: Answered,
   incoming: IncomingRequest,
-  { logger }: Renderer,
+  logger: Logger,
   bytes: number,
 ): void {
   const { method, url } = incoming;
   const { pathname, search } = new URL(url);
   const path = pathname + search;
-  const milliseconds = Math.round((performance.now() - (begun.get(incoming) ?? performance.now())) * 10) / 10;
+  const milliseconds = Math.round((performance.now() - (times.get(incoming) ?? performance.now())) * 10) / 10;
   const to = sent === 'redirect' ? headers.get('location') : undefined;
   const what = {
     page: `page “${page}”`,

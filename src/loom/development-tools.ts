@@ -1,0 +1,25 @@
+/** What a loom does besides while somebody works on a site. Looms of built templates have none of it. */
+import type { IncomingRequest, Reply } from '../http/index.ts';
+import type { Visitor } from '../security/index.ts';
+import type { FailurePage } from './failure-page.ts';
+import type { Logger } from './options.ts';
+
+export interface DevelopmentTools {
+  /** What stands for a page that failed. */
+  readonly failurePage: FailurePage;
+  /** Whether somebody wants to see which template made what. */
+  isInspected(incoming: IncomingRequest, visitor: Visitor): boolean;
+  /** A request has come in. */
+  begun(incoming: IncomingRequest): void;
+  /** The same reply; its line is logged when all of it is there. */
+  logged(reply: Reply, answered: Answered, incoming: IncomingRequest, logger: Logger): Reply;
+}
+
+/** What was answered. */
+export interface Answered {
+  page?: string;
+  /** The whole page, parts of it, nothing of it, changes of it as they come, the page of an error, or the way to another URL. */
+  sent: 'page' | 'parts' | 'nothing' | 'changes' | 'error' | 'redirect';
+  /** Names of the regions that were sent. */
+  parts?: readonly string[] | undefined;
+}
