@@ -13,7 +13,8 @@ const floors = [
   ['forms', 'updates'],
   ['loom'],
   ['node', 'analysis', 'testing', 's3', 'channels'],
-  ['cli', 'vite', 'language-server', 'redis'],
+  ['vite', 'language-server', 'redis'],
+  ['cli'],
 ];
 const source = resolve('src');
 

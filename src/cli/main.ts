@@ -4,6 +4,7 @@ import { Command, CommanderError } from 'commander';
 import { LoomError } from '../diagnostics/index.ts';
 import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
+import { languageServerCommand } from './language-server.ts';
 import { renderCommand } from './render.ts';
 import { failureText } from './report.ts';
 import { typesCommand } from './types.ts';
@@ -22,6 +23,7 @@ program.addCommand(inherit(renderCommand()));
 program.addCommand(inherit(checkCommand()));
 program.addCommand(inherit(buildCommand()));
 program.addCommand(inherit(typesCommand()));
+program.addCommand(inherit(languageServerCommand()));
 
 try {
   await program.parseAsync();

@@ -98,6 +98,11 @@ export class Compilation {
     return this.options.base ?? '';
   }
 
+  /** Files of the project → their URLs. */
+  get assets(): ReadonlyMap<string, string> {
+    return this.options.assets ?? new Map();
+  }
+
   /** The names of all helpers. */
   get helpers(): ReadonlySet<string> {
     return this.options.helpers;

@@ -3,7 +3,7 @@ export { Compilation } from './compilation.ts';
 export { type BuiltFile, type BuiltModule, BuiltModules, buildFiles } from './emit/modules.ts';
 export { typeDeclarations } from './emit/type-declarations.ts';
 export { Linker } from './link.ts';
-export { argumentName } from './lower/arguments.ts';
+export { argumentName, attributeName } from './lower/arguments.ts';
 export { type Branch, groupSiblings } from './lower/siblings.ts';
 export { isBuiltInName } from './names/known-names.ts';
 export { isSlotElement, slotName } from './set/slots.ts';

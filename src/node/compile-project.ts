@@ -1,7 +1,8 @@
 /** A project’s templates as the tools see them: all at once, whatever is wrong with them. */
+import { resolve } from 'node:path';
 import { Compilation } from '../compiler/index.ts';
 import type { TemplateError } from '../diagnostics/index.ts';
-import { type AssetFiles, allErrors, compileOptions, withBuiltIns } from '../loom/index.ts';
+import { type AssetFiles, allErrors, compileOptions, type TemplateStore, withBuiltIns } from '../loom/index.ts';
 import { baseOf, mountedFiles } from '../page/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
@@ -16,15 +17,17 @@ export interface CompiledProject {
 }
 
 /**
+ * @param open texts of files that somebody is writing, by their paths, in place of those on the disk
  * @param previous the state before, made with the same options: what has not changed since is not read again
  * @throws {LoomError} when the templates’ folder or the assets cannot be read
  */
 export function compileProject(
   { assets: given, templates = 'templates', uploads: _uploads, routes: _routes, ...options }: NodeLoomOptions,
   previous?: Compilation,
+  open: ReadonlyMap<string, string> = new Map(),
 ): CompiledProject {
   const assets = mountedFiles(given === undefined ? undefined : assetFiles(given)(), baseOf(options.base));
-  const files = withBuiltIns(folderStore(pathOf(templates)).read());
+  const files = withBuiltIns(withOpen(folderStore(pathOf(templates)).read(), open));
   const compilation = new Compilation(files, { ...compileOptions(options), assets }, previous);
   return {
     compilation,
@@ -33,4 +36,15 @@ export function compileProject(
       return allErrors(compilation);
     },
   };
+}
+
+/** Files as they are in an editor. */
+function withOpen(files: ReturnType<TemplateStore['read']>, open: ReadonlyMap<string, string>): typeof files {
+  if (open.size === 0) return files;
+  return new Map(
+    [...files].map(([path, file]) => {
+      const source = open.get(resolve(file.file));
+      return [path, source === undefined ? file : { ...file, source }];
+    }),
+  );
 }

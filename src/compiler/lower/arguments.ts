@@ -14,7 +14,7 @@ export function argumentName(attributeName: string): string {
 }
 
 /** `showPrice` → `show-price`. */
-function attributeName(argument: string): string {
+export function attributeName(argument: string): string {
   return argument.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
 }
 

@@ -1,0 +1,107 @@
+/** Templates, elements and names around a place. */
+import { isBuiltIn, type Template, type TemplateSet } from '../../compiler/index.ts';
+import type { Span } from '../../diagnostics/index.ts';
+import {
+  attributeOf,
+  clauseOf,
+  clausesOf,
+  type Element,
+  fixedValue,
+  isCallName,
+  type TemplateTree,
+  walk,
+} from '../../language/index.ts';
+
+/** The tree of a file, by its name in messages. */
+export function treeOf(set: TemplateSet, file: string): TemplateTree | undefined {
+  return [...set.files.keys()].find((tree) => tree.file === file);
+}
+
+export function isWithin({ start, end }: Span, offset: number): boolean {
+  return offset >= start && offset <= end;
+}
+
+/** The elements around an offset, the outermost first. */
+export function elementsAround({ children }: TemplateTree, offset: number): Element[] {
+  const around: Element[] = [];
+  walk(children, {
+    element(element) {
+      if (!isWithin(element, offset)) return 'skip';
+      around.push(element);
+      return undefined;
+    },
+  });
+  return around;
+}
+
+/** The template whose text is at an offset: a named one, or that of the file. */
+export function templateAt(set: TemplateSet, tree: TemplateTree, offset: number): Template | undefined {
+  const templates = set.files.get(tree)?.templates ?? [];
+  const named = templates.find(({ definition }) => definition?.name === 'template' && isWithin(definition, offset));
+  return named ?? templates.find(({ definition }) => definition?.name !== 'template') ?? templates[0];
+}
+
+/** What an element calls. */
+export function calledBy(element: Element, caller: Template, set: TemplateSet): Template | undefined {
+  if (!isCallName(element.name) || set.isBrowserElement(element.name)) return undefined;
+  return set.partials.called(element.name, caller);
+}
+
+/** The template whose slots an element fills: that of the call around it, or the layout. */
+export function filledBy(around: readonly Element[], caller: Template, set: TemplateSet): Template | undefined {
+  for (const element of around.slice(0, -1).toReversed()) {
+    const called = calledBy(element, caller, set);
+    if (called) return called;
+  }
+  return set.layoutOf(caller);
+}
+
+/** A name that may be used at a place, and what binds it. */
+export interface BoundName {
+  name: string;
+  /** Where it is bound. */
+  span: Span;
+  /** `(for berth of berths)` */
+  by: string;
+}
+
+/** The names that clauses and parameters bind around an offset; of the same name, the innermost. */
+export function namesAround(template: Template, tree: TemplateTree, offset: number): BoundName[] {
+  const names = new Map<string, BoundName>();
+  const bind = (name: string, span: Span, by: string) => {
+    names.set(name, { name, span: { start: span.start, end: span.end }, by });
+  };
+  const textOf = ({ start, end }: Span) => tree.source.slice(start, end).replace(/\s+/g, ' ');
+  const takes = template.definition && clauseOf(template.definition, 'takes');
+  for (const parameter of template.parameters) bind(parameter.name, parameter, takes ? textOf(takes) : '');
+  for (const element of elementsAround(tree, offset)) {
+    for (const clause of clausesOf(element)) {
+      // What a tag binds, it binds for what comes after.
+      if (clause.end > offset && clause.start < offset && clause.kind !== 'let' && clause.kind !== 'await') continue;
+      if (clause.start > offset) continue;
+      const by = textOf(clause);
+      if (clause.kind === 'for')
+        for (const binding of [clause.item, clause.index])
+          for (const name of binding?.names ?? []) bind(name, binding!, by);
+      if (clause.kind === 'let' || clause.kind === 'await')
+        for (const { binding } of clause.bindings) for (const name of binding.names) bind(name, binding, by);
+      if (clause.kind === 'catch') for (const name of clause.error?.names ?? []) bind(name, clause.error!, by);
+      if (clause.kind === 'errors') bind('errors', clause, by);
+      if (clause.kind === 'takes' && element !== template.definition)
+        for (const parameter of clause.parameters) bind(parameter.name, parameter, by);
+    }
+  }
+  return [...names.values()];
+}
+
+/** The value of `slot="…"`; `undefined` where it is not fixed. */
+export function slotNamed(element: Element): string | undefined {
+  const attribute = attributeOf(element, 'slot');
+  return attribute && fixedValue(attribute);
+}
+
+/** Templates that may be called by their names, each once; those of the project first. */
+export function callable(set: TemplateSet, caller: Template | undefined): Template[] {
+  const found = [...set.partials.names()].flatMap((name) => set.partials.called(name, caller) ?? []);
+  return [...found.filter((one) => !isBuiltIn(one)), ...found.filter(isBuiltIn)];
+}

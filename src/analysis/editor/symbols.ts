@@ -1,0 +1,241 @@
+/** What stands at a place, where it is declared, and every place that names it. */
+import {
+  argumentName,
+  attributeName,
+  type Compilation,
+  declarationOf,
+  isBuiltIn,
+  slotName,
+  type Template,
+} from '../../compiler/index.ts';
+import type { Span } from '../../diagnostics/index.ts';
+import {
+  attributeOf,
+  clauseOf,
+  type Element,
+  expressionsOf,
+  freeNames,
+  nameSpan,
+  tagExpressions,
+  walk,
+} from '../../language/index.ts';
+import { calledBy, elementsAround, filledBy, isWithin, namesAround, slotNamed, templateAt, treeOf } from './places.ts';
+
+/** A place in a file, as messages name it. */
+export interface FilePlace extends Span {
+  file: string;
+}
+
+/** What stands at a place. */
+export type EditorSymbol = { span: Span } & (
+  | { kind: 'template'; template: Template }
+  | { kind: 'parameter'; template: Template; name: string }
+  | { kind: 'slot'; template: Template; name: string }
+  | { kind: 'name'; name: string; declared: Span; by: string; file: string }
+  | { kind: 'helper'; name: string }
+);
+
+export function symbolAt(compilation: Compilation, file: string, offset: number): EditorSymbol | undefined {
+  const { set } = compilation;
+  const tree = treeOf(set, file);
+  const template = tree && templateAt(set, tree, offset);
+  if (!tree || !template) return undefined;
+  const around = elementsAround(tree, offset);
+  const element = around.at(-1);
+  if (element) {
+    const called = calledBy(element, template, set);
+    const tags = [nameSpan(element), ...(element.endTag ? [endName(element)] : [])];
+    const tag = tags.find((span) => isWithin(span, offset));
+    if (called && tag) return { kind: 'template', template: called, span: tag };
+    const layout = clauseOf(element, 'layout');
+    const outer = layout && isWithin(layout.nameSpan, offset) ? set.layoutOf(template) : undefined;
+    if (outer) return { kind: 'template', template: outer, span: layout!.nameSpan };
+    const named = clauseOf(element, 'named');
+    if (named && isWithin(named.nameSpan, offset)) return { kind: 'template', template, span: named.nameSpan };
+    const owner = called ?? (layout && set.layoutOf(template));
+    const items = [...element.items, ...(layout?.items ?? [])];
+    for (const item of items) {
+      if (item.kind !== 'attribute' || !isWithin(item, offset)) continue;
+      if (item.name === 'slot' && slotNamed(element) !== undefined)
+        return slotAt(filledBy(around, template, set), slotNamed(element)!, item);
+      if (item.name === 'name' && element.name === 'slot') return slotAt(template, slotName(element), item);
+      const name = argumentName(item.name);
+      if (owner?.parameters.some((one) => one.name === name) && isWithin(item.nameSpan, offset))
+        return { kind: 'parameter', template: owner, name, span: item.nameSpan };
+    }
+    const declared = template.parameters.find((one) =>
+      isWithin({ start: one.start, end: one.start + one.name.length }, offset),
+    );
+    if (declared && element === template.definition)
+      return {
+        kind: 'parameter',
+        template,
+        name: declared.name,
+        span: { start: declared.start, end: declared.start + declared.name.length },
+      };
+  }
+  return nameSymbol();
+
+  function nameSymbol(): EditorSymbol | undefined {
+    const expressions = [
+      ...(template!.definition ? tagExpressions(template!.definition) : []),
+      ...expressionsOf(tree!.children),
+    ];
+    const free = expressions.filter((one) => isWithin(one, offset)).flatMap(({ syntax }) => freeNames(syntax));
+    const found = free.find((one) => isWithin(one, offset));
+    if (!found) return undefined;
+    const { name, start, end } = found;
+    const span = { start, end };
+    const bound = namesAround(template!, tree!, offset).find((one) => one.name === name);
+    const parameter = bound && template!.parameters.find((one) => one.name === name && one.start === bound.span.start);
+    if (parameter) return { kind: 'parameter', template: template!, name, span };
+    if (bound) return { kind: 'name', name, declared: bound.span, by: bound.by, span, file };
+    return compilation.helpers.has(name) ? { kind: 'helper', name, span } : undefined;
+  }
+}
+
+function slotAt(template: Template | undefined, name: string, span: Span): EditorSymbol | undefined {
+  return template && { kind: 'slot', template, name, span: { start: span.start, end: span.end } };
+}
+
+/** Where it is declared; `undefined` for what comes with the library. */
+export function declarationPlace(symbol: EditorSymbol): FilePlace | undefined {
+  switch (symbol.kind) {
+    case 'name':
+      return { file: symbol.file, ...symbol.declared };
+    case 'helper':
+      return undefined;
+    case 'template': {
+      const { tree, definition } = symbol.template;
+      if (isBuiltIn(symbol.template)) return undefined;
+      const named = definition && clauseOf(definition, 'named');
+      return { file: tree.file, ...(named?.nameSpan ?? { start: 0, end: 0 }) };
+    }
+    case 'parameter': {
+      const parameter = symbol.template.parameters.find(({ name }) => name === symbol.name)!;
+      return { file: symbol.template.tree.file, start: parameter.start, end: parameter.start + parameter.name.length };
+    }
+    case 'slot':
+      return slotPlace(symbol.template, symbol.name);
+  }
+}
+
+function slotPlace({ tree, body }: Template, name: string): FilePlace | undefined {
+  let found: FilePlace | undefined;
+  walk(body, {
+    element(element) {
+      if (element.name !== 'slot' || slotName(element) !== name || found) return undefined;
+      const { start, end } = attributeOf(element, 'name') ?? nameSpan(element);
+      found = { file: tree.file, start, end };
+      return undefined;
+    },
+  });
+  return found;
+}
+
+/** In words: how it is declared. The first line is code. */
+export function describe(symbol: EditorSymbol): { code: string; text: string } {
+  switch (symbol.kind) {
+    case 'template':
+      return {
+        code: `<${symbol.template.name}> ${declarationOf(symbol.template).slice(symbol.template.tree.file.length + 1)}`,
+        text: symbol.template.tree.file,
+      };
+    case 'parameter': {
+      const parameter = symbol.template.parameters.find(({ name }) => name === symbol.name);
+      const type = parameter?.type ?? (parameter?.kind === 'default' ? `= ${parameter.fallback.code}` : 'any');
+      return { code: `${symbol.name}: ${type}`, text: `A parameter of ${declarationOf(symbol.template)}.` };
+    }
+    case 'slot':
+      return {
+        code: `<slot name="${symbol.name}">`,
+        text: `A slot of “${symbol.template.name}”, ${symbol.template.tree.file}.`,
+      };
+    case 'name':
+      return { code: symbol.by, text: `“${symbol.name}” is bound here.` };
+    case 'helper':
+      return { code: `${symbol.name}(…)`, text: 'A helper.' };
+  }
+}
+
+/** A place that names something; as an argument it is written with hyphens. */
+export interface NamingPlace extends FilePlace {
+  isArgument: boolean;
+}
+
+/** Every place that names a template or a parameter of it, its declaration included. */
+export function placesOf(compilation: Compilation, symbol: EditorSymbol): NamingPlace[] {
+  if (symbol.kind !== 'template' && symbol.kind !== 'parameter') return [];
+  const { set } = compilation;
+  const { template } = symbol;
+  const places: NamingPlace[] = [];
+  for (const caller of set.templates) {
+    if (isBuiltIn(caller)) continue;
+    const { file } = caller.tree;
+    const note = ({ start, end }: Span) => places.push({ file, start, end, isArgument: symbol.kind === 'parameter' });
+    const layout = set.layoutOf(caller) === template ? caller.layoutClause : undefined;
+    if (layout && symbol.kind === 'template') note(layout.nameSpan);
+    if (layout && symbol.kind === 'parameter')
+      for (const item of layout.items) if (isArgument(item, symbol.name)) note(item.nameSpan);
+    walk(caller.body, {
+      element(element) {
+        if (calledBy(element, caller, set) !== template) return undefined;
+        if (symbol.kind === 'template') {
+          note(nameSpan(element));
+          if (element.endTag) note(endName(element));
+        } else for (const item of element.items) if (isArgument(item, symbol.name)) note(item.nameSpan);
+        return undefined;
+      },
+    });
+  }
+  const declared = declarationPlace(symbol);
+  if (declared && declared.end > declared.start) places.push({ ...declared, isArgument: false });
+  if (symbol.kind === 'parameter') places.push(...usesOf(template, symbol.name));
+  return places;
+}
+
+/** Where a template reads one of its parameters. */
+function usesOf(template: Template, name: string): NamingPlace[] {
+  const { tree, definition, body } = template;
+  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
+  const free = expressions.flatMap(({ syntax }) => freeNames(syntax)).filter((one) => one.name === name);
+  const parameter = template.parameters.find((one) => one.name === name)!;
+  const isOurs = ({ start }: Span) =>
+    namesAround(template, tree, start).find((one) => one.name === name)?.span.start === parameter.start;
+  return free.filter(isOurs).map(({ start, end }) => ({ file: tree.file, start, end, isArgument: false }));
+}
+
+/** A change of a name: texts in files, and a file that gets another name. */
+export interface Renaming {
+  edits: Array<FilePlace & { text: string }>;
+  file?: { from: string; to: string };
+}
+
+/** @returns `undefined` where a name cannot be that of what is renamed, or nothing can be renamed */
+export function renaming(compilation: Compilation, symbol: EditorSymbol, name: string): Renaming | undefined {
+  if (symbol.kind !== 'template' && symbol.kind !== 'parameter') return undefined;
+  const { template } = symbol;
+  if (isBuiltIn(template) || template.kind === 'page') return undefined;
+  const isFit =
+    symbol.kind === 'template' ? /^[a-z][a-z0-9._]*(?:-[a-z0-9._-]+)+$/ : /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u;
+  if (!isFit.test(name)) return undefined;
+  const edits = placesOf(compilation, symbol).map((place) => ({
+    ...place,
+    // At a call it is an attribute, which has no capital letters.
+    text: place.isArgument ? attributeName(name) : name,
+  }));
+  const { tree, definition } = template;
+  const isFile = symbol.kind === 'template' && !(definition && clauseOf(definition, 'named'));
+  return isFile ? { edits, file: { from: tree.file, to: tree.file.replace(/[^/]*$/, `${name}.html`) } } : { edits };
+}
+
+function isArgument(
+  item: Element['items'][number],
+  name: string,
+): item is Extract<Element['items'][number], { kind: 'attribute' }> {
+  return item.kind === 'attribute' && argumentName(item.name) === name;
+}
+
+function endName({ endTag, name }: Element): Span {
+  return { start: endTag!.start + 2, end: endTag!.start + 2 + name.length };
+}
