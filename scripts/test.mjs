@@ -37,9 +37,13 @@ for (const [name, command, args] of steps) {
 console.log('— Tests');
 mkdirSync('.cache', { recursive: true });
 rmSync(result, { force: true });
-const tested = spawnSync(process.execPath, [...jest, '--silent', '--json', `--outputFile=${result}`, ...process.argv.slice(2)], {
-  stdio: ['ignore', 'ignore', 'inherit'],
-});
+const tested = spawnSync(
+  process.execPath,
+  [...jest, '--silent', '--json', `--outputFile=${result}`, ...process.argv.slice(2)],
+  {
+    stdio: ['ignore', 'ignore', 'inherit'],
+  },
+);
 if (!existsSync(result)) {
   console.error('Jest ended without a result.');
   process.exit(1);
