@@ -5,6 +5,7 @@ import { run } from './run.mjs';
 // The package has its entries alone: the catalogues are in the rooms.
 run('npx', ['tsc', '-p', 'tsconfig.bench.json']);
 const { commandDiagnostic } = await import('../build/bench/src/cli/diagnostics.js');
+const { checkingDiagnostic } = await import('../build/bench/src/checking/diagnostics.js');
 const { templateDiagnostic } = await import('../build/bench/src/compiler/diagnostics.js');
 const { formDiagnostic } = await import('../build/bench/src/forms/diagnostics.js');
 const { requestDiagnostic } = await import('../build/bench/src/http/diagnostics.js');
@@ -49,7 +50,7 @@ const parts = [
     },
   ],
   ['Under Node', 'Files and folders.', nodeDiagnostic.wordings],
-  ['On the command line', 'Exit code 2.', commandDiagnostic.wordings],
+  ['On the command line', 'Exit code 2.', { ...checkingDiagnostic.wordings, ...commandDiagnostic.wordings }],
 ];
 
 const cell = (text) => text.replace(/([\\|<>*_$`])/g, '\\$1').replace(/\s+/g, ' ');

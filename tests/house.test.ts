@@ -13,7 +13,8 @@ const floors = [
   ['forms', 'updates'],
   ['loom'],
   ['node', 'analysis', 'testing', 's3', 'channels'],
-  ['vite', 'language-server', 'redis'],
+  ['checking', 'vite', 'redis'],
+  ['language-server'],
   ['cli'],
 ];
 const source = resolve('src');

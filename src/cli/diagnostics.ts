@@ -16,16 +16,6 @@ const wordings = {
       { file: 'data.json', reason: undefined },
     ],
   }),
-  'stopped-compiler': worded<{ place: string; reason: string }>({
-    message: ({ place, reason }) => `TypeScript cannot look at the templates: ${place} ${reason}`,
-    hint: () => 'Repair that first, or leave types out with --no-types.',
-    examples: [{ place: 'src/model.ts:3', reason: "';' expected." }],
-  }),
-  'unreadable-routes': worded<{ folder: string; reason: string }>({
-    message: ({ folder, reason }) => `The folder of static pages ${folder} cannot be read: ${reason}.`,
-    hint: () => 'Repair “routes” in the configuration: it is a folder of pages, or a list of paths.',
-    examples: [{ folder: 'public', reason: 'ENOENT' }],
-  }),
   'unknown-file': worded<{ file: string }>({
     message: ({ file }) => `${file} is not a template of this project, and no folder of any.`,
     hint: () => 'Give the path of a file or a folder below the templates folder.',

@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join, resolve } from 'node:path';
-import { projectCompiler } from './project-compiler.ts';
+import { projectCompiler } from '../checking/index.ts';
 
 /** False where `tsconfig.json` leaves the file out; `undefined` where nobody can tell. */
 export function isTyped(file: string, folder: string): boolean | undefined {

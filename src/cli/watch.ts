@@ -1,8 +1,8 @@
 /** Looks again whenever a file changes that decides what is wrong. */
+import { isPassedOver, isScript } from '../checking/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
 import { type AssetFolder, foldersOf, type NodeLoomOptions, type Project, pathOf } from '../node/index.ts';
 import { failureText } from './report.ts';
-import { isPassedOver, isScript } from './scripts.ts';
 
 /** Files are looked at so long after a change, in milliseconds: an editor writes some of them in several steps. */
 const pause = 50;

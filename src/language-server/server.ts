@@ -56,6 +56,9 @@ class Server {
   private readonly documents: TextDocuments<TextDocument>;
   private workspace: Promise<Workspace | undefined> | undefined;
   private timer: NodeJS.Timeout | undefined;
+  /** Whether TypeScript is at work, and whether it is to look again. */
+  private isAsking = false;
+  private isAsked = false;
   /** Files of which something was told. */
   private told = new Set<string>();
 
@@ -80,8 +83,11 @@ class Server {
     }));
     documents.onDidChangeContent(({ document }) => void this.changed(document.uri));
     documents.onDidClose(({ document }) => void this.changed(document.uri));
+    documents.onDidOpen(({ document }) => void this.askTypes(document.uri));
+    documents.onDidSave(({ document }) => void this.askTypes(document.uri));
     connection.onDidChangeWatchedFiles(({ changes }) => {
       for (const { uri } of changes) void this.changed(uri);
+      if (changes[0]) void this.askTypes(changes[0].uri);
     });
     connection.onCompletion(({ textDocument, position }) =>
       this.answer(textDocument.uri, [], (workspace, document, file) =>
@@ -179,6 +185,26 @@ class Server {
     this.timer = setTimeout(() => void this.tell(), pause);
   }
 
+  /** Asks TypeScript, which takes a while: when a file is opened or saved. One question after another, the last one alone. */
+  private async askTypes(uri: string): Promise<void> {
+    const workspace = await this.around(uri);
+    workspace?.forget();
+    this.isAsked = true;
+    if (!workspace || this.isAsking) return;
+    this.isAsking = true;
+    while (this.isAsked) {
+      this.isAsked = false;
+      try {
+        await workspace.askTypes();
+      } catch (error) {
+        // It stumbles over files of the project’s own, of which an editor tells by itself.
+        this.connection.console.info(messageOf(error));
+      }
+    }
+    this.isAsking = false;
+    await this.tell();
+  }
+
   /** Tells of every file what is wrong with it, and of those that had something that nothing is any more. */
   private async tell(): Promise<void> {
     const workspace = await this.workspace;
@@ -187,7 +213,9 @@ class Server {
       const found = workspace.diagnostics();
       for (const file of new Set([...found.keys(), ...this.told])) {
         const diagnostics = (found.get(file) ?? []).map((one) => shown(one, workspace));
-        void this.connection.sendDiagnostics({ uri: uriOf(file), diagnostics });
+        const uri = uriOf(file);
+        const version = this.documents.get(uri)?.version;
+        void this.connection.sendDiagnostics({ uri, diagnostics, ...(version === undefined ? {} : { version }) });
       }
       this.told = new Set(found.keys());
     } catch (error) {

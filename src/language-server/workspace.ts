@@ -2,20 +2,24 @@
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import type { TextDocument } from 'vscode-languageserver-textdocument';
-import { markupFindings } from '../analysis/index.ts';
+import { ProjectCheck, withTypes } from '../checking/index.ts';
 import type { Compilation } from '../compiler/index.ts';
 import { Lines, type Span, type TemplateDiagnostic } from '../diagnostics/index.ts';
-import { compileProject, findProject, type Project } from '../node/index.ts';
+import { findProject, type Project } from '../node/index.ts';
 
 export class Workspace {
-  readonly project: Project;
+  private readonly check: ProjectCheck;
   private readonly documents: () => readonly TextDocument[];
+  /** The versions of the documents that were looked at. */
+  private versions = '';
   private last: Compilation | undefined;
-  private isFresh = false;
+  /** What TypeScript has found, and the texts of the files that it looked at. */
+  private typed: { found: readonly TemplateDiagnostic[]; sources: ReadonlyMap<string, string> } | undefined;
 
   private constructor(project: Project, documents: () => readonly TextDocument[]) {
-    this.project = project;
     this.documents = documents;
+    const open = () => new Map(documents().map((one) => [fileURLToPath(one.uri), one.getText()]));
+    this.check = new ProjectCheck(project, { types: true, open });
   }
 
   /** @throws {LoomError} where there is no project around a file */
@@ -23,32 +27,35 @@ export class Workspace {
     return new Workspace(await findProject(dirname(fileURLToPath(uri))), documents);
   }
 
-  /** Something has changed, in the editor or on the disk. */
+  /** Something has changed on the disk. */
   forget(): void {
-    this.isFresh = false;
+    this.last = undefined;
   }
 
   /** The templates as they are now. */
   get compilation(): Compilation {
-    if (this.last && this.isFresh) return this.last;
-    const open = new Map(this.documents().map((one) => [fileURLToPath(one.uri), one.getText()]));
-    this.last = compileProject(this.project.options, this.last, open).compilation;
-    this.isFresh = true;
+    const versions = this.documents()
+      .map(({ uri, version }) => `${uri} ${version}`)
+      .join('\n');
+    if (!this.last || versions !== this.versions) this.last = this.check.refresh();
+    this.versions = versions;
     return this.last;
   }
 
-  /** What is wrong, by file as messages name it. */
+  /** Asks TypeScript about the templates as they are now. */
+  async askTypes(): Promise<void> {
+    const { compilation } = this;
+    const sources = new Map([...compilation.set.files.keys()].map(({ file, source }) => [file, source]));
+    this.typed = { found: await this.check.types(), sources };
+  }
+
+  /** What is wrong, by file as messages name it. Types are told of files that are as they were when TypeScript looked at them. */
   diagnostics(): Map<string, TemplateDiagnostic[]> {
     const { compilation } = this;
-    const markup = markupFindings(compilation, {
-      // What code names is the business of the command.
-      isNamed: () => true,
-      base: compilation.base,
-      isFile: () => false,
-    });
+    const isSame = (file: string) => this.typed?.sources.get(file) === compilation.sourceOf(file);
+    const types = (this.typed?.found ?? []).filter(({ file }) => isSame(file));
     const found = new Map<string, TemplateDiagnostic[]>();
-    for (const one of [...compilation.diagnostics(), ...markup])
-      found.set(one.file, [...(found.get(one.file) ?? []), one]);
+    for (const one of withTypes(this.check.own(), types)) found.set(one.file, [...(found.get(one.file) ?? []), one]);
     return found;
   }
 

@@ -106,6 +106,25 @@ describe('tells', () => {
     expect(wrong.filter(({ severity }) => severity === 1)).toHaveLength(1);
   });
 
+  test('what TypeScript finds, and nothing of a text that has changed since', async () => {
+    project.write('place.ts', 'export interface Place { name: string }');
+    project.write(
+      'tsconfig.json',
+      '{ "compilerOptions": { "strict": true, "module": "nodenext", "allowImportingTsExtensions": true, "noEmit": true, "skipLibCheck": true } }',
+    );
+    const file = 'templates/pages/place.html';
+    const typed = '<meta (import { Place } from "../../place.ts") (takes place: Place)>\n<p>${place.nmae}</p>';
+    project.write(file, typed);
+    let codes: string[] = [];
+    await client.write(file, typed);
+    for (let wait = 0; wait < 200 && !codes.includes('missing-property'); wait++) {
+      await new Promise((later) => setTimeout(later, 50));
+      codes = (client.diagnostics.get(client.uriOf(file)) ?? []).map(({ code }) => code);
+    }
+    expect(codes).toEqual(['missing-property']);
+    expect(await client.wrongIn(file, () => client.write(file, typed.replace('nmae', 'name')))).toEqual([]);
+  });
+
   test('what follows for other files', async () => {
     await client.write(list, `${head}<berth-card berth=\${berths[0]} titled></berth-card>`);
     await client.write(card, textOf(card));

@@ -24,6 +24,8 @@ export interface ShownDiagnostic {
 /** Marks the cursor in a text. */
 export const cursor = '▮';
 
+const pause = (milliseconds: number) => new Promise((later) => setTimeout(later, milliseconds));
+
 export class LanguageClient {
   private readonly child: ChildProcess;
   private readonly connection: MessageConnection;
@@ -31,7 +33,8 @@ export class LanguageClient {
   private readonly versions = new Map<string, number>();
   /** By path of the file, as it was last told. */
   readonly diagnostics = new Map<string, ShownDiagnostic[]>();
-  private counts = new Map<string, number>();
+  /** The version of the text that was looked at. */
+  private readonly told = new Map<string, number | undefined>();
 
   private constructor(folder: string) {
     this.folder = folder;
@@ -42,9 +45,9 @@ export class LanguageClient {
     );
     this.connection.onNotification(
       'textDocument/publishDiagnostics',
-      ({ uri, diagnostics }: { uri: string; diagnostics: ShownDiagnostic[] }) => {
+      ({ uri, version, diagnostics }: { uri: string; version?: number; diagnostics: ShownDiagnostic[] }) => {
         this.diagnostics.set(uri, diagnostics);
-        this.counts.set(uri, (this.counts.get(uri) ?? 0) + 1);
+        this.told.set(uri, version);
       },
     );
     this.connection.listen();
@@ -105,13 +108,14 @@ export class LanguageClient {
     });
   }
 
-  /** What is wrong with a file, when it has been told since. */
+  /** What is wrong with a file as it is after a change; nothing was wrong with what is never told of. */
   async wrongIn(path: string, change: () => Promise<unknown>): Promise<ShownDiagnostic[]> {
     const uri = this.uriOf(path);
-    const before = this.counts.get(uri) ?? 0;
     await change();
-    for (let wait = 0; (this.counts.get(uri) ?? 0) === before && wait < 200; wait++)
-      await new Promise((later) => setTimeout(later, 20));
+    // A file in which something else follows has no new version: it is told of when the dust has settled.
+    const wanted = this.versions.get(uri);
+    for (let wait = 0; this.told.get(uri) !== wanted && wait < 25; wait++) await pause(20);
+    await pause(200);
     return this.diagnostics.get(uri) ?? [];
   }
 

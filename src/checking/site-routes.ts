@@ -3,7 +3,7 @@ import { readdirSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { LoomError, messageOf } from '../diagnostics/index.ts';
 import { type NodeLoomOptions, pathOf, urlPath } from '../node/index.ts';
-import { commandDiagnostic } from './diagnostics.ts';
+import { checkingDiagnostic } from './diagnostics.ts';
 
 /**
  * Its paths; `undefined` where nobody has said.
@@ -28,6 +28,6 @@ function filesBelow(folder: string): string[] {
       entry.isFile() ? [join(entry.parentPath, entry.name)] : [],
     );
   } catch (error) {
-    throw new LoomError(commandDiagnostic('unreadable-routes', { folder, reason: messageOf(error) }), error);
+    throw new LoomError(checkingDiagnostic('unreadable-routes', { folder, reason: messageOf(error) }), error);
   }
 }

@@ -10,17 +10,28 @@ import { TypeCheck } from './type-check.ts';
 
 const mostRounds = 10;
 
+export interface ProjectCheckOptions {
+  /** Whether TypeScript is asked. */
+  types: boolean;
+  /** Texts of files that somebody is writing, by their paths, in place of those on the disk. */
+  open?: () => ReadonlyMap<string, string>;
+}
+
 export class ProjectCheck {
   private readonly project: Project;
-  private readonly types: TypeCheck | undefined;
+  private readonly typeCheck: TypeCheck | undefined;
+  private readonly open: () => ReadonlyMap<string, string>;
   private last: CompiledProject | undefined;
   /** Whether the project’s TypeScript could be asked. */
   hasTypeScript = false;
 
-  constructor(project: Project, { types }: { types: boolean }) {
+  constructor(project: Project, { types, open }: ProjectCheckOptions) {
     this.project = project;
+    this.open = open ?? (() => new Map());
     const { folder, file } = project;
-    this.types = types ? new TypeCheck({ folder, configuration: file }) : undefined;
+    this.typeCheck = types
+      ? new TypeCheck({ folder, configuration: file, owner: open ? 'editor' : 'types' })
+      : undefined;
   }
 
   /**
@@ -28,22 +39,39 @@ export class ProjectCheck {
    * @throws {LoomError} where the templates or the assets cannot be read
    */
   async diagnostics(): Promise<TemplateDiagnostic[]> {
-    const { compilation, assets } = this.compile();
-    const { folder, options } = this.project;
+    this.refresh();
     // TypeScript is at work meanwhile.
-    const typing = this.types ? this.types.diagnostics(compilation) : Promise.resolve([]);
+    const typing = this.types();
     typing.catch(() => {});
-    const known = compilation.diagnostics();
+    const own = this.own();
+    return withTypes(own, await typing);
+  }
+
+  /** Takes in what has changed. */
+  refresh(): Compilation {
+    this.last = compileProject(this.project.options, this.last?.compilation, this.open());
+    return this.last.compilation;
+  }
+
+  /** What is wrong with the templates, without types. */
+  own(): TemplateDiagnostic[] {
+    const { compilation, assets } = this.compiled();
+    const { folder, options } = this.project;
     const markup = markupFindings(compilation, {
       isNamed: namedInCode(folder),
       routes: siteRoutes(options.routes),
       base: compilation.base,
       isFile: (path) => assets?.has(path.slice(1)) ?? false,
     });
-    const types = await typing;
-    this.hasTypeScript = types !== undefined;
-    const typed = (types ?? []).filter((one) => !known.some((other) => saysMore(other, one)));
-    return [...known, ...markup, ...typed].sort(inOrder);
+    return [...compilation.diagnostics(), ...markup].sort(inOrder);
+  }
+
+  /** What TypeScript finds in them. */
+  async types(): Promise<TemplateDiagnostic[]> {
+    if (!this.typeCheck) return [];
+    const found = await this.typeCheck.diagnostics(this.compiled().compilation);
+    this.hasTypeScript = found !== undefined;
+    return found ?? [];
   }
 
   /** The same, each with its place and its frame. */
@@ -82,13 +110,18 @@ export class ProjectCheck {
 
   /** As it was when somebody last looked. */
   private compiled(): CompiledProject {
-    return this.last ?? this.compile();
+    if (!this.last) this.refresh();
+    return this.last!;
   }
+}
 
-  private compile(): CompiledProject {
-    this.last = compileProject(this.project.options, this.last?.compilation);
-    return this.last;
-  }
+/** All together; where the compiler of templates has said something of a place, TypeScript need not. */
+export function withTypes(
+  own: readonly TemplateDiagnostic[],
+  types: readonly TemplateDiagnostic[],
+): TemplateDiagnostic[] {
+  const typed = types.filter((one) => !own.some((other) => other.severity === 'error' && saysMore(other, one)));
+  return [...own, ...typed].sort(inOrder);
 }
 
 /** Whether the compiler of templates has said something of the same place, in words that are about templates. */

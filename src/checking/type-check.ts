@@ -15,7 +15,7 @@ import {
 import type { Compilation } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
 import { relativeModule } from '../node/index.ts';
-import { commandDiagnostic } from './diagnostics.ts';
+import { checkingDiagnostic } from './diagnostics.ts';
 import { ModuleFolder } from './module-folder.ts';
 import { type ProjectCompiler, projectCompiler } from './project-compiler.ts';
 import { questionSettings, typeSettings } from './type-settings.ts';
@@ -25,6 +25,8 @@ export interface TypedProject {
   folder: string;
   /** The file of the configuration, where there is one. */
   configuration: string | undefined;
+  /** Whose modules these are: an editor’s have texts that are not saved. */
+  owner: 'types' | 'editor';
 }
 
 /** Asks the project’s TypeScript about its templates, again and again. */
@@ -34,7 +36,7 @@ export class TypeCheck {
 
   constructor(project: TypedProject) {
     this.project = project;
-    this.modules = new ModuleFolder(cacheFolder(project.folder));
+    this.modules = new ModuleFolder(cacheFolder(project));
   }
 
   /**
@@ -82,7 +84,7 @@ export class TypeCheck {
 
 function stopped({ file, line, text }: CompilerMessage, folder: string): LoomError {
   const place = file === undefined ? 'tsconfig.json' : `${relative(process.cwd(), resolve(folder, file))}:${line}`;
-  return new LoomError(commandDiagnostic('stopped-compiler', { place, reason: text.split('\n')[0]! }));
+  return new LoomError(checkingDiagnostic('stopped-compiler', { place, reason: text.split('\n')[0]! }));
 }
 
 /**
@@ -96,9 +98,9 @@ function stops({ file, code }: CompilerMessage, moduleOf: (file: string) => Type
 }
 
 /** Beside the packages, as other tools have it; else in the project, hidden from version control. */
-function cacheFolder(folder: string): string {
+function cacheFolder({ folder, owner }: TypedProject): string {
   const packages = join(folder, 'node_modules');
-  return existsSync(packages) ? join(packages, '.cache/zip-loom/types') : join(folder, '.cache/zip-loom/types');
+  return existsSync(packages) ? join(packages, '.cache/zip-loom', owner) : join(folder, '.cache/zip-loom', owner);
 }
 
 function run(args: readonly string[], folder: string): Promise<string> {

@@ -1,0 +1,5 @@
+/** Everything that is wrong with a project: templates, their HTML, and types by its own TypeScript. */
+export type { FixedPlace } from './fixes.ts';
+export { ProjectCheck, withTypes } from './project-check.ts';
+export { projectCompiler } from './project-compiler.ts';
+export { isPassedOver, isScript } from './scripts.ts';
