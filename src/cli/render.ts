@@ -3,6 +3,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
 import { LoomError, TemplateError } from '../diagnostics/index.ts';
+import { consoleLogger } from '../loom/index.ts';
 import { createLoom, findProject } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
@@ -30,8 +31,9 @@ async function render(page: string, options: Options, command: Command): Promise
   const data = options.data === undefined ? {} : readData(options.data);
   const found = await findProject(project ?? process.cwd());
   try {
-    // Development: only what the page needs has to be sound.
-    const loom = await createLoom({ ...found.options, mode: 'development' });
+    // Development: only what the page needs has to be sound. Which mode it is is nobody’s business here.
+    const { info: _, ...logger } = consoleLogger;
+    const loom = await createLoom({ logger, ...found.options, mode: 'development' });
     const html = await loom.render(page, data, { context: { url: new URL('http://localhost/') } });
     if (options.out) writeFileSync(options.out, html);
     else process.stdout.write(html);

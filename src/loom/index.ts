@@ -12,6 +12,7 @@ export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remov
 export { channelDoor, type PublicationPlace } from './channel-door.ts';
 export { compiledLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
+export { consoleLogger } from './console-logger.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
 export { createBuiltLoom } from './create-built-loom.ts';
 export { createLoom } from './create-loom.ts';
