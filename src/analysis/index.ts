@@ -1,6 +1,8 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
 export { type Completion, completionsAt } from './editor/completions.ts';
-export { declarationPlace, describe, type FilePlace, placesOf, renaming, symbolAt } from './editor/symbols.ts';
+export { placesOf, renaming } from './editor/naming.ts';
+export { offersOf } from './editor/offers.ts';
+export { declarationPlace, describe, type FilePlace, symbolAt } from './editor/symbols.ts';
 export { findingOf, summary } from './findings.ts';
 export { type Fix, fixesOf, withFixes } from './fixes.ts';
 export { markupFindings } from './markup/markup-findings.ts';

@@ -21,6 +21,7 @@ import {
   describe,
   type FilePlace,
   fixesOf,
+  offersOf,
   placesOf,
   renaming,
   symbolAt,
@@ -136,12 +137,19 @@ class Server {
         const here = (workspace.diagnostics().get(file) ?? []).filter(
           ({ span }) => span.start <= to && span.end >= from,
         );
-        return fixesOf(here, workspace.compilation.set).map(
-          ({ diagnostic, edits }): CodeAction => ({
-            title: titleOf(document, edits),
+        const { compilation } = workspace;
+        const sure = fixesOf(here, compilation.set).map((fix) => ({
+          ...fix,
+          title: titleOf(document, fix.edits),
+          isSure: true,
+        }));
+        const others = offersOf(here, compilation).map((offer) => ({ ...offer, isSure: false }));
+        return [...sure, ...others].map(
+          ({ diagnostic, title, edits, isSure }): CodeAction => ({
+            title,
             kind: CodeActionKind.QuickFix,
             diagnostics: [shown(diagnostic, workspace)],
-            isPreferred: true,
+            isPreferred: isSure,
             edit: editOf({ edits: edits.map((edit) => ({ ...edit, file })) }, workspace),
           }),
         );

@@ -202,6 +202,45 @@ describe('at a call', () => {
   });
 });
 
+test('a slot is found from what fills it, and gets another name everywhere', async () => {
+  const position = await client.write(list, `${head}<p slot="foo${cursor}ter">a</p>`);
+  const base = 'templates/layouts/base-layout.html';
+  expect(await client.ask('definition', list, position)).toMatchObject({ uri: client.uriOf(base) });
+  const renamed = await client.ask<{ documentChanges: Array<{ textDocument: { uri: string }; edits: unknown[] }> }>(
+    'rename',
+    list,
+    position,
+    { newName: 'ending' },
+  );
+  const edited = renamed.documentChanges.map(({ textDocument, edits }) => [textDocument.uri, edits]);
+  const onLine = (line: number, from: number) => ({
+    range: { start: { line, character: from }, end: { line, character: from + 6 } },
+    newText: 'ending',
+  });
+  const lines = textOf(base).split('\n');
+  const at = lines.findIndex((line) => line.includes('<slot name="footer"'));
+  expect(edited).toContainEqual([client.uriOf(base), [onLine(at, lines[at]!.indexOf('footer'))]]);
+  expect(edited).toContainEqual([client.uriOf(list), [onLine(1, 9)]]);
+});
+
+test.each([
+  ['<meta (takes a)>\n<p>${other} ${a}</p>', '<meta (takes a, other)>'],
+  ['<meta (takes a, ...rest)>\n<p ${...rest}>${other} ${a}</p>', '<meta (takes a, other, ...rest)>'],
+  ['<meta (layout site-layout)>\n<p>${other}</p>', '<meta (layout site-layout) (takes other)>'],
+  ['<i>a</i>\n<p>${other}</p>', '<meta (takes other)>'],
+])('a name that nobody knows may be taken: %s', async (text, first) => {
+  await client.write(list, text);
+  const place = { line: 1, character: text.split('\n')[1]!.indexOf('other') };
+  const actions = await client.actions<
+    Array<{ title: string; edit: { documentChanges: Array<{ edits: Array<{ range: Range; newText: string }> }> } }>
+  >(list, { start: place, end: place });
+  const [edit] = actions.find(({ title }) => title === 'Take “other” as a parameter')!.edit.documentChanges[0]!.edits;
+  const lines = text.split('\n');
+  const line = lines[edit!.range.start.line]!;
+  const changed = line.slice(0, edit!.range.start.character) + edit!.newText + line.slice(edit!.range.start.character);
+  expect(changed.split('\n')[0]).toBe(first);
+});
+
 test('random edits never end it, and leave what a fresh start tells', async () => {
   const pieces = [
     '<',

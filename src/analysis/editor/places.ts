@@ -105,3 +105,9 @@ export function callable(set: TemplateSet, caller: Template | undefined): Templa
   const found = [...set.partials.names()].flatMap((name) => set.partials.called(name, caller) ?? []);
   return [...found.filter((one) => !isBuiltIn(one)), ...found.filter(isBuiltIn)];
 }
+
+/** The template that has a slot which somebody fills: of a layout in a layout, either. */
+export function ownerOfSlot(filled: Template | undefined, name: string, set: TemplateSet): Template | undefined {
+  for (let at = filled; at; at = set.layoutOf(at)) if (at.contents.slots.includes(name)) return at;
+  return undefined;
+}

@@ -1,7 +1,6 @@
 /** What stands at a place, where it is declared, and every place that names it. */
 import {
   argumentName,
-  attributeName,
   type Compilation,
   declarationOf,
   isBuiltIn,
@@ -10,16 +9,28 @@ import {
 } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
 import {
+  type Attribute,
   attributeOf,
   clauseOf,
   type Element,
   expressionsOf,
   freeNames,
   nameSpan,
+  type TemplateNode,
   tagExpressions,
   walk,
 } from '../../language/index.ts';
-import { calledBy, elementsAround, filledBy, isWithin, namesAround, slotNamed, templateAt, treeOf } from './places.ts';
+import {
+  calledBy,
+  elementsAround,
+  filledBy,
+  isWithin,
+  namesAround,
+  ownerOfSlot,
+  slotNamed,
+  templateAt,
+  treeOf,
+} from './places.ts';
 
 /** A place in a file, as messages name it. */
 export interface FilePlace extends Span {
@@ -57,7 +68,11 @@ export function symbolAt(compilation: Compilation, file: string, offset: number)
     for (const item of items) {
       if (item.kind !== 'attribute' || !isWithin(item, offset)) continue;
       if (item.name === 'slot' && slotNamed(element) !== undefined)
-        return slotAt(filledBy(around, template, set), slotNamed(element)!, item);
+        return slotAt(
+          ownerOfSlot(filledBy(around, template, set), slotNamed(element)!, set),
+          slotNamed(element)!,
+          item,
+        );
       if (item.name === 'name' && element.name === 'slot') return slotAt(template, slotName(element), item);
       const name = argumentName(item.name);
       if (owner?.parameters.some((one) => one.name === name) && isWithin(item.nameSpan, offset))
@@ -94,8 +109,8 @@ export function symbolAt(compilation: Compilation, file: string, offset: number)
   }
 }
 
-function slotAt(template: Template | undefined, name: string, span: Span): EditorSymbol | undefined {
-  return template && { kind: 'slot', template, name, span: { start: span.start, end: span.end } };
+function slotAt(template: Template | undefined, name: string, attribute: Attribute): EditorSymbol | undefined {
+  return template && { kind: 'slot', template, name, span: textSpan(attribute) ?? attribute };
 }
 
 /** Where it is declared; `undefined` for what comes with the library. */
@@ -120,17 +135,29 @@ export function declarationPlace(symbol: EditorSymbol): FilePlace | undefined {
   }
 }
 
+/** Where a template has a slot: its name, or the element where it has none. */
 function slotPlace({ tree, body }: Template, name: string): FilePlace | undefined {
-  let found: FilePlace | undefined;
+  const element = slotsNamed(body, name)[0];
+  if (!element) return undefined;
+  const { start, end } = textSpan(attributeOf(element, 'name')) ?? nameSpan(element);
+  return { file: tree.file, start, end };
+}
+
+export function slotsNamed(body: readonly TemplateNode[], name: string): Element[] {
+  const found: Element[] = [];
   walk(body, {
     element(element) {
-      if (element.name !== 'slot' || slotName(element) !== name || found) return undefined;
-      const { start, end } = attributeOf(element, 'name') ?? nameSpan(element);
-      found = { file: tree.file, start, end };
+      if (element.name === 'slot' && slotName(element) === name) found.push(element);
       return undefined;
     },
   });
   return found;
+}
+
+/** Where the text of an attribute is, without quotation marks. */
+export function textSpan(attribute: Attribute | undefined): Span | undefined {
+  const [text] = attribute?.value ?? [];
+  return text && { start: text.start, end: text.end };
 }
 
 /** In words: how it is declared. The first line is code. */
@@ -158,84 +185,6 @@ export function describe(symbol: EditorSymbol): { code: string; text: string } {
   }
 }
 
-/** A place that names something; as an argument it is written with hyphens. */
-export interface NamingPlace extends FilePlace {
-  isArgument: boolean;
-}
-
-/** Every place that names a template or a parameter of it, its declaration included. */
-export function placesOf(compilation: Compilation, symbol: EditorSymbol): NamingPlace[] {
-  if (symbol.kind !== 'template' && symbol.kind !== 'parameter') return [];
-  const { set } = compilation;
-  const { template } = symbol;
-  const places: NamingPlace[] = [];
-  for (const caller of set.templates) {
-    if (isBuiltIn(caller)) continue;
-    const { file } = caller.tree;
-    const note = ({ start, end }: Span) => places.push({ file, start, end, isArgument: symbol.kind === 'parameter' });
-    const layout = set.layoutOf(caller) === template ? caller.layoutClause : undefined;
-    if (layout && symbol.kind === 'template') note(layout.nameSpan);
-    if (layout && symbol.kind === 'parameter')
-      for (const item of layout.items) if (isArgument(item, symbol.name)) note(item.nameSpan);
-    walk(caller.body, {
-      element(element) {
-        if (calledBy(element, caller, set) !== template) return undefined;
-        if (symbol.kind === 'template') {
-          note(nameSpan(element));
-          if (element.endTag) note(endName(element));
-        } else for (const item of element.items) if (isArgument(item, symbol.name)) note(item.nameSpan);
-        return undefined;
-      },
-    });
-  }
-  const declared = declarationPlace(symbol);
-  if (declared && declared.end > declared.start) places.push({ ...declared, isArgument: false });
-  if (symbol.kind === 'parameter') places.push(...usesOf(template, symbol.name));
-  return places;
-}
-
-/** Where a template reads one of its parameters. */
-function usesOf(template: Template, name: string): NamingPlace[] {
-  const { tree, definition, body } = template;
-  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
-  const free = expressions.flatMap(({ syntax }) => freeNames(syntax)).filter((one) => one.name === name);
-  const parameter = template.parameters.find((one) => one.name === name)!;
-  const isOurs = ({ start }: Span) =>
-    namesAround(template, tree, start).find((one) => one.name === name)?.span.start === parameter.start;
-  return free.filter(isOurs).map(({ start, end }) => ({ file: tree.file, start, end, isArgument: false }));
-}
-
-/** A change of a name: texts in files, and a file that gets another name. */
-export interface Renaming {
-  edits: Array<FilePlace & { text: string }>;
-  file?: { from: string; to: string };
-}
-
-/** @returns `undefined` where a name cannot be that of what is renamed, or nothing can be renamed */
-export function renaming(compilation: Compilation, symbol: EditorSymbol, name: string): Renaming | undefined {
-  if (symbol.kind !== 'template' && symbol.kind !== 'parameter') return undefined;
-  const { template } = symbol;
-  if (isBuiltIn(template) || template.kind === 'page') return undefined;
-  const isFit =
-    symbol.kind === 'template' ? /^[a-z][a-z0-9._]*(?:-[a-z0-9._-]+)+$/ : /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u;
-  if (!isFit.test(name)) return undefined;
-  const edits = placesOf(compilation, symbol).map((place) => ({
-    ...place,
-    // At a call it is an attribute, which has no capital letters.
-    text: place.isArgument ? attributeName(name) : name,
-  }));
-  const { tree, definition } = template;
-  const isFile = symbol.kind === 'template' && !(definition && clauseOf(definition, 'named'));
-  return isFile ? { edits, file: { from: tree.file, to: tree.file.replace(/[^/]*$/, `${name}.html`) } } : { edits };
-}
-
-function isArgument(
-  item: Element['items'][number],
-  name: string,
-): item is Extract<Element['items'][number], { kind: 'attribute' }> {
-  return item.kind === 'attribute' && argumentName(item.name) === name;
-}
-
-function endName({ endTag, name }: Element): Span {
+export function endName({ endTag, name }: Element): Span {
   return { start: endTag!.start + 2, end: endTag!.start + 2 + name.length };
 }

@@ -1,0 +1,36 @@
+/** What may be meant by something that is wrong, and is not sure: an editor offers it. */
+import type { Compilation, Template } from '../../compiler/index.ts';
+import type { Span, TemplateDiagnostic } from '../../diagnostics/index.ts';
+import { clauseOf } from '../../language/index.ts';
+import { templateAt, treeOf } from './places.ts';
+
+export interface Offer {
+  diagnostic: TemplateDiagnostic;
+  title: string;
+  edits: ReadonlyArray<Span & { text: string }>;
+}
+
+/** A name that nobody knows may be one that the template is to take. */
+export function offersOf(diagnostics: readonly TemplateDiagnostic[], { set }: Compilation): Offer[] {
+  return diagnostics.flatMap((diagnostic) => {
+    const tree = diagnostic.code === 'unknown-name' ? treeOf(set, diagnostic.file) : undefined;
+    const template = tree && templateAt(set, tree, diagnostic.span.start);
+    const { name } = diagnostic.facts as { name: string };
+    if (!template || !/^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name)) return [];
+    return [{ diagnostic, title: `Take “${name}” as a parameter`, edits: [taking(template, name)] }];
+  });
+}
+
+function taking({ definition, parameters }: Template, name: string): Span & { text: string } {
+  const takes = definition && clauseOf(definition, 'takes');
+  // A rest stays the last.
+  const rest = parameters.find(({ kind }) => kind === 'rest');
+  if (rest) return at(rest.start, `${name}, `);
+  if (takes) return at(takes.end - 1, parameters.length > 0 ? `, ${name}` : ` ${name}`);
+  if (definition) return at(definition.startTag.end - 1, ` (takes ${name})`);
+  return at(0, `<meta (takes ${name})>\n`);
+}
+
+function at(offset: number, text: string): Span & { text: string } {
+  return { start: offset, end: offset, text };
+}
