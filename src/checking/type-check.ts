@@ -106,11 +106,17 @@ function cacheFolder({ folder, owner }: TypedProject): string {
 function run(args: readonly string[], folder: string): Promise<string> {
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, args, { cwd: folder, stdio: ['ignore', 'pipe', 'inherit'] });
+    // Nobody waits for it when this process has ended.
+    const end = () => child.kill();
+    process.once('exit', end);
     let output = '';
     child.stdout.setEncoding('utf8').on('data', (text: string) => {
       output += text;
     });
     child.once('error', reject);
-    child.once('close', () => resolve(output));
+    child.once('close', () => {
+      process.off('exit', end);
+      resolve(output);
+    });
   });
 }

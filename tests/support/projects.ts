@@ -46,6 +46,6 @@ export function makeProject(files: Record<string, string>): Project {
       if (status !== 0) throw new Error(stderr);
       return JSON.parse(stdout) as unknown;
     },
-    remove: () => rmSync(folder, { recursive: true, force: true }),
+    remove: () => rmSync(folder, { recursive: true, force: true, maxRetries: 10, retryDelay: 50 }),
   };
 }
