@@ -6,35 +6,11 @@ import { dirname, join, resolve } from 'node:path';
 import { markupFindings, typedModules } from '../src/analysis/index.ts';
 import type { Compilation } from '../src/compiler/index.ts';
 import { compileProject } from '../src/node/index.ts';
+import { manyTemplates } from './support/many-templates.ts';
 import { median } from './support/measure.ts';
 
 const count = 1000;
 const rounds = 5;
-
-const model = `export interface Berth { id: number; name: string; free: boolean; freeFrom?: string; price: number; stays: Stay[] }
-export interface Stay { id: number; boat: string; from: string; nights: number }
-`;
-
-const page = (
-  at: number,
-) => `<meta (import { Berth } from "../../src/model.ts") (takes berths: Berth[], query = "", page: number)>
-<h1>Berths ${at}</h1>
-<p (if query)>For “\${query}”, page \${page}</p>
-<ul class="berths">
-  <li (for berth, i of berths)>
-    <h2 id="berth-\${berth.id}"><a href="/berths/\${berth.id}">\${i + 1}. \${berth.name}</a></h2>
-    <p (if berth.free)>Free now, \${berth.price.toFixed(2)} a night</p>
-    <p (else if berth.freeFrom)>Free from \${berth.freeFrom.slice(0, 10)}</p>
-    <p (else)>Taken</p>
-    <ol (if berth.stays.length)><li (for stay of berth.stays)>\${stay.boat}, \${stay.from}, \${stay.nights * 2}</li></ol>
-    <part-${at} berth=\${berth} compact></part-${at}>
-  </li>
-  <li (else)>None</li>
-</ul>
-`;
-const part = (at: number) => `<meta (import { Berth } from "../../src/model.ts") (takes berth: Berth, compact = false)>
-<article class=\${compact && 'compact'}><h3>\${berth.name.toUpperCase()} ${at}</h3><p (if !compact)>\${berth.price * 2}</p></article>
-`;
 
 const plainPage = (at: number) => `import type { Berth } from '../src/model.ts';
 import { part } from './part-${at}.ts';
@@ -78,10 +54,8 @@ export function printChecking(print: (line: string) => void): void {
   write('package.json', '{ "type": "module" }');
   write('tsconfig.json', JSON.stringify({ compilerOptions: options, include: ['src'] }));
   write('plain.json', JSON.stringify({ compilerOptions: options, include: ['plain', 'src'] }));
-  write('src/model.ts', model);
+  for (const [path, text] of Object.entries(manyTemplates(count))) write(path, text);
   for (let at = 0; at < count / 2; at++) {
-    write(`templates/pages/page-${at}.html`, page(at));
-    write(`templates/partials/part-${at}.html`, part(at));
     write(`plain/page-${at}.ts`, plainPage(at));
     write(`plain/part-${at}.ts`, plainPart(at));
   }
@@ -115,7 +89,7 @@ export function printChecking(print: (line: string) => void): void {
   const given = { templates: join(folder, 'templates') };
   let compilation: Compilation | undefined;
   for (let round = 0; round <= rounds; round++) {
-    write('templates/pages/page-7.html', `${page(7)}<p>${round}</p>`);
+    write('templates/pages/page-7.html', `${manyTemplates(count)['templates/pages/page-7.html']}<p>${round}</p>`);
     const start = performance.now();
     const compiled = compileProject(given, compilation);
     compilation = compiled.compilation;

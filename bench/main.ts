@@ -1,6 +1,6 @@
 /**
  * `npm run bench`: every measurement beside its bare or hand-written equivalent, in one run. Ratios are those of medians. `npm run bench
- * load` measures servers under load alone, `npm run bench channels` channels alone, `npm run bench checking` the checker alone, `npm run bench vite` changed templates in the open page alone, `npm run bench uploads` files alone, `npm run bench forms` forms alone, `npm run bench client`
+ * load` measures servers under load alone, `npm run bench channels` channels alone, `npm run bench checking` the checker alone, `npm run bench vite` changed templates in the open page alone, `npm run bench editor` the language server alone, `npm run bench uploads` files alone, `npm run bench forms` forms alone, `npm run bench client`
  * the client in browsers.
  */
 import { writeFileSync } from 'node:fs';
@@ -9,6 +9,7 @@ import { printChannels } from './channels.ts';
 import { printChecking } from './checking.ts';
 import { printClient } from './client.ts';
 import { compilingResult, startingResult } from './compiling.ts';
+import { printEditor } from './editor.ts';
 import { developmentLine, firstPageResult, importResult, placesComparison } from './growth.ts';
 import { growthOfLists, listComparison } from './lists.ts';
 import { loadHeading, loadResults, loadRow } from './load.ts';
@@ -38,6 +39,7 @@ else if (process.argv.includes('channels')) await printChannels(print);
 else if (process.argv.includes('checking')) printChecking(print);
 else if (process.argv.includes('uploads')) await printUploads(print);
 else if (process.argv.includes('vite')) await printVite(print);
+else if (process.argv.includes('editor')) await printEditor(print);
 else await measureServers();
 
 writeFileSync('build/bench.txt', `${lines.join('\n')}\n`);
@@ -52,6 +54,7 @@ async function measureServers(): Promise<void> {
   await printChannels(print);
   printChecking(print);
   await printVite(print);
+  await printEditor(print);
   await measureClient();
 }
 

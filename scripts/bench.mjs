@@ -1,4 +1,4 @@
-/** `npm run bench [load | forms | uploads | channels | checking | vite | client]`: builds, then measures everything, servers under load, files or the client alone. */
+/** `npm run bench [load | forms | uploads | channels | checking | vite | editor | client]`: builds, then measures everything, servers under load, files or the client alone. */
 import { run } from './run.mjs';
 import { browsers, requireNode, requirePackages, requirePrograms } from './setup.mjs';
 
