@@ -60,6 +60,8 @@ class Server {
   /** Whether TypeScript is at work, and whether it is to look again. */
   private isAsking = false;
   private isAsked = false;
+  /** Why nothing could be said, when that was last so. */
+  private lastFailure = '';
   /** Files of which something was told. */
   private told = new Set<string>();
 
@@ -169,9 +171,16 @@ class Server {
       const file = workspace?.fileOf(uri);
       return workspace && document && file !== undefined ? work(workspace, document, file) : otherwise;
     } catch (error) {
-      this.connection.console.error(messageOf(error));
+      this.failed(error);
       return otherwise;
     }
+  }
+
+  /** Says, once, why nothing can be said. */
+  private failed(error: unknown): void {
+    const message = messageOf(error);
+    if (message !== this.lastFailure) this.connection.window.showErrorMessage(message);
+    this.lastFailure = message;
   }
 
   private around(uri: string): Promise<Workspace | undefined> {
@@ -179,7 +188,7 @@ class Server {
     this.workspace ??= Workspace.around(uri, () =>
       this.documents.all().filter((one) => one.uri.startsWith('file:')),
     ).catch((error: unknown) => {
-      this.connection.console.error(messageOf(error));
+      this.failed(error);
       // A project may come to be where none was.
       this.workspace = undefined;
       return undefined;
@@ -213,13 +222,14 @@ class Server {
     await this.tell();
   }
 
-  /** Tells of every file what is wrong with it, and of those that had something that nothing is any more. */
+  /** Tells of every file what is wrong with it, and of those that are open, or had something, that nothing is. */
   private async tell(): Promise<void> {
     const workspace = await this.workspace;
     if (!workspace) return;
     try {
       const found = workspace.diagnostics();
-      for (const file of new Set([...found.keys(), ...this.told])) {
+      const open = this.documents.all().flatMap(({ uri }) => workspace.fileOf(uri) ?? []);
+      for (const file of new Set([...found.keys(), ...this.told, ...open])) {
         const diagnostics = (found.get(file) ?? []).map((one) => shown(one, workspace));
         const uri = uriOf(file);
         const version = this.documents.get(uri)?.version;
@@ -227,7 +237,7 @@ class Server {
       }
       this.told = new Set(found.keys());
     } catch (error) {
-      this.connection.console.error(messageOf(error));
+      this.failed(error);
     }
   }
 }

@@ -77,10 +77,7 @@ const wordings = {
     hint: () => 'Put a <template> with some of them around the element.',
     examples: [{ limit: 100 }],
   }),
-  'missing-tag-end': sentence(
-    'The template ends inside this tag.',
-    'Add the missing “>” or the missing quotation mark.',
-  ),
+  'missing-tag-end': sentence('This tag has no end.', 'Add the missing “>” or the missing quotation mark.'),
 };
 
 export const readingDiagnostic = catalogue(wordings);

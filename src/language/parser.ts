@@ -30,6 +30,8 @@ import {
   type Element,
   fixedValue,
   type Namespace,
+  nameSpan,
+  type TagItem,
   type TemplateNode,
   type TemplateTree,
 } from './tree.ts';
@@ -85,6 +87,8 @@ class TreeBuilder {
   private readonly open: Element[] = [];
   /** How many levels they are. */
   private depth = 0;
+  /** Whether a tag has taken another for its own: what seems to be open or closed after it need not be. */
+  private isLost = false;
   /** Where the children of each of them begin among the nodes. */
   private readonly firstChildren: number[] = [];
 
@@ -142,6 +146,10 @@ class TreeBuilder {
     this.reportRepeatedClauses(element);
     this.nodes.push(element);
     const isCall = isCallName(element.name) && !this.isBrowserElement(element.name);
+    if (isCall && element.items.some(isSwallowed)) {
+      this.report({ start: element.start, end: nameSpan(element).end }, readingDiagnostic('missing-tag-end'));
+      this.isLost = true;
+    }
     if (endsAtOnce(element, isCall)) return;
     this.depth += levelsOf(element);
     if (this.depth > deepestNesting) {
@@ -181,7 +189,7 @@ class TreeBuilder {
     }
     while (this.open.length > index + 1) {
       const crossed = this.last!;
-      if (needsEndTag(crossed)) {
+      if (needsEndTag(crossed) && !this.isLost) {
         const { line } = this.lines.at(crossed.start);
         this.report(tag, readingDiagnostic('invalid-nesting', { name: tag.name, open: crossed.name, line }));
       }
@@ -194,7 +202,7 @@ class TreeBuilder {
   /** Closes the innermost element where its end tag is missing. */
   private closeLast(end: number): void {
     const element = this.last!;
-    if (needsEndTag(element))
+    if (needsEndTag(element) && !this.isLost)
       this.report(element.startTag, readingDiagnostic('missing-end-tag', { name: element.name }));
     this.close(end);
   }
@@ -232,6 +240,11 @@ class TreeBuilder {
       seen.add(word);
     }
   }
+}
+
+/** Whether an attribute is the tag that comes next: one that has no end yet takes it for its own (HTML §13.2.5.32). */
+function isSwallowed(item: TagItem): boolean {
+  return item.kind === 'attribute' && item.name.startsWith('<');
 }
 
 /** Whether a start tag is all that there is of an element (HTML §13.1.2). */

@@ -100,6 +100,8 @@ describe('tells', () => {
     ['a substitution', '<p>a</p>\n<p>${berths.\n<ul><li (for b of berths)>${b}</li></ul>'],
     ['a clause', '<p (if berths</p>\n<ul><li (for b of berths)>${b} ${isWide}</li></ul>'],
     ['a call', '<berth-card berth=${berths[0]}>\n<p>${isWide}</p>'],
+    ['the name of a call', '<ul (if berths)>\n<berth-\n</ul><p (else)>${isWide}</p>'],
+    ['an argument', '<ul (if berths)>\n<berth-card ti\n</ul><p (else)>${isWide}</p>'],
     ['a tag', '<p>${berths} ${isWide}</p><berth-card berth=${berths[0]} '],
   ])('of a half-written template one true error: %s', async (_name, text) => {
     const wrong = await client.wrongIn(list, () => client.write(list, head + text));
@@ -275,9 +277,14 @@ test('random edits never end it, and leave what a fresh start tells', async () =
       for (const method of ['completion', 'hover', 'definition']) await client.ask(method, list, position);
     if (text.length > 3000) text = textOf(list);
   }
-  const told = await client.wrongIn(list, () => client.write(list, text));
+  // TypeScript looks at what is opened and saved, whenever that is done.
+  const isOfTemplates = ({ code }: { code: string }) =>
+    !/^(?:mistyped|unknown-(?:type|import|control|given)|missing-property|possibly|un(?:printable|repeatable))/.test(
+      code,
+    );
+  const told = (await client.wrongIn(list, () => client.write(list, text))).filter(isOfTemplates);
   expect(client.isAlive).toBe(true);
   const fresh = await LanguageClient.start(project.folder);
-  expect(await fresh.wrongIn(list, () => fresh.write(list, text))).toEqual(told);
+  expect((await fresh.wrongIn(list, () => fresh.write(list, text))).filter(isOfTemplates)).toEqual(told);
   await fresh.stop();
 });

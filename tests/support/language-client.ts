@@ -33,6 +33,7 @@ export class LanguageClient {
   private readonly versions = new Map<string, number>();
   /** By path of the file, as it was last told. */
   readonly diagnostics = new Map<string, ShownDiagnostic[]>();
+  private readonly counts = new Map<string, number>();
   /** The version of the text that was looked at. */
   private readonly told = new Map<string, number | undefined>();
 
@@ -48,6 +49,7 @@ export class LanguageClient {
       ({ uri, version, diagnostics }: { uri: string; version?: number; diagnostics: ShownDiagnostic[] }) => {
         this.diagnostics.set(uri, diagnostics);
         this.told.set(uri, version);
+        this.counts.set(uri, (this.counts.get(uri) ?? 0) + 1);
       },
     );
     this.connection.listen();
@@ -108,14 +110,13 @@ export class LanguageClient {
     });
   }
 
-  /** What is wrong with a file as it is after a change; nothing was wrong with what is never told of. */
+  /** What is wrong with a file as it is after a change, of it or of another one. */
   async wrongIn(path: string, change: () => Promise<unknown>): Promise<ShownDiagnostic[]> {
     const uri = this.uriOf(path);
+    const before = this.counts.get(uri);
     await change();
-    // A file in which something else follows has no new version: it is told of when the dust has settled.
-    const wanted = this.versions.get(uri);
-    for (let wait = 0; this.told.get(uri) !== wanted && wait < 25; wait++) await pause(20);
-    await pause(200);
+    const isTold = () => this.counts.get(uri) !== before && this.told.get(uri) === this.versions.get(uri);
+    for (let wait = 0; !isTold() && wait < 1000; wait++) await pause(20);
     return this.diagnostics.get(uri) ?? [];
   }
 
