@@ -1,12 +1,8 @@
 /** What is sure to be meant, as changes of the text: what `--fix` writes, and what an editor offers. */
-import { isBuiltIn, type Template, type TemplateSet } from '../compiler/index.ts';
+import { calledBy, isBuiltIn, type Template, type TemplateSet } from '../compiler/index.ts';
 import type { Near, Span, TemplateDiagnostic } from '../diagnostics/index.ts';
-import { type Element, isCallName, nameSpan, type TemplateTree, walk } from '../language/index.ts';
-
-/** What is written in place of a part of a file. */
-interface Edit extends Span {
-  text: string;
-}
+import { type Element, elementsOf, endNameSpan, nameSpan, type TemplateTree } from '../language/index.ts';
+import type { Edit } from './edit.ts';
 
 /** The changes of one file that put something right, in the order of the text. */
 export interface Fix {
@@ -87,11 +83,10 @@ function onlyPlaceOf(word: string, text: string, offset: number): Span | undefin
   return { start: offset + place.index, end: offset + place.index + word.length };
 }
 
-function endTagRenaming(name: Span, right: string, tree: TemplateTree): Edit[] {
-  const element = elementsOf(tree).find((one) => nameSpan(one).start === name.start);
-  if (!element?.endTag) return [];
-  const start = element.endTag.start + 2;
-  return [{ start, end: start + element.name.length, text: right }];
+function endTagRenaming(name: Span, right: string, { children }: TemplateTree): Edit[] {
+  const element = elementsOf(children).find((one) => nameSpan(one).start === name.start);
+  const end = element && endNameSpan(element);
+  return end ? [{ ...end, text: right }] : [];
 }
 
 /** Calls without an end tag that cannot have content, as far as the diagnostic is about one. */
@@ -102,7 +97,7 @@ function endsOfCalls({ code, facts, span }: TemplateDiagnostic, tree: TemplateTr
       ? element.start === span.start
       : element.name === open && tree.lines.at(element.start).line === line && element.end <= span.start;
   const caller = set.files.get(tree)!.templates[0];
-  const meant = elementsOf(tree).filter((one) => isMeant(one) && !one.endTag && !one.selfClosing);
+  const meant = elementsOf(tree.children).filter((one) => isMeant(one) && !one.endTag && !one.selfClosing);
   const [element] = meant;
   if (meant.length !== 1 || !element || !caller || !isWithoutContent(element, caller, set)) return [];
   const end = element.startTag.end - 1;
@@ -110,18 +105,7 @@ function endsOfCalls({ code, facts, span }: TemplateDiagnostic, tree: TemplateTr
   return [{ start: end, end, text: `${space}/` }];
 }
 
-function isWithoutContent({ name }: Element, caller: Template, set: TemplateSet): boolean {
-  const called = isCallName(name) && !set.isBrowserElement(name) ? set.partials.called(name, caller) : undefined;
+function isWithoutContent(element: Element, caller: Template, set: TemplateSet): boolean {
+  const called = calledBy(element, caller, set);
   return called !== undefined && !isBuiltIn(called) && !set.broken.has(called.tree) && set.openSlots(called).size === 0;
-}
-
-function elementsOf({ children }: TemplateTree): Element[] {
-  const found: Element[] = [];
-  walk(children, {
-    element: (element) => {
-      found.push(element);
-      return undefined;
-    },
-  });
-  return found;
 }

@@ -15,6 +15,7 @@ export {
   clausesOf,
   type Element,
   type Expression,
+  endNameSpan,
   fixedValue,
   type Namespace,
   nameSpan,
@@ -25,7 +26,7 @@ export {
   type TemplateTree,
   type Text,
 } from './tree.ts';
-export { expressionsOf, tagExpressions, walk } from './walk.ts';
+export { elementsOf, expressionsOf, tagExpressions, walk } from './walk.ts';
 export {
   endOfContent,
   endsLine,

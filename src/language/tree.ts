@@ -143,6 +143,11 @@ export function nameSpan({ start, name }: Pick<Element, 'start' | 'name'>): Span
   return { start: start + 1, end: start + 1 + name.length };
 }
 
+/** Where it stands in its end tag, if it has one. */
+export function endNameSpan({ endTag, name }: Pick<Element, 'endTag' | 'name'>): Span | undefined {
+  return endTag && { start: endTag.start + 2, end: endTag.start + 2 + name.length };
+}
+
 /** The clause of that kind on an element, if there is one. */
 export function clauseOf<K extends ClauseKind>(element: Element, kind: K): Extract<Clause, { kind: K }> | undefined {
   for (const item of element.items) if (item.kind === kind) return item as Extract<Clause, { kind: K }>;

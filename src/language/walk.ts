@@ -31,6 +31,18 @@ export function walk(nodes: readonly TemplateNode[], visitor: TreeVisitor): bool
   return true;
 }
 
+/** All elements in a tree, in the order of the source. */
+export function elementsOf(nodes: readonly TemplateNode[]): Element[] {
+  const found: Element[] = [];
+  walk(nodes, {
+    element: (element) => {
+      found.push(element);
+      return undefined;
+    },
+  });
+  return found;
+}
+
 /** All expressions in a tree, in the order of the source. */
 export function expressionsOf(nodes: readonly TemplateNode[]): Expression[] {
   const found: Expression[] = [];

@@ -2,6 +2,7 @@
 import {
   argumentName,
   attributeName,
+  builtIns,
   type Compilation,
   declarationOf,
   isBuiltIn,
@@ -123,7 +124,7 @@ export function completionsAt(compilation: Compilation, file: string, source: st
     const bound = caller ? namesAround(caller, tree!, offset) : [];
     return [
       ...bound.toReversed().map(({ name, by }) => ({ label: name, kind: 'name' as const, detail: by, text: name })),
-      ...['context', 'slots', 'helpers'].map((name) => ({
+      ...builtIns.map((name) => ({
         label: name,
         kind: 'name' as const,
         detail: 'in every template',

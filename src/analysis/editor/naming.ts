@@ -1,18 +1,26 @@
 /** Every place that names something, and giving it another name. */
-import { argumentName, attributeName, type Compilation, isBuiltIn, type Template } from '../../compiler/index.ts';
+import {
+  argumentName,
+  attributeName,
+  type Compilation,
+  calledBy,
+  isBuiltIn,
+  type Template,
+} from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
 import {
   attributeOf,
   clauseOf,
   type Element,
+  endNameSpan,
   expressionsOf,
   freeNames,
   nameSpan,
   tagExpressions,
   walk,
 } from '../../language/index.ts';
-import { calledBy, filledBy, namesAround, ownerOfSlot, slotNamed } from './places.ts';
-import { declarationPlace, type EditorSymbol, endName, type FilePlace, slotsNamed, textSpan } from './symbols.ts';
+import { filledBy, namesAround, ownerOfSlot, slotNamed } from './places.ts';
+import { declarationPlace, type EditorSymbol, type FilePlace, slotsNamed, textSpan } from './symbols.ts';
 
 /** A place that names something; as an argument it is written with hyphens. */
 export interface NamingPlace extends FilePlace {
@@ -39,7 +47,8 @@ export function placesOf(compilation: Compilation, symbol: EditorSymbol): Naming
         if (calledBy(element, caller, set) !== template) return undefined;
         if (symbol.kind === 'template') {
           note(nameSpan(element));
-          if (element.endTag) note(endName(element));
+          const end = endNameSpan(element);
+          if (end) note(end);
         } else for (const item of element.items) if (isArgument(item, symbol.name)) note(item.nameSpan);
         return undefined;
       },

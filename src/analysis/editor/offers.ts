@@ -1,13 +1,14 @@
 /** What may be meant by something that is wrong, and is not sure: an editor offers it. */
 import type { Compilation, Template } from '../../compiler/index.ts';
-import type { Span, TemplateDiagnostic } from '../../diagnostics/index.ts';
+import type { TemplateDiagnostic } from '../../diagnostics/index.ts';
 import { clauseOf } from '../../language/index.ts';
+import type { Edit } from '../edit.ts';
 import { templateAt, treeOf } from './places.ts';
 
 export interface Offer {
   diagnostic: TemplateDiagnostic;
   title: string;
-  edits: ReadonlyArray<Span & { text: string }>;
+  edits: readonly Edit[];
 }
 
 /** A name that nobody knows may be one that the template is to take. */
@@ -21,7 +22,7 @@ export function offersOf(diagnostics: readonly TemplateDiagnostic[], { set }: Co
   });
 }
 
-function taking({ definition, parameters }: Template, name: string): Span & { text: string } {
+function taking({ definition, parameters }: Template, name: string): Edit {
   const takes = definition && clauseOf(definition, 'takes');
   // A rest stays the last.
   const rest = parameters.find(({ kind }) => kind === 'rest');
@@ -31,6 +32,6 @@ function taking({ definition, parameters }: Template, name: string): Span & { te
   return at(0, `<meta (takes ${name})>\n`);
 }
 
-function at(offset: number, text: string): Span & { text: string } {
+function at(offset: number, text: string): Edit {
   return { start: offset, end: offset, text };
 }

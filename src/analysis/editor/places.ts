@@ -1,5 +1,5 @@
 /** Templates, elements and names around a place. */
-import { isBuiltIn, type Template, type TemplateSet } from '../../compiler/index.ts';
+import { calledBy, isBuiltIn, type Template, type TemplateSet } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
 import {
   attributeOf,
@@ -7,7 +7,6 @@ import {
   clausesOf,
   type Element,
   fixedValue,
-  isCallName,
   type TemplateTree,
   walk,
 } from '../../language/index.ts';
@@ -39,12 +38,6 @@ export function templateAt(set: TemplateSet, tree: TemplateTree, offset: number)
   const templates = set.files.get(tree)?.templates ?? [];
   const named = templates.find(({ definition }) => definition?.name === 'template' && isWithin(definition, offset));
   return named ?? templates.find(({ definition }) => definition?.name !== 'template') ?? templates[0];
-}
-
-/** What an element calls. */
-export function calledBy(element: Element, caller: Template, set: TemplateSet): Template | undefined {
-  if (!isCallName(element.name) || set.isBrowserElement(element.name)) return undefined;
-  return set.partials.called(element.name, caller);
 }
 
 /** The template whose slots an element fills: that of the call around it, or the layout. */

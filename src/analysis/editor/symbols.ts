@@ -1,7 +1,8 @@
-/** What stands at a place, where it is declared, and every place that names it. */
+/** What stands at a place, and where it is declared. */
 import {
   argumentName,
   type Compilation,
+  calledBy,
   declarationOf,
   isBuiltIn,
   slotName,
@@ -13,15 +14,15 @@ import {
   attributeOf,
   clauseOf,
   type Element,
+  elementsOf,
+  endNameSpan,
   expressionsOf,
   freeNames,
   nameSpan,
   type TemplateNode,
   tagExpressions,
-  walk,
 } from '../../language/index.ts';
 import {
-  calledBy,
   elementsAround,
   filledBy,
   isWithin,
@@ -55,8 +56,8 @@ export function symbolAt(compilation: Compilation, file: string, offset: number)
   const element = around.at(-1);
   if (element) {
     const called = calledBy(element, template, set);
-    const tags = [nameSpan(element), ...(element.endTag ? [endName(element)] : [])];
-    const tag = tags.find((span) => isWithin(span, offset));
+    const tags = [nameSpan(element), endNameSpan(element)];
+    const tag = tags.find((span) => span && isWithin(span, offset));
     if (called && tag) return { kind: 'template', template: called, span: tag };
     const layout = clauseOf(element, 'layout');
     const outer = layout && isWithin(layout.nameSpan, offset) ? set.layoutOf(template) : undefined;
@@ -144,14 +145,7 @@ function slotPlace({ tree, body }: Template, name: string): FilePlace | undefine
 }
 
 export function slotsNamed(body: readonly TemplateNode[], name: string): Element[] {
-  const found: Element[] = [];
-  walk(body, {
-    element(element) {
-      if (element.name === 'slot' && slotName(element) === name) found.push(element);
-      return undefined;
-    },
-  });
-  return found;
+  return elementsOf(body).filter((element) => element.name === 'slot' && slotName(element) === name);
 }
 
 /** Where the text of an attribute is, without quotation marks. */
@@ -183,8 +177,4 @@ export function describe(symbol: EditorSymbol): { code: string; text: string } {
     case 'helper':
       return { code: `${symbol.name}(…)`, text: 'A helper.' };
   }
-}
-
-export function endName({ endTag, name }: Element): Span {
-  return { start: endTag!.start + 2, end: endTag!.start + 2 + name.length };
 }

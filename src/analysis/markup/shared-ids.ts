@@ -2,9 +2,9 @@
  * Ids that stand several times in one page because several templates of it have them, or because one of them is called several times.
  * Told is only what is certain: what a condition decides about, in any of them, may never be there together.
  */
-import { isBuiltIn, type Template, type TemplateSet } from '../../compiler/index.ts';
+import { calledBy, isBuiltIn, type Template, type TemplateSet } from '../../compiler/index.ts';
 import { placed, type TemplateDiagnostic } from '../../diagnostics/index.ts';
-import { type Attribute, isCallName } from '../../language/index.ts';
+import type { Attribute } from '../../language/index.ts';
 import { eachElement } from './alternatives.ts';
 import { markupDiagnostic } from './diagnostics.ts';
 import { isInert, writtenId } from './ids.ts';
@@ -64,9 +64,8 @@ export function sharedIds(set: TemplateSet): TemplateDiagnostic[] {
     eachElement(template.body, template.tree.source, (element, { isCertain, isRepeated }) => {
       const own = writtenId(element);
       if (own && isCertain) parts.push({ once: [{ ...own, template }], repeated: [] });
-      const isCall = isCallName(element.name) && !set.isBrowserElement(element.name);
-      const called = isCall ? set.partials.called(element.name, template) : undefined;
-      if (called && (isCertain || isRepeated)) parts.push(called && callOf(holdingOf(called), isRepeated));
+      const called = calledBy(element, template, set);
+      if (called && (isCertain || isRepeated)) parts.push(callOf(holdingOf(called), isRepeated));
       return isInert(element) ? 'skip' : undefined;
     });
     return joined(parts);

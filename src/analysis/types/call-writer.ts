@@ -1,7 +1,7 @@
 /** Calls of templates as TypeScript, and attributes of other elements. */
-import { argumentName, declarationOf, type Template, type TemplateSet } from '../../compiler/index.ts';
+import { argumentName, calledBy, declarationOf, type Template, type TemplateSet } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
-import { type Attribute, type Clause, type Element, isCallName, nameSpan, type Spread } from '../../language/index.ts';
+import { type Attribute, type Clause, type Element, nameSpan, type Spread } from '../../language/index.ts';
 import type { MappedText } from './mapped-text.ts';
 import { writeArgument, writeExpression, writeOfType, writeParts, writeUse } from './values.ts';
 
@@ -43,9 +43,7 @@ export class CallWriter {
    */
   write(element: Element, isBound: boolean): string | undefined {
     const { set, caller } = this.settings;
-    const { name } = element;
-    if (!isCallName(name) || set.isBrowserElement(name)) return undefined;
-    const template = set.partials.called(name, caller);
+    const template = calledBy(element, caller, set);
     const items = element.items.filter((item) => item.kind === 'attribute' || item.kind === 'spread');
     // That one names the slot of another call which this one fills.
     const given = items.filter((item) => !(item.kind === 'attribute' && item.name === 'slot'));

@@ -1,9 +1,10 @@
 /** Calls of templates: `<berth-card berth=${b}>…</berth-card>`. */
 
 import { nearestTemplate } from '../../diagnostics/index.ts';
-import { attributeOf, clausesOf, type Element, isCallName, isContent, nameSpan } from '../../language/index.ts';
+import { attributeOf, clausesOf, type Element, isContent, nameSpan } from '../../language/index.ts';
 import { type Code, dataLiteral, js } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
+import { calledBy } from '../set/called-by.ts';
 import { isSlot } from '../set/slots.ts';
 import type { Template } from '../set/template.ts';
 import { argumentsCode } from './arguments.ts';
@@ -65,8 +66,8 @@ function isFillName(element: Element, item: Element['items'][number], at: Place)
 }
 
 /** The template that an element calls. */
-export function calledTemplate({ name }: Element, { whole: { set, template } }: Place): Template | undefined {
-  return isCallName(name) && !set.isBrowserElement(name) ? set.partials.called(name, template) : undefined;
+export function calledTemplate(element: Element, { whole: { set, template } }: Place): Template | undefined {
+  return calledBy(element, template, set);
 }
 
 /** Whether a template holds nothing but elements that may be left out. */

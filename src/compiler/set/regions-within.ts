@@ -1,13 +1,6 @@
 /** Which regions may be in some markup: so that what holds none that is wanted need not run. */
-import {
-  clauseOf,
-  type Element,
-  isCallName,
-  type Substitution,
-  type TemplateNode,
-  type Text,
-  walk,
-} from '../../language/index.ts';
+import { clauseOf, type Substitution, type TemplateNode, type Text, walk } from '../../language/index.ts';
+import { calledBy } from './called-by.ts';
 import { circlesOf } from './circles.ts';
 import { isSlot } from './slots.ts';
 import type { Template } from './template.ts';
@@ -72,10 +65,6 @@ function calledBelow(template: Template, set: TemplateSet): Template[] {
   const called = template.contents.calls.flatMap((name) => set.partials.called(name, template) ?? []);
   const layout = set.layoutOf(template);
   return layout ? [...called, layout] : called;
-}
-
-function calledBy(element: Element, caller: Template, set: TemplateSet): Template | undefined {
-  return isCallName(element.name) ? set.partials.called(element.name, caller) : undefined;
 }
 
 /** Whether some markup holds no region, so that it may be left out when one region is wanted. */
