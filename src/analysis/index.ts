@@ -5,7 +5,7 @@ export { offersOf } from './editor/offers.ts';
 export { declarationPlace, describe, type FilePlace, symbolAt } from './editor/symbols.ts';
 export { findingOf, summary } from './findings.ts';
 export { type Fix, fixesOf, withFixes } from './fixes.ts';
-export { markupFindings } from './markup/markup-findings.ts';
+export { type MarkupSettings, markupFindings } from './markup/markup-findings.ts';
 export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
 export { nameQuestions, namesFound } from './types/name-questions.ts';

@@ -2,4 +2,4 @@
 export type { FixedPlace } from './fixes.ts';
 export { ProjectCheck, withTypes } from './project-check.ts';
 export { projectCompiler } from './project-compiler.ts';
-export { isPassedOver, isScript } from './scripts.ts';
+export { isScript } from './scripts.ts';

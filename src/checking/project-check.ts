@@ -1,5 +1,5 @@
 /** Everything that is wrong with the templates of a project, now and after each change. */
-import { fixesOf, markupFindings } from '../analysis/index.ts';
+import { fixesOf, type MarkupSettings, markupFindings } from '../analysis/index.ts';
 import { type Compilation, isBuiltIn } from '../compiler/index.ts';
 import { type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { type CompiledProject, compileProject, type Project } from '../node/index.ts';
@@ -22,6 +22,8 @@ export class ProjectCheck {
   private readonly typeCheck: TypeCheck | undefined;
   private readonly open: () => ReadonlyMap<string, string>;
   private last: CompiledProject | undefined;
+  /** What code names and what the site answers, as it was when somebody last looked around. */
+  private surroundings: Pick<MarkupSettings, 'isNamed' | 'routes'> | undefined;
   /** Whether the project’s TypeScript could be asked. */
   hasTypeScript = false;
 
@@ -40,6 +42,7 @@ export class ProjectCheck {
    */
   async diagnostics(): Promise<TemplateDiagnostic[]> {
     this.refresh();
+    this.lookAround();
     // TypeScript is at work meanwhile.
     const typing = this.types();
     typing.catch(() => {});
@@ -53,13 +56,18 @@ export class ProjectCheck {
     return this.last.compilation;
   }
 
+  /** Looks at the project’s own code and at what the site answers: too much for every letter that somebody types. */
+  lookAround(): Pick<MarkupSettings, 'isNamed' | 'routes'> {
+    const { folder, options } = this.project;
+    this.surroundings = { isNamed: namedInCode(folder), routes: siteRoutes(options.routes) };
+    return this.surroundings;
+  }
+
   /** What is wrong with the templates, without types. */
   own(): TemplateDiagnostic[] {
     const { compilation, assets } = this.compiled();
-    const { folder, options } = this.project;
     const markup = markupFindings(compilation, {
-      isNamed: namedInCode(folder),
-      routes: siteRoutes(options.routes),
+      ...(this.surroundings ?? this.lookAround()),
       base: compilation.base,
       isFile: (path) => assets?.has(path.slice(1)) ?? false,
     });

@@ -1,22 +1,8 @@
 /** A project’s own scripts. */
-import { readdirSync } from 'node:fs';
-import { basename, join } from 'node:path';
-
-/** Folders that hold what others wrote, or what was built. */
-const passedOver = new Set(['node_modules', 'dist', 'build', 'coverage']);
+import { filesBelow, isPassedOver } from '../node/index.ts';
 
 export function scriptsBelow(folder: string): string[] {
-  return readdirSync(folder, { withFileTypes: true }).flatMap((entry) => {
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) return isPassedOver(path) ? [] : scriptsBelow(path);
-    return isScript(path) && !entry.name.endsWith('.d.ts') ? [path] : [];
-  });
-}
-
-/** Whether nothing in a folder is the project’s own. */
-export function isPassedOver(folder: string): boolean {
-  const name = basename(folder);
-  return passedOver.has(name) || name.startsWith('.');
+  return filesBelow(folder, isPassedOver).filter((file) => isScript(file) && !file.endsWith('.d.ts'));
 }
 
 export function isScript(file: string): boolean {

@@ -1,8 +1,7 @@
 /** What a site answers, as the configuration says it. */
-import { readdirSync } from 'node:fs';
-import { join, relative } from 'node:path';
+import { relative } from 'node:path';
 import { LoomError, messageOf } from '../diagnostics/index.ts';
-import { type NodeLoomOptions, pathOf, urlPath } from '../node/index.ts';
+import { filesBelow, type NodeLoomOptions, pathOf, urlPath } from '../node/index.ts';
 import { checkingDiagnostic } from './diagnostics.ts';
 
 /**
@@ -15,18 +14,16 @@ export function siteRoutes(routes: NodeLoomOptions['routes']): readonly string[]
 
 /** `docs/index.html` is `/docs` too, and `about.html` is `/about`. */
 function routesBelow(folder: string): string[] {
-  const files = filesBelow(folder).map((file) => `/${urlPath(relative(folder, file))}`);
-  return files.flatMap((path) => {
+  return readable(folder).flatMap((file) => {
+    const path = `/${urlPath(relative(folder, file))}`;
     const short = path.replace(/\.html$/, '').replace(/\/index$/, '/');
     return short === path ? [path] : [short, path];
   });
 }
 
-function filesBelow(folder: string): string[] {
+function readable(folder: string): string[] {
   try {
-    return readdirSync(folder, { recursive: true, withFileTypes: true }).flatMap((entry) =>
-      entry.isFile() ? [join(entry.parentPath, entry.name)] : [],
-    );
+    return filesBelow(folder);
   } catch (error) {
     throw new LoomError(checkingDiagnostic('unreadable-routes', { folder, reason: messageOf(error) }), error);
   }

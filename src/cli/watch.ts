@@ -1,7 +1,14 @@
 /** Looks again whenever a file changes that decides what is wrong. */
-import { isPassedOver, isScript } from '../checking/index.ts';
+import { isScript } from '../checking/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
-import { type AssetFolder, foldersOf, type NodeLoomOptions, type Project, pathOf } from '../node/index.ts';
+import {
+  type AssetFolder,
+  foldersOf,
+  isPassedOver,
+  type NodeLoomOptions,
+  type Project,
+  pathOf,
+} from '../node/index.ts';
 import { failureText } from './report.ts';
 
 /** Files are looked at so long after a change, in milliseconds: an editor writes some of them in several steps. */

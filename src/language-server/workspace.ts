@@ -46,6 +46,7 @@ export class Workspace {
   async askTypes(): Promise<void> {
     const { compilation } = this;
     const sources = new Map([...compilation.set.files.keys()].map(({ file, source }) => [file, source]));
+    this.check.lookAround();
     this.typed = { found: await this.check.types(), sources };
   }
 

@@ -7,6 +7,7 @@ export { defineConfiguration, findProject, type Project } from './configuration.
 export { createLoom } from './create-loom.ts';
 export { type EffectiveMethodOptions, effectiveMethodMiddleware } from './effective-method.ts';
 export { type NodeExchange, nodeExchange } from './exchange.ts';
+export { filesBelow, isPassedOver } from './files-below.ts';
 export { type Handler, type ListenerOptions, type Next, nodeListener } from './listener.ts';
 export { relativeModule, urlPath } from './module-paths.ts';
 export type { NodeLoomOptions } from './options.ts';

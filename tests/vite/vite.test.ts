@@ -36,10 +36,11 @@ console.log(page);
   'templates/pages/home.html':
     '<meta (layout plain-frame) (takes berths: string[])><berth-list berths=${berths}></berth-list>',
   'templates/partials/berth-list.html':
-    '<meta (takes berths: string[])><h1>Berths</h1><input name="note"><img src="img/pier.png" alt="Pier"><img src="icon.svg" alt=""><ul><berth-row (for berth of berths) berth=${berth}></berth-row></ul>',
+    '<meta (takes berths: string[])><h1>Berths</h1><input name="note"><img src="img/pier.png" alt="Pier"><img src="icon.svg" alt=""><img src="dist/mark.svg" alt=""><ul><berth-row (for berth of berths) berth=${berth}></berth-row></ul>',
   'templates/partials/berth-row.html': '<meta (takes berth: string)><li>Berth ${berth}</li>',
   'templates/partials/lonely-part.html': '<p>not-wanted-here</p>',
   'img/pier.png': 'a picture',
+  'public/dist/mark.svg': '<svg xmlns="http://www.w3.org/2000/svg"></svg>',
   'public/icon.svg': '<svg xmlns="http://www.w3.org/2000/svg"></svg>',
 };
 
@@ -106,6 +107,8 @@ describe('a build', () => {
     expect(await textsOf(page)).toEqual(['Berth A1', 'Berth B<2>', 'Berth C3']);
     expect(await page.locator('img').first().getAttribute('src')).toBe(`/assets/${picture}`);
     expect(await page.locator('img').nth(1).getAttribute('src')).toBe('/icon.svg');
+    // Whatever folders of the public one are called.
+    expect(await page.locator('img').nth(2).getAttribute('src')).toBe('/dist/mark.svg');
     await page.close();
   });
 
