@@ -1,5 +1,5 @@
 /** What is sure to be meant, as changes of the text: what `--fix` writes, and what an editor offers. */
-import { calledBy, isBuiltIn, type Template, type TemplateSet } from '../compiler/index.ts';
+import { type Compilation, calledBy, isBuiltIn, type Template, type TemplateSet } from '../compiler/index.ts';
 import type { Near, Span, TemplateDiagnostic } from '../diagnostics/index.ts';
 import { type Element, elementsOf, endNameSpan, nameSpan, type TemplateTree } from '../language/index.ts';
 import type { Edit } from './edit.ts';
@@ -14,11 +14,10 @@ export interface Fix {
  * The fix for each diagnostic that has one: a name that is one letter away from the only one that is near, `alt=""` for decoration,
  * `/>` for a call that cannot have content.
  */
-export function fixesOf(diagnostics: readonly TemplateDiagnostic[], set: TemplateSet): Fix[] {
-  const trees = new Map([...set.files.keys()].map((tree) => [tree.file, tree]));
+export function fixesOf(diagnostics: readonly TemplateDiagnostic[], compilation: Compilation): Fix[] {
   return diagnostics.flatMap((diagnostic) => {
-    const tree = trees.get(diagnostic.file);
-    const edits = tree ? editsOf(diagnostic, tree, set) : [];
+    const tree = compilation.treeOf(diagnostic.file);
+    const edits = tree ? editsOf(diagnostic, tree, compilation.set) : [];
     return edits.length === 0 ? [] : [{ diagnostic, edits }];
   });
 }

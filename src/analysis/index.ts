@@ -1,8 +1,10 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
+
+export type { Edit } from './edit.ts';
 export { type Completion, completionsAt } from './editor/completions.ts';
 export { placesOf, renaming } from './editor/naming.ts';
 export { offersOf } from './editor/offers.ts';
-export { declarationPlace, describe, type FilePlace, symbolAt } from './editor/symbols.ts';
+export { declarationPlace, describeSymbol, type EditorSymbol, type FilePlace, symbolAt } from './editor/symbols.ts';
 export { findingOf, summary } from './findings.ts';
 export { type Fix, fixesOf, withFixes } from './fixes.ts';
 export { type MarkupSettings, markupFindings } from './markup/markup-findings.ts';

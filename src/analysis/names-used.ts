@@ -1,9 +1,10 @@
 /** Names that the expressions of a template take from outside themselves. */
 import type { Template } from '../compiler/index.ts';
-import { expressionsOf, freeNames, tagExpressions } from '../language/index.ts';
+import { freeNames } from '../language/index.ts';
 import { remembered } from './remembered.ts';
+import { templateExpressions } from './template-expressions.ts';
 
-export const namesUsed = remembered(({ definition, body }: Template): ReadonlySet<string> => {
-  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
-  return new Set(expressions.flatMap(({ syntax }) => freeNames(syntax).map(({ name }) => name)));
+export const namesUsed = remembered((template: Template): ReadonlySet<string> => {
+  const names = templateExpressions(template).flatMap(({ syntax }) => freeNames(syntax));
+  return new Set(names.map(({ name }) => name));
 });

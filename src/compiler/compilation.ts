@@ -1,15 +1,23 @@
 /** All templates of a project, compiled as they are asked for. */
 
 import type { TemplateDiagnostic } from '../diagnostics/index.ts';
-import { browserElements, type ClauseKind, type ParseResult, parseTemplate } from '../language/index.ts';
+import {
+  browserElements,
+  type ClauseKind,
+  type ParseResult,
+  parseTemplate,
+  type TemplateTree,
+} from '../language/index.ts';
 import { flashTemplate, type LayoutRules, mergedSources, type TemplateFacts } from '../page/index.ts';
+import { byFile, inOrder } from './diagnostic-lists.ts';
 import { type GeneratedModule, generateModule } from './emit/generate.ts';
 import { type LoweredTemplate, lowerTemplate } from './lower/lower-template.ts';
 import { trustedPlaces } from './lower/trusted-places.ts';
+import { isSameMap } from './same-map.ts';
 import { type CallGraph, calledFrom, callGraph, recursiveTemplates } from './set/call-graph.ts';
 import { collectPlaced } from './set/placed-elements.ts';
 import { isSameOutside } from './set/same-outside.ts';
-import type { Template } from './set/template.ts';
+import { filePath, type Template } from './set/template.ts';
 import { resolveSet, type TemplateSet } from './set/template-set.ts';
 
 /** The text of a template file and its name in messages. */
@@ -54,7 +62,7 @@ export class Compilation {
   private readonly breaks: ReadonlyMap<string, number>;
   /** What is wrong with files and between them, by the name of the file: most have nothing. */
   private readonly troubles: ReadonlyMap<string, readonly TemplateDiagnostic[]>;
-  private sources: Map<string, string> | undefined;
+  private trees: Map<string, TemplateTree> | undefined;
 
   constructor(sources: ReadonlyMap<string, TemplateSource>, options: CompileOptions, previous?: Compilation) {
     this.options = options;
@@ -136,7 +144,7 @@ export class Compilation {
 
   /** The paths of the files that a template and all that it can come to call are in. */
   pathsOf(template: Template): string[] {
-    return [...new Set([...this.closure(template)].map(({ id }) => id.replace(/#.*/s, '')))];
+    return [...new Set([...this.closure(template)].map(filePath))];
   }
 
   /** Everything that keeps these templates from being rendered, each error once, in the order of the files. */
@@ -240,19 +248,16 @@ export class Compilation {
     return templates.some((one) => this.lower(one).sources.directives['frame-src']?.includes("'self'"));
   }
 
+  /** The tree of a file by its name in messages. */
+  treeOf(file: string): TemplateTree | undefined {
+    this.trees ??= new Map([...this.parsed.values()].map(({ result: { tree } }) => [tree.file, tree]));
+    return this.trees.get(file);
+  }
+
   /** The text of a file by its name in messages. */
   sourceOf(file: string): string {
-    this.sources ??= new Map([...this.parsed.values()].map(({ result: { tree } }) => [tree.file, tree.source]));
-    return this.sources.get(file) ?? '';
+    return this.treeOf(file)?.source ?? '';
   }
-}
-
-function isSameMap(
-  one: ReadonlyMap<string, string> | undefined,
-  other: ReadonlyMap<string, string> | undefined,
-): boolean {
-  if (!one || !other) return one === other;
-  return one.size === other.size && [...one].every(([key, value]) => other.get(key) === value);
 }
 
 interface ParsedFile {
@@ -273,25 +278,6 @@ function parseAll(
     parsed.set(path, { source, result });
   }
   return parsed;
-}
-
-function byFile(...lists: ReadonlyArray<readonly TemplateDiagnostic[]>): Map<string, TemplateDiagnostic[]> {
-  const found = new Map<string, TemplateDiagnostic[]>();
-  for (const diagnostic of lists.flat()) {
-    const ofFile = found.get(diagnostic.file);
-    if (ofFile) ofFile.push(diagnostic);
-    else found.set(diagnostic.file, [diagnostic]);
-  }
-  return found;
-}
-
-function inOrder(diagnostics: TemplateDiagnostic[]): TemplateDiagnostic[] {
-  const seen = new Set<string>();
-  const once = diagnostics.filter(({ file, span, code, message }) => {
-    const key = `${file}\n${span.start}\n${code}\n${message}`;
-    return !seen.has(key) && seen.add(key);
-  });
-  return once.sort((a, b) => (a.file === b.file ? a.span.start - b.span.start : a.file < b.file ? -1 : 1));
 }
 
 /** Whether a template has a form for whoever looks at it, message or not. */

@@ -8,5 +8,5 @@ export { type Branch, groupSiblings } from './lower/siblings.ts';
 export { builtIns, isBuiltInName } from './names/known-names.ts';
 export { calledBy } from './set/called-by.ts';
 export { isSlotElement, slotName } from './set/slots.ts';
-export { declarationOf, isBuiltIn, partialName, type Template } from './set/template.ts';
+export { declarationOf, filePath, isBuiltIn, partialName, type Template, takesOf } from './set/template.ts';
 export type { TemplateSet } from './set/template-set.ts';

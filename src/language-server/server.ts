@@ -9,6 +9,7 @@ import {
   DiagnosticSeverity,
   type Location,
   ProposedFeatures,
+  type TextDocumentPositionParams,
   TextDocumentSyncKind,
   TextDocuments,
   type WorkspaceEdit,
@@ -18,7 +19,9 @@ import {
   type Completion,
   completionsAt,
   declarationPlace,
-  describe,
+  describeSymbol,
+  type Edit,
+  type EditorSymbol,
   type FilePlace,
   fixesOf,
   offersOf,
@@ -102,34 +105,29 @@ class Server {
         })),
       ),
     );
-    connection.onHover(({ textDocument, position }) =>
-      this.answer(textDocument.uri, null, (workspace, document, file) => {
-        const symbol = symbolAt(workspace.compilation, file, document.offsetAt(position));
-        if (!symbol) return null;
-        const { code, text } = describe(symbol);
+    connection.onHover((at) =>
+      this.about(at, null, (symbol, workspace, file) => {
+        const { code, text } = describeSymbol(symbol);
         return {
           contents: { kind: 'markdown', value: `\`\`\`html\n${code}\n\`\`\`\n${text}` },
           range: workspace.rangeOf(file, symbol.span),
         };
       }),
     );
-    connection.onDefinition(({ textDocument, position }) =>
-      this.answer(textDocument.uri, null, (workspace, document, file) => {
-        const symbol = symbolAt(workspace.compilation, file, document.offsetAt(position));
-        const place = symbol && declarationPlace(symbol);
+    connection.onDefinition((at) =>
+      this.about(at, null, (symbol, workspace) => {
+        const place = declarationPlace(symbol);
         return place ? locationOf(place, workspace) : null;
       }),
     );
-    connection.onReferences(({ textDocument, position }) =>
-      this.answer(textDocument.uri, [], (workspace, document, file) => {
-        const symbol = symbolAt(workspace.compilation, file, document.offsetAt(position));
-        return symbol ? placesOf(workspace.compilation, symbol).map((place) => locationOf(place, workspace)) : [];
-      }),
+    connection.onReferences((at) =>
+      this.about(at, [], (symbol, workspace) =>
+        placesOf(workspace.compilation, symbol).map((place) => locationOf(place, workspace)),
+      ),
     );
-    connection.onRenameRequest(({ textDocument, position, newName }) =>
-      this.answer(textDocument.uri, null, (workspace, document, file) => {
-        const symbol = symbolAt(workspace.compilation, file, document.offsetAt(position));
-        const change = symbol && renaming(workspace.compilation, symbol, newName);
+    connection.onRenameRequest((at) =>
+      this.about(at, null, (symbol, workspace) => {
+        const change = renaming(workspace.compilation, symbol, at.newName);
         return change ? editOf(change, workspace) : null;
       }),
     );
@@ -140,7 +138,7 @@ class Server {
           ({ span }) => span.start <= to && span.end >= from,
         );
         const { compilation } = workspace;
-        const sure = fixesOf(here, compilation.set).map((fix) => ({
+        const sure = fixesOf(here, compilation).map((fix) => ({
           ...fix,
           title: titleOf(document, fix.edits),
           isSure: true,
@@ -174,6 +172,18 @@ class Server {
       this.failed(error);
       return otherwise;
     }
+  }
+
+  /** What is answered about what stands at a place, and something else where nothing does. */
+  private about<Answer>(
+    { textDocument: { uri }, position }: TextDocumentPositionParams,
+    otherwise: Answer,
+    work: (symbol: EditorSymbol, workspace: Workspace, file: string) => Answer,
+  ): Promise<Answer> {
+    return this.answer(uri, otherwise, (workspace, document, file) => {
+      const symbol = symbolAt(workspace.compilation, file, document.offsetAt(position));
+      return symbol ? work(symbol, workspace, file) : otherwise;
+    });
   }
 
   /** Says, once, why nothing can be said. */
@@ -271,7 +281,7 @@ function editOf(
   return { documentChanges: [...changes, ...move] };
 }
 
-function titleOf(document: TextDocument, [first]: ReadonlyArray<{ start: number; end: number; text: string }>): string {
+function titleOf(document: TextDocument, [first]: readonly Edit[]): string {
   const before = document.getText().slice(first!.start, first!.end);
   return before === '' ? `Add “${first!.text.trim()}”` : `Change “${before}” into “${first!.text}”`;
 }

@@ -4,7 +4,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 import type { TextDocument } from 'vscode-languageserver-textdocument';
 import { ProjectCheck, withTypes } from '../checking/index.ts';
 import type { Compilation } from '../compiler/index.ts';
-import { Lines, type Span, type TemplateDiagnostic } from '../diagnostics/index.ts';
+import type { Span, TemplateDiagnostic } from '../diagnostics/index.ts';
 import { findProject, type Project } from '../node/index.ts';
 
 export class Workspace {
@@ -68,7 +68,7 @@ export class Workspace {
 
   /** A span of a file as the protocol has it: lines and columns from 0, columns in UTF-16 code units. */
   rangeOf(file: string, { start, end }: Span) {
-    const lines = new Lines(this.compilation.sourceOf(file));
+    const { lines } = this.compilation.treeOf(file)!;
     const place = (offset: number) => {
       const { line, column } = lines.at(offset);
       return { line: line - 1, character: column - 1 };

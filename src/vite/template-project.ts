@@ -1,6 +1,13 @@
 /** A project’s templates while Vite works on it: compiled anew when something has changed, as modules that are made when they are asked for. */
 import { relative, resolve } from 'node:path';
-import { type BuiltModule, BuiltModules, type Compilation, isBuiltIn, type Template } from '../compiler/index.ts';
+import {
+  type BuiltModule,
+  BuiltModules,
+  type Compilation,
+  filePath,
+  isBuiltIn,
+  type Template,
+} from '../compiler/index.ts';
 import type { TemplateError } from '../diagnostics/index.ts';
 import {
   compileProject,
@@ -107,7 +114,7 @@ export class TemplateProject {
 
   templatesOf(file: string): Template[] {
     const path = urlPath(relative(this.folder, file));
-    return this.now.compilation.set.templates.filter((one) => !isBuiltIn(one) && one.id.replace(/#.*/s, '') === path);
+    return this.now.compilation.set.templates.filter((one) => !isBuiltIn(one) && filePath(one) === path);
   }
 }
 
@@ -128,6 +135,6 @@ export interface TemplateProjectSettings {
 }
 
 /** One module for each file, so that a change of one file is a change of one module. */
-function moduleOf({ id }: Template): string {
-  return `${id.replace(/#.*/s, '')}.js`;
+function moduleOf(template: Template): string {
+  return `${filePath(template)}.js`;
 }

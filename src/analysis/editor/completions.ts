@@ -1,16 +1,8 @@
 /** What can be written at a place. */
-import {
-  argumentName,
-  attributeName,
-  builtIns,
-  type Compilation,
-  declarationOf,
-  isBuiltIn,
-  type Template,
-} from '../../compiler/index.ts';
+import { argumentName, attributeName, builtIns, type Compilation, isBuiltIn, takesOf } from '../../compiler/index.ts';
 import { clauseForms, type Parameter } from '../../language/index.ts';
 import { type Cursor, cursorAt } from './cursor.ts';
-import { callable, elementsAround, filledBy, namesAround, templateAt, treeOf } from './places.ts';
+import { callable, elementsAround, filledBy, namesAround, templateAt, typeInWords } from './places.ts';
 
 export interface Completion {
   label: string;
@@ -29,7 +21,7 @@ export interface Completion {
  */
 export function completionsAt(compilation: Compilation, file: string, source: string, offset: number): Completion[] {
   const cursor = cursorAt(source, offset);
-  const tree = treeOf(compilation.set, file);
+  const tree = compilation.treeOf(file);
   if (!cursor || !tree) return [];
   const { set } = compilation;
   const caller = templateAt(set, tree, offset);
@@ -44,7 +36,7 @@ export function completionsAt(compilation: Compilation, file: string, source: st
           .map((template) => ({
             label: template.name,
             kind: 'template',
-            detail: detailOf(template),
+            detail: takesOf(template),
             text: template.name,
           }));
       case 'attribute':
@@ -82,7 +74,7 @@ export function completionsAt(compilation: Compilation, file: string, source: st
       ...own.map((parameter) => ({
         label: attributeName(parameter.name),
         kind: 'parameter' as const,
-        detail: typeOf(parameter),
+        detail: typeInWords(parameter),
         text: argumentText(parameter),
       })),
       ...(given.has('slot') ? [] : [slot]),
@@ -115,7 +107,7 @@ export function completionsAt(compilation: Compilation, file: string, source: st
     return known.map((template) => ({
       label: template.name,
       kind: 'template',
-      detail: detailOf(template),
+      detail: takesOf(template),
       text: template.name,
     }));
   }
@@ -135,16 +127,6 @@ export function completionsAt(compilation: Compilation, file: string, source: st
         .map((name) => ({ label: name, kind: 'helper' as const, detail: 'a helper', text: name })),
     ];
   }
-}
-
-/** How a template is declared, without its file. */
-function detailOf(template: Template): string {
-  return declarationOf(template).slice(template.tree.file.length + 1);
-}
-
-function typeOf(parameter: Parameter): string {
-  if (parameter.type !== undefined) return parameter.type;
-  return parameter.kind === 'default' ? `= ${parameter.fallback.code}` : 'anything';
 }
 
 /** A boolean is given by its name alone. */

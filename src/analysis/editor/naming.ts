@@ -8,17 +8,8 @@ import {
   type Template,
 } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
-import {
-  attributeOf,
-  clauseOf,
-  type Element,
-  endNameSpan,
-  expressionsOf,
-  freeNames,
-  nameSpan,
-  tagExpressions,
-  walk,
-} from '../../language/index.ts';
+import { attributeOf, clauseOf, type Element, endNameSpan, freeNames, nameSpan, walk } from '../../language/index.ts';
+import { templateExpressions } from '../template-expressions.ts';
 import { filledBy, namesAround, ownerOfSlot, slotNamed } from './places.ts';
 import { declarationPlace, type EditorSymbol, type FilePlace, slotsNamed, textSpan } from './symbols.ts';
 
@@ -62,9 +53,10 @@ export function placesOf(compilation: Compilation, symbol: EditorSymbol): Naming
 
 /** Where a template reads one of its parameters. */
 function usesOf(template: Template, name: string): NamingPlace[] {
-  const { tree, definition, body } = template;
-  const expressions = [...(definition ? tagExpressions(definition) : []), ...expressionsOf(body)];
-  const free = expressions.flatMap(({ syntax }) => freeNames(syntax)).filter((one) => one.name === name);
+  const { tree } = template;
+  const free = templateExpressions(template)
+    .flatMap(({ syntax }) => freeNames(syntax))
+    .filter((one) => one.name === name);
   const parameter = template.parameters.find((one) => one.name === name)!;
   const isOurs = ({ start }: Span) =>
     namesAround(template, tree, start).find((one) => one.name === name)?.span.start === parameter.start;

@@ -3,7 +3,7 @@ import type { Compilation, Template } from '../../compiler/index.ts';
 import type { TemplateDiagnostic } from '../../diagnostics/index.ts';
 import { clauseOf } from '../../language/index.ts';
 import type { Edit } from '../edit.ts';
-import { templateAt, treeOf } from './places.ts';
+import { templateAt } from './places.ts';
 
 export interface Offer {
   diagnostic: TemplateDiagnostic;
@@ -12,10 +12,10 @@ export interface Offer {
 }
 
 /** A name that nobody knows may be one that the template is to take. */
-export function offersOf(diagnostics: readonly TemplateDiagnostic[], { set }: Compilation): Offer[] {
+export function offersOf(diagnostics: readonly TemplateDiagnostic[], compilation: Compilation): Offer[] {
   return diagnostics.flatMap((diagnostic) => {
-    const tree = diagnostic.code === 'unknown-name' ? treeOf(set, diagnostic.file) : undefined;
-    const template = tree && templateAt(set, tree, diagnostic.span.start);
+    const tree = diagnostic.code === 'unknown-name' ? compilation.treeOf(diagnostic.file) : undefined;
+    const template = tree && templateAt(compilation.set, tree, diagnostic.span.start);
     const { name } = diagnostic.facts as { name: string };
     if (!template || !/^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name)) return [];
     return [{ diagnostic, title: `Take “${name}” as a parameter`, edits: [taking(template, name)] }];

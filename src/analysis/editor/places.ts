@@ -7,14 +7,10 @@ import {
   clausesOf,
   type Element,
   fixedValue,
+  type Parameter,
   type TemplateTree,
   walk,
 } from '../../language/index.ts';
-
-/** The tree of a file, by its name in messages. */
-export function treeOf(set: TemplateSet, file: string): TemplateTree | undefined {
-  return [...set.files.keys()].find((tree) => tree.file === file);
-}
 
 export function isWithin({ start, end }: Span, offset: number): boolean {
   return offset >= start && offset <= end;
@@ -91,6 +87,12 @@ export function namesAround(template: Template, tree: TemplateTree, offset: numb
 export function slotNamed(element: Element): string | undefined {
   const attribute = attributeOf(element, 'slot');
   return attribute && fixedValue(attribute);
+}
+
+/** What a parameter is, in a word or two. */
+export function typeInWords(parameter: Parameter): string {
+  if (parameter.type !== undefined) return parameter.type;
+  return parameter.kind === 'default' ? `= ${parameter.fallback.code}` : 'anything';
 }
 
 /** Templates that may be called by their names, each once; those of the project first. */

@@ -7,6 +7,7 @@ import {
   isBuiltIn,
   slotName,
   type Template,
+  takesOf,
 } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
 import {
@@ -16,12 +17,11 @@ import {
   type Element,
   elementsOf,
   endNameSpan,
-  expressionsOf,
   freeNames,
   nameSpan,
   type TemplateNode,
-  tagExpressions,
 } from '../../language/index.ts';
+import { templateExpressions } from '../template-expressions.ts';
 import {
   elementsAround,
   filledBy,
@@ -30,7 +30,7 @@ import {
   ownerOfSlot,
   slotNamed,
   templateAt,
-  treeOf,
+  typeInWords,
 } from './places.ts';
 
 /** A place in a file, as messages name it. */
@@ -49,7 +49,7 @@ export type EditorSymbol = { span: Span } & (
 
 export function symbolAt(compilation: Compilation, file: string, offset: number): EditorSymbol | undefined {
   const { set } = compilation;
-  const tree = treeOf(set, file);
+  const tree = compilation.treeOf(file);
   const template = tree && templateAt(set, tree, offset);
   if (!tree || !template) return undefined;
   const around = elementsAround(tree, offset);
@@ -93,11 +93,9 @@ export function symbolAt(compilation: Compilation, file: string, offset: number)
   return nameSymbol();
 
   function nameSymbol(): EditorSymbol | undefined {
-    const expressions = [
-      ...(template!.definition ? tagExpressions(template!.definition) : []),
-      ...expressionsOf(tree!.children),
-    ];
-    const free = expressions.filter((one) => isWithin(one, offset)).flatMap(({ syntax }) => freeNames(syntax));
+    const free = templateExpressions(template!)
+      .filter((one) => isWithin(one, offset))
+      .flatMap(({ syntax }) => freeNames(syntax));
     const found = free.find((one) => isWithin(one, offset));
     if (!found) return undefined;
     const { name, start, end } = found;
@@ -155,17 +153,19 @@ export function textSpan(attribute: Attribute | undefined): Span | undefined {
 }
 
 /** In words: how it is declared. The first line is code. */
-export function describe(symbol: EditorSymbol): { code: string; text: string } {
+export function describeSymbol(symbol: EditorSymbol): { code: string; text: string } {
   switch (symbol.kind) {
     case 'template':
       return {
-        code: `<${symbol.template.name}> ${declarationOf(symbol.template).slice(symbol.template.tree.file.length + 1)}`,
+        code: `<${symbol.template.name}> ${takesOf(symbol.template)}`,
         text: symbol.template.tree.file,
       };
     case 'parameter': {
-      const parameter = symbol.template.parameters.find(({ name }) => name === symbol.name);
-      const type = parameter?.type ?? (parameter?.kind === 'default' ? `= ${parameter.fallback.code}` : 'any');
-      return { code: `${symbol.name}: ${type}`, text: `A parameter of ${declarationOf(symbol.template)}.` };
+      const parameter = symbol.template.parameters.find(({ name }) => name === symbol.name)!;
+      return {
+        code: `${symbol.name}: ${typeInWords(parameter)}`,
+        text: `A parameter of ${declarationOf(symbol.template)}.`,
+      };
     }
     case 'slot':
       return {

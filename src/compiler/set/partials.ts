@@ -1,5 +1,5 @@
 /** Which template a name calls: of several with one name, the nearest to the caller. */
-import { isBuiltIn, type Template } from './template.ts';
+import { filePath, isBuiltIn, type Template } from './template.ts';
 
 /** Templates that are called by their names. */
 export class Partials {
@@ -62,7 +62,7 @@ function nearestOf(templates: readonly Template[], folder: string): readonly Tem
 }
 
 /** The folder of a template’s file, below the templates’ folder. */
-function folderOf({ id }: Template): string {
-  const path = id.replace(/#.*/s, '');
+function folderOf(template: Template): string {
+  const path = filePath(template);
   return path.slice(0, Math.max(0, path.lastIndexOf('/')));
 }

@@ -48,11 +48,20 @@ export function collecting(found: TemplateDiagnostic[]): SetReport {
   };
 }
 
-/** How a template is declared, for messages: its file, line and parameters. */
+/** The path of a template’s file, below the templates’ folder. */
+export function filePath({ id }: Pick<Template, 'id'>): string {
+  return id.replace(/#.*/s, '');
+}
+
+/** How a template is declared, for messages: its file and parameters. */
 export function declarationOf(template: Template): string {
-  const takes = template.definition && clauseOf(template.definition, 'takes');
-  const text = takes ? template.tree.source.slice(takes.start, takes.end).replace(/\s+/g, ' ') : 'without (takes …)';
-  return `${template.tree.file} ${text}`;
+  return `${template.tree.file} ${takesOf(template)}`;
+}
+
+/** The parameters of a template, as they are written. */
+export function takesOf({ definition, tree }: Template): string {
+  const takes = definition && clauseOf(definition, 'takes');
+  return takes ? tree.source.slice(takes.start, takes.end).replace(/\s+/g, ' ') : 'without (takes …)';
 }
 
 /** What every file is read with. */
