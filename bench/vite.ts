@@ -37,9 +37,9 @@ const changes: readonly Change[] = [
   {
     name: 'a style sheet, by Vite itself',
     file: 'styles/harbour.css',
-    from: ':root {',
-    to: (round) => `:root { --round: ${round};`,
-    isShown: (round) => getComputedStyle(document.documentElement).getPropertyValue('--round').trim() === round,
+    from: 'body {',
+    to: (round) => `body { --round: ${round};`,
+    isShown: (round) => getComputedStyle(document.body).getPropertyValue('--round').trim() === round,
   },
 ];
 

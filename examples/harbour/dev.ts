@@ -8,6 +8,7 @@ import { getRequestListener } from '@hono/node-server';
 import { pino } from 'pino';
 import { createServer, type Plugin } from 'vite';
 import { closeOnSignals } from 'zip-loom/node';
+import type { ZipLoomAPI } from 'zip-loom/vite';
 import type * as App from './app.ts';
 import type * as Calendar from './data/calendar.ts';
 import type * as DatabaseModule from './data/database.ts';
@@ -45,7 +46,7 @@ async function harbourNow(): Promise<App.Harbour> {
     mode: 'development',
     importDelay: 150,
     assets: vite.config.publicDir,
-    assetFiles: templatesPlugin().api.assets(),
+    assetFiles: assetFiles(),
     secret,
     logger,
   });
@@ -55,10 +56,10 @@ async function harbourNow(): Promise<App.Harbour> {
   return harbour;
 }
 
-function templatesPlugin(): Plugin<{ assets(): ReadonlyMap<string, string> }> & {
-  api: { assets(): ReadonlyMap<string, string> };
-} {
-  return vite.config.plugins.find(({ name }) => name === 'zip-loom') as ReturnType<typeof templatesPlugin>;
+/** Where files are that templates name, as Vite serves them. */
+function assetFiles(): ReadonlyMap<string, string> {
+  const plugin = vite.config.plugins.find(({ name }) => name === 'zip-loom') as Plugin<ZipLoomAPI>;
+  return plugin.api?.assets() ?? new Map();
 }
 
 const answer = getRequestListener(async (request) => (await harbourNow()).fetch(request));

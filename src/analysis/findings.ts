@@ -25,11 +25,12 @@ export function findingOf(error: TemplateError): Finding {
  * @param read how many files were read
  */
 export function summary(findings: readonly Finding[], read: number): string {
-  if (findings.length === 0) return `No problems in ${count(read, 'file')}.`;
+  if (findings.length === 0) return `No problems in ${counted(read, 'file')}.`;
   const atFault = new Set(findings.map((finding) => finding.file)).size;
-  return `${count(findings.length, 'problem')} in ${atFault} of ${count(read, 'file')}.`;
+  return `${counted(findings.length, 'problem')} in ${atFault} of ${counted(read, 'file')}.`;
 }
 
-function count(number: number, thing: string): string {
+/** “2 problems”, “1 file”. */
+export function counted(number: number, thing: string): string {
   return `${number} ${thing}${number === 1 ? '' : 's'}`;
 }

@@ -5,7 +5,7 @@ export { type Completion, completionsAt } from './editor/completions.ts';
 export { placesOf, renaming } from './editor/naming.ts';
 export { offersOf } from './editor/offers.ts';
 export { declarationPlace, describeSymbol, type EditorSymbol, type FilePlace, symbolAt } from './editor/symbols.ts';
-export { findingOf, summary } from './findings.ts';
+export { counted, findingOf, summary } from './findings.ts';
 export { type Fix, fixesOf, withFixes } from './fixes.ts';
 export { type MarkupSettings, markupFindings } from './markup/markup-findings.ts';
 export { sarif } from './sarif.ts';

@@ -4,6 +4,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync
 import { dirname, join, relative, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { Command } from 'commander';
+import { counted } from '../analysis/index.ts';
 import { type BuiltFile, buildFiles, isBuiltIn } from '../compiler/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
 import { compileProject, findProject, urlPath } from '../node/index.ts';
@@ -36,7 +37,7 @@ async function build(options: Options, command: Command): Promise<void> {
     reportError(error);
   }
   if (harmful.length > 0) {
-    process.stderr.write(`\nNothing was built: ${harmful.length} ${harmful.length === 1 ? 'problem' : 'problems'}.\n`);
+    process.stderr.write(`\nNothing was built: ${counted(harmful.length, 'problem')}.\n`);
     process.exitCode = 1;
     return;
   }
@@ -76,16 +77,14 @@ function report(files: BuiltFile[], out: string): void {
   });
   const width = Math.max(...modules.map(({ path }) => path.length), 0);
   for (const { path, own, bytes, zipped } of modules.sort((a, b) => b.bytes - a.bytes))
-    console.log(`${path.padEnd(width)}  ${count(own).padStart(13)}  ${kilobytes(bytes)}  ${kilobytes(zipped)} gzipped`);
+    console.log(
+      `${path.padEnd(width)}  ${counted(own, 'template').padStart(13)}  ${kilobytes(bytes)}  ${kilobytes(zipped)} gzipped`,
+    );
   const total = modules.reduce((sum, { own, bytes }) => ({ own: sum.own + own, bytes: sum.bytes + bytes }), {
     own: 0,
     bytes: 0,
   });
-  console.log(`${count(total.own)},${kilobytes(total.bytes)} in ${out}`);
-}
-
-function count(templates: number): string {
-  return `${templates} ${templates === 1 ? 'template' : 'templates'}`;
+  console.log(`${counted(total.own, 'template')},${kilobytes(total.bytes)} in ${out}`);
 }
 
 function kilobytes(bytes: number): string {

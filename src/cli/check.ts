@@ -3,7 +3,7 @@
 import { existsSync } from 'node:fs';
 import { join, relative, resolve, sep } from 'node:path';
 import { Command, Option } from 'commander';
-import { findingOf, sarif, summary } from '../analysis/index.ts';
+import { counted, findingOf, sarif, summary } from '../analysis/index.ts';
 import { type FixedPlace, ProjectCheck } from '../checking/index.ts';
 import { LoomError, type TemplateError } from '../diagnostics/index.ts';
 import { findProject } from '../node/index.ts';
@@ -112,7 +112,7 @@ function tellFixes(places: readonly FixedPlace[], { json, sarif: asSARIF }: Opti
   tell(
     places.length === 0
       ? 'Nothing to fix that is sure.\n'
-      : `Fixed ${places.length} ${places.length === 1 ? 'problem' : 'problems'} in ${files} ${files === 1 ? 'file' : 'files'}.\n`,
+      : `Fixed ${counted(places.length, 'problem')} in ${counted(files, 'file')}.\n`,
   );
 }
 
@@ -124,9 +124,5 @@ function listTrusted(places: ReturnType<ProjectCheck['trusted']>, asJSON: boolea
   }
   for (const { file, line, column, code } of places)
     console.log(`${file}:${line}:${column}  ${code.replace(/\s+/g, ' ')}`);
-  console.log(
-    places.length === 0
-      ? 'No template trusts a value.'
-      : `${places.length} ${places.length === 1 ? 'place' : 'places'}.`,
-  );
+  console.log(places.length === 0 ? 'No template trusts a value.' : `${counted(places.length, 'place')}.`);
 }

@@ -1,2 +1,2 @@
 /** `zip-loom/vite`: templates as modules, built ahead with the rest of a project. */
-export { type ZipLoomOptions, zipLoom } from './plugin.ts';
+export { type ZipLoomAPI, type ZipLoomOptions, zipLoom } from './plugin.ts';

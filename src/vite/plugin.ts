@@ -1,5 +1,5 @@
 /** The plugin: templates are modules, for the server and for the browser. */
-import type { DevEnvironment, EnvironmentModuleNode, Plugin, ResolvedConfig } from 'vite';
+import type { DevEnvironment, Environment, EnvironmentModuleNode, Plugin, ResolvedConfig } from 'vite';
 import type { NodeLoomOptions } from '../node/index.ts';
 import { assetMap } from './asset-map.ts';
 import { BuiltAssets } from './built-assets.ts';
@@ -14,6 +14,12 @@ export interface ZipLoomOptions {
   types?: string | false;
 }
 
+/** What other plugins and servers may ask of the plugin (`plugin.api`, as Vite has it). */
+export interface ZipLoomAPI {
+  /** The files that templates name, and their URLs, as they are now. */
+  assets(): ReadonlyMap<string, string> | undefined;
+}
+
 /** What scripts import all templates from. */
 const templatesModule = 'zip-loom/templates';
 /** What scripts import the client from; in development it is told of changed templates. */
@@ -26,7 +32,7 @@ const changeEvent = 'zip-loom:change';
  * Makes templates importable, builds them ahead, and merges changed ones into open pages.
  * @example export default defineConfig({ plugins: [zipLoom()] });
  */
-export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOptions = {}): Plugin {
+export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOptions = {}): Plugin<ZipLoomAPI> {
   let config: ResolvedConfig;
   let project: TemplateProject;
   let ids: ModuleIds;
@@ -46,7 +52,7 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
   return {
     name: 'zip-loom',
     enforce: 'pre',
-    api: { assets: () => assets({}) },
+    api: { assets: () => assets(project.options) },
 
     config: () => ({ optimizeDeps: { exclude: ['zip-loom'] } }),
 
@@ -70,8 +76,7 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
       if (source === templatesModule) return ids.index;
       if (source === nothingId) return nothingId;
       if (source === clientModule) {
-        const isLive = config.command === 'serve' && this.environment.config.consumer === 'client';
-        return isLive && importer !== clientId ? clientId : undefined;
+        return isLive(this.environment) && importer !== clientId ? clientId : undefined;
       }
       if (importer !== undefined && ids.isOwn(importer) && source.startsWith('.')) {
         const path = ids.named(source, importer);
@@ -96,8 +101,10 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
       if (code === undefined) this.error(`There is no template ${ids.pathOf(id).slice(0, -'.js'.length)} any more.`);
       served.set(id, code);
       if (config.command === 'build') builtAssets.emit(code, this);
-      const isLive = ids.isIndex(id) && config.command === 'serve' && this.environment.config.consumer === 'client';
-      return { code: isLive ? liveIndex(code) : code, map: module ? module.map : null };
+      return {
+        code: ids.isIndex(id) && isLive(this.environment) ? liveIndex(code) : code,
+        map: module ? module.map : null,
+      };
     },
 
     renderChunk(code) {
@@ -149,6 +156,11 @@ export function zipLoom({ project: start, types = 'templates.d.ts' }: ZipLoomOpt
  */
 function nothing({ moduleGraph }: DevEnvironment): Promise<EnvironmentModuleNode> {
   return moduleGraph.ensureEntryFromUrl(nothingId, false);
+}
+
+/** Whether a module is for a browser that somebody has open while they work. */
+function isLive({ mode, config }: Environment): boolean {
+  return mode === 'dev' && config.consumer === 'client';
 }
 
 /** An index that stays the same object while its templates change, so that looms made with it show the new ones. */

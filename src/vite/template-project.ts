@@ -49,6 +49,11 @@ export class TemplateProject {
     return this.project.file;
   }
 
+  /** What the configuration says. */
+  get options(): NodeLoomOptions {
+    return this.project.options;
+  }
+
   /** What keeps templates from being rendered, in the order of the files. */
   get errors(): readonly TemplateError[] {
     return this.now.errors;

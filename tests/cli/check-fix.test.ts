@@ -67,9 +67,18 @@ function makePages(pages: typeof cases): Project {
 }
 
 describe.each([
-  ['templates that can be read', cases],
-  ['templates that cannot', broken],
-])('in %s', (_name, pages) => {
+  [
+    'templates that can be read',
+    cases,
+    [
+      /^templates\/pages\/page-0\.html:2:6 {2}“berht” → “berth”$/m,
+      /^Fixed \d+ problems in \d+ files\.$/m,
+      /There is no “brht” here\./,
+      /^(?!.*There is no “berht” here\.)/s,
+    ],
+  ],
+  ['templates that cannot', broken, [/^Nothing to fix that is sure\.\n/]],
+])('in %s', (_name, pages, told) => {
   let project: Project;
   let output: string;
   beforeAll(() => {
@@ -84,13 +93,6 @@ describe.each([
   });
 
   test('what was written is told, and what is left', () => {
-    if (pages === broken) {
-      expect(output).toMatch(/^Nothing to fix that is sure\.\n/);
-      return;
-    }
-    expect(output).toContain('templates/pages/page-0.html:2:6  “berht” → “berth”\n');
-    expect(output).toMatch(/^Fixed \d+ problems in \d+ files\.$/m);
-    expect(output).toContain('There is no “brht” here.');
-    expect(output).not.toContain('There is no “berht” here.');
+    for (const words of told) expect(output).toMatch(words);
   });
 });
