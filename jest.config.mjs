@@ -1,4 +1,5 @@
 /** Tests import the library by its entry points, from the sources. */
+import { availableParallelism } from 'node:os';
 import { entries } from './scripts/entries.mjs';
 
 export default {
@@ -12,5 +13,7 @@ export default {
     Object.entries(entries).map(([name, source]) => [`^${name}$`, `<rootDir>/${source}`]),
   ),
   modulePathIgnorePatterns: ['<rootDir>/dist', '<rootDir>/build'],
+  // One that waits for a browser leaves its core to the other.
+  maxWorkers: Math.max(2, availableParallelism() - 1),
   testTimeout: 60_000,
 };

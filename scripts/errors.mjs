@@ -16,6 +16,7 @@ const { pageDiagnostic } = await import('../build/bench/src/page/diagnostics.js'
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
 const { optionDiagnostic } = await import('../build/bench/src/diagnostics/option-diagnostics.js');
 const { markupDiagnostic } = await import('../build/bench/src/analysis/markup/diagnostics.js');
+const { editorDiagnostic } = await import('../build/bench/src/analysis/editor/diagnostics.js');
 const { typeDiagnostic } = await import('../build/bench/src/analysis/types/diagnostics.js');
 const { channelDiagnostic } = await import('../build/bench/src/channels/diagnostics.js');
 const { updateDiagnostic } = await import('../build/bench/src/updates/diagnostics.js');
@@ -50,6 +51,7 @@ const parts = [
     },
   ],
   ['Under Node', 'Files and folders.', nodeDiagnostic.wordings],
+  ['In an editor', 'When something is to have another name.', editorDiagnostic.wordings],
   ['On the command line', 'Exit code 2.', { ...checkingDiagnostic.wordings, ...commandDiagnostic.wordings }],
 ];
 

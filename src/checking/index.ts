@@ -2,4 +2,6 @@
 export type { FixedPlace } from './fixes.ts';
 export { ProjectCheck, withTypes } from './project-check.ts';
 export { projectCompiler } from './project-compiler.ts';
-export { isScript } from './scripts.ts';
+export { isScript, scriptsBelow } from './scripts.ts';
+export type { TemplatePlace, TypeQuestions } from './type-questions.ts';
+export type { CodeRange, TypedName } from './type-service/index.ts';

@@ -8,6 +8,7 @@ export class ModuleFolder {
   readonly path: string;
   /** The texts of its files, by their paths in it; unread where nobody has asked yet. */
   private texts = new Map<string, string | undefined>();
+  private readonly changed = new Set<string>();
 
   constructor(path: string) {
     this.path = path;
@@ -30,10 +31,20 @@ export class ModuleFolder {
     if (!this.texts.has(path)) mkdirSync(dirname(file), { recursive: true });
     writeFileSync(file, text);
     this.texts.set(path, text);
+    this.changed.add(file);
+  }
+
+  /** The paths of files that have changed since this was last asked. */
+  changes(): string[] {
+    const files = [...this.changed];
+    this.changed.clear();
+    return files;
   }
 
   remove(path: string): void {
-    rmSync(join(this.path, path), { force: true });
+    const file = join(this.path, path);
+    rmSync(file, { force: true });
+    this.changed.add(file);
     this.texts.delete(path);
   }
 

@@ -7,6 +7,7 @@ import { type FixedPlace, writeFixes } from './fixes.ts';
 import { namedInCode } from './named-in-code.ts';
 import { siteRoutes } from './site-routes.ts';
 import { TypeCheck } from './type-check.ts';
+import { TypeQuestions } from './type-questions.ts';
 
 const mostRounds = 10;
 
@@ -15,25 +16,32 @@ export interface ProjectCheckOptions {
   types: boolean;
   /** Texts of files that somebody is writing, by their paths, in place of those on the disk. */
   open?: () => ReadonlyMap<string, string>;
+  /** Told why assets cannot be read, as before they are built; the rest is looked at. Default: the error is thrown. */
+  onUnreadableAssets?: (error: unknown) => void;
 }
 
 export class ProjectCheck {
   private readonly project: Project;
   private readonly typeCheck: TypeCheck | undefined;
+  /** What TypeScript knows of places; missing where it is not asked. */
+  readonly questions: TypeQuestions | undefined;
   private readonly open: () => ReadonlyMap<string, string>;
+  private readonly onUnreadableAssets: ProjectCheckOptions['onUnreadableAssets'];
   private last: CompiledProject | undefined;
   /** What code names and what the site answers, as it was when somebody last looked around. */
   private surroundings: Pick<MarkupSettings, 'isNamed' | 'routes'> | undefined;
   /** Whether the project’s TypeScript could be asked. */
   hasTypeScript = false;
 
-  constructor(project: Project, { types, open }: ProjectCheckOptions) {
+  constructor(project: Project, { types, open, onUnreadableAssets }: ProjectCheckOptions) {
     this.project = project;
+    this.onUnreadableAssets = onUnreadableAssets;
     this.open = open ?? (() => new Map());
     const { folder, file } = project;
     this.typeCheck = types
       ? new TypeCheck({ folder, configuration: file, owner: open ? 'editor' : 'types' })
       : undefined;
+    this.questions = this.typeCheck && new TypeQuestions(this.typeCheck, () => this.compiled().compilation);
   }
 
   /**
@@ -52,8 +60,13 @@ export class ProjectCheck {
 
   /** Takes in what has changed. */
   refresh(): Compilation {
-    this.last = compileProject(this.project.options, this.last?.compilation, this.open());
+    this.last = this.compile(this.open());
     return this.last.compilation;
+  }
+
+  /** The templates as they would be if a file had another text. */
+  supposing(path: string, text: string): Compilation {
+    return this.compile(new Map(this.open()).set(path, text)).compilation;
   }
 
   /** Looks at the project’s own code and at what the site answers: too much for every letter that somebody types. */
@@ -114,6 +127,12 @@ export class ProjectCheck {
   /** Every place where a template trusts a value. */
   trusted(): ReturnType<Compilation['trusted']> {
     return this.compiled().compilation.trusted();
+  }
+
+  private compile(open: ReadonlyMap<string, string>): CompiledProject {
+    const { onUnreadableAssets } = this;
+    const settings = { open, ...(onUnreadableAssets ? { onUnreadableAssets } : {}) };
+    return compileProject(this.project.options, this.last?.compilation, settings);
   }
 
   /** As it was when somebody last looked. */

@@ -9,10 +9,11 @@ import {
   namesFound,
   type TypedModule,
   type TypedModulesSettings,
+  typedModule,
   typedModules,
   typeFindings,
 } from '../analysis/index.ts';
-import type { Compilation } from '../compiler/index.ts';
+import type { Compilation, Template } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
 import { relativeModule } from '../node/index.ts';
 import { checkingDiagnostic } from './diagnostics.ts';
@@ -32,7 +33,8 @@ export interface TypedProject {
 /** Asks the project’s TypeScript about its templates, again and again. */
 export class TypeCheck {
   private readonly project: TypedProject;
-  private readonly modules: ModuleFolder;
+  /** Where the modules are. */
+  readonly modules: ModuleFolder;
 
   constructor(project: TypedProject) {
     this.project = project;
@@ -44,15 +46,12 @@ export class TypeCheck {
    * @throws {LoomError} where the compiler cannot look at them: its configuration is wrong, or a file of the project cannot be read
    */
   async diagnostics(compilation: Compilation): Promise<TemplateDiagnostic[] | undefined> {
-    const { folder } = this.project;
-    const compiler = projectCompiler(folder);
-    if (compiler === undefined) return undefined;
-    const modules = typedModules(compilation, this.moduleSettings());
-    this.modules.write(modules);
-    this.modules.put('tsconfig.json', typeSettings(modules, { cache: this.modules.path, folder, compiler }));
+    const prepared = this.prepare(compilation);
+    if (!prepared) return undefined;
+    const { compiler, modules } = prepared;
     const { messages, moduleOf } = await this.ask(compiler, modules, 'tsconfig.json');
     const obstacle = messages.find((message) => stops(message, moduleOf));
-    if (obstacle) throw stopped(obstacle, folder);
+    if (obstacle) throw stopped(obstacle, this.project.folder);
     const questions = nameQuestions(messages, moduleOf);
     if (questions.length === 0) return typeFindings(messages, moduleOf, () => []);
     for (const { path, text } of questions) this.modules.put(path, text);
@@ -62,7 +61,26 @@ export class TypeCheck {
     return typeFindings(messages, moduleOf, namesFound(answers.messages, answers.moduleOf));
   }
 
-  private moduleSettings(): TypedModulesSettings {
+  /**
+   * Writes the modules of all templates, as they are now.
+   * @returns `undefined` where the project has no TypeScript
+   */
+  prepare(compilation: Compilation): { compiler: ProjectCompiler; modules: readonly TypedModule[] } | undefined {
+    const { folder } = this.project;
+    const compiler = projectCompiler(folder);
+    if (compiler === undefined) return undefined;
+    const modules = typedModules(compilation, this.settings());
+    this.modules.write(modules);
+    this.modules.put('tsconfig.json', typeSettings(modules, { cache: this.modules.path, folder, compiler }));
+    return { compiler, modules };
+  }
+
+  /** The module of a template, as it is now, which may not be written yet. */
+  moduleOf(template: Template, compilation: Compilation): TypedModule {
+    return typedModule(template, compilation, this.settings());
+  }
+
+  private settings(): TypedModulesSettings {
     const { folder, configuration } = this.project;
     const from = (module: string, path: string) => relativeModule(dirname(join(this.modules.path, module)), path);
     return {

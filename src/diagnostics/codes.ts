@@ -167,6 +167,10 @@ export type DiagnosticCode =
   | 'unknown-type'
   | 'unprintable-value'
   | 'unrepeatable-value'
+  // In an editor.
+  | 'duplicate-name'
+  | 'invalid-new-name'
+  | 'refused-renaming'
   // Under Node, and on the command line.
   | 'duplicate-templates'
   | 'invalid-configuration'

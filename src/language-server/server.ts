@@ -1,48 +1,48 @@
 /** The server: each request is answered from the templates as they are in the editor at that moment. */
+import { fileURLToPath } from 'node:url';
 import {
-  type CodeAction,
   CodeActionKind,
-  CompletionItemKind,
   type Connection,
   createConnection,
-  type Diagnostic,
-  DiagnosticSeverity,
-  type Location,
+  DidChangeWatchedFilesNotification,
+  type InitializeParams,
+  type InitializeResult,
+  MessageType,
   ProposedFeatures,
+  ResponseError,
+  ShowMessageNotification,
   type TextDocumentPositionParams,
   TextDocumentSyncKind,
   TextDocuments,
-  type WorkspaceEdit,
 } from 'vscode-languageserver/node';
 import { TextDocument } from 'vscode-languageserver-textdocument';
-import {
-  type Completion,
-  completionsAt,
-  declarationPlace,
-  describeSymbol,
-  type Edit,
-  type EditorSymbol,
-  type FilePlace,
-  fixesOf,
-  offersOf,
-  placesOf,
-  renaming,
-  symbolAt,
-} from '../analysis/index.ts';
-import { messageOf, type TemplateDiagnostic } from '../diagnostics/index.ts';
-import { uriOf, Workspace } from './workspace.ts';
+import { tokenTypes } from '../analysis/index.ts';
+import { isScript } from '../checking/index.ts';
+import { messageOf } from '../diagnostics/index.ts';
+import { actions } from './answers/actions.ts';
+import type { Asked } from './answers/asked.ts';
+import { completion } from './answers/completion.ts';
+import { hover } from './answers/hover.ts';
+import { definition, references } from './answers/navigation.ts';
+import { renamed, renamedRange } from './answers/renaming.ts';
+import { tokens } from './answers/tokens.ts';
+import { Teller } from './teller.ts';
+import type { Workspace } from './workspace.ts';
+import { Workspaces } from './workspaces.ts';
 
 /** Diagnostics follow typing after so many milliseconds. */
 const pause = 60;
 
-const kinds: Readonly<Record<Completion['kind'], CompletionItemKind>> = {
-  template: CompletionItemKind.Class,
-  parameter: CompletionItemKind.Property,
-  clause: CompletionItemKind.Keyword,
-  slot: CompletionItemKind.Field,
-  name: CompletionItemKind.Variable,
-  helper: CompletionItemKind.Function,
-  file: CompletionItemKind.File,
+/** What the server answers. */
+const capabilities: InitializeResult['capabilities'] = {
+  textDocumentSync: TextDocumentSyncKind.Incremental,
+  completionProvider: { triggerCharacters: ['<', '(', '$', '{', '"', ' ', '-', '.'] },
+  hoverProvider: true,
+  definitionProvider: true,
+  referencesProvider: true,
+  renameProvider: { prepareProvider: true },
+  codeActionProvider: { codeActionKinds: [CodeActionKind.QuickFix, CodeActionKind.RefactorExtract] },
+  semanticTokensProvider: { legend: { tokenTypes: [...tokenTypes], tokenModifiers: [] }, full: true },
 };
 
 /** Serves until the editor ends it. */
@@ -58,230 +58,156 @@ export function serveLanguage(): void {
 class Server {
   private readonly connection: Connection;
   private readonly documents: TextDocuments<TextDocument>;
-  private workspace: Promise<Workspace | undefined> | undefined;
+  private readonly workspaces: Workspaces;
+  private readonly teller: Teller;
   private timer: NodeJS.Timeout | undefined;
-  /** Whether TypeScript is at work, and whether it is to look again. */
-  private isAsking = false;
-  private isAsked = false;
   /** Why nothing could be said, when that was last so. */
   private lastFailure = '';
-  /** Files of which something was told. */
-  private told = new Set<string>();
 
   constructor(connection: Connection, documents: TextDocuments<TextDocument>) {
     this.connection = connection;
     this.documents = documents;
+    this.workspaces = new Workspaces(
+      () => documents.all(),
+      (error) => this.failed(error),
+    );
+    this.teller = new Teller(connection, documents);
   }
 
   listen(): void {
     const { connection, documents } = this;
-    connection.onInitialize(() => ({
-      serverInfo: { name: 'zip-loom' },
-      capabilities: {
-        textDocumentSync: TextDocumentSyncKind.Incremental,
-        completionProvider: { triggerCharacters: ['<', '(', '$', '{', '"', ' ', '-'] },
-        hoverProvider: true,
-        definitionProvider: true,
-        referencesProvider: true,
-        renameProvider: true,
-        codeActionProvider: { codeActionKinds: [CodeActionKind.QuickFix] },
-      },
-    }));
+    connection.onInitialize((given) => {
+      this.watchFiles(given);
+      return { serverInfo: { name: 'zip-loom' }, capabilities };
+    });
+    connection.onShutdown(() => {
+      for (const workspace of this.workspaces.all()) workspace.close();
+    });
     documents.onDidChangeContent(({ document }) => void this.changed(document.uri));
     documents.onDidClose(({ document }) => void this.changed(document.uri));
     documents.onDidOpen(({ document }) => void this.askTypes(document.uri));
     documents.onDidSave(({ document }) => void this.askTypes(document.uri));
-    connection.onDidChangeWatchedFiles(({ changes }) => {
-      for (const { uri } of changes) void this.changed(uri);
-      if (changes[0]) void this.askTypes(changes[0].uri);
+    connection.onDidChangeWatchedFiles(async ({ changes }) => {
+      for (const { uri } of changes) await this.changed(uri);
+      for (const { uri } of changes) void this.askTypes(uri);
     });
     connection.onCompletion(({ textDocument, position }) =>
-      this.answer(textDocument.uri, [], (workspace, document, file) =>
-        completionsAt(workspace.compilation, file, document.getText(), document.offsetAt(position)).map((one) => ({
-          label: one.label,
-          kind: kinds[one.kind],
-          detail: one.detail,
-          textEdit: { range: { start: document.positionAt(one.start), end: position }, newText: one.text },
-        })),
+      this.inTemplate(textDocument.uri, [], (workspace, document, file) =>
+        completion({ workspace, document, file, offset: document.offsetAt(position) }),
       ),
     );
-    connection.onHover((at) =>
-      this.about(at, null, (symbol, workspace, file) => {
-        const { code, text } = describeSymbol(symbol);
-        return {
-          contents: { kind: 'markdown', value: `\`\`\`html\n${code}\n\`\`\`\n${text}` },
-          range: workspace.rangeOf(file, symbol.span),
-        };
-      }),
-    );
-    connection.onDefinition((at) =>
-      this.about(at, null, (symbol, workspace) => {
-        const place = declarationPlace(symbol);
-        return place ? locationOf(place, workspace) : null;
-      }),
-    );
-    connection.onReferences((at) =>
-      this.about(at, [], (symbol, workspace) =>
-        placesOf(workspace.compilation, symbol).map((place) => locationOf(place, workspace)),
-      ),
-    );
-    connection.onRenameRequest((at) =>
-      this.about(at, null, (symbol, workspace) => {
-        const change = renaming(workspace.compilation, symbol, at.newName);
-        return change ? editOf(change, workspace) : null;
-      }),
-    );
+    connection.onHover((at) => this.about(at, null, hover));
+    connection.onDefinition((at) => this.about(at, null, definition));
+    connection.onReferences((at) => this.about(at, [], references));
+    connection.onPrepareRename((at) => this.about(at, null, renamedRange));
+    connection.onRenameRequest((at) => this.about(at, null, (asked) => renamed(asked, at.newName)));
     connection.onCodeAction(({ textDocument, range }) =>
-      this.answer(textDocument.uri, [], (workspace, document, file) => {
-        const [from, to] = [document.offsetAt(range.start), document.offsetAt(range.end)];
-        const here = (workspace.diagnostics().get(file) ?? []).filter(
-          ({ span }) => span.start <= to && span.end >= from,
-        );
-        const { compilation } = workspace;
-        const sure = fixesOf(here, compilation).map((fix) => ({
-          ...fix,
-          title: titleOf(document, fix.edits),
-          isSure: true,
-        }));
-        const others = offersOf(here, compilation).map((offer) => ({ ...offer, isSure: false }));
-        return [...sure, ...others].map(
-          ({ diagnostic, title, edits, isSure }): CodeAction => ({
-            title,
-            kind: CodeActionKind.QuickFix,
-            diagnostics: [shown(diagnostic, workspace)],
-            isPreferred: isSure,
-            edit: editOf({ edits: edits.map((edit) => ({ ...edit, file })) }, workspace),
-          }),
-        );
-      }),
+      this.inTemplate(textDocument.uri, [], (workspace, document, file) => actions(workspace, document, file, range)),
+    );
+    connection.languages.semanticTokens.on(({ textDocument }) =>
+      this.inTemplate(textDocument.uri, { data: [] }, tokens),
     );
   }
 
-  /** What an open document is answered with, and something else where nothing can be said. No request ends the process. */
+  /** An editor tells of files that change on the disk, where it can. */
+  private watchFiles({ capabilities: { workspace } }: InitializeParams): void {
+    if (!workspace?.didChangeWatchedFiles?.dynamicRegistration) return;
+    this.connection.onInitialized(() => {
+      const watchers = [{ globPattern: '**/*.{html,ts,mts,cts,js,mjs,cjs,json}' }];
+      this.connection.client.register(DidChangeWatchedFilesNotification.type, { watchers }).catch(() => {});
+    });
+  }
+
+  /** What is answered about an open document, and something else where nothing can be said. No request ends the process. */
   private async answer<Answer>(
     uri: string,
     otherwise: Answer,
-    work: (workspace: Workspace, document: TextDocument, file: string) => Answer,
+    work: (workspace: Workspace, document: TextDocument, file: string | undefined) => Answer | Promise<Answer>,
   ): Promise<Answer> {
     const workspace = await this.around(uri);
     const document = this.documents.get(uri);
     try {
-      const file = workspace?.fileOf(uri);
-      return workspace && document && file !== undefined ? work(workspace, document, file) : otherwise;
+      return workspace && document ? await work(workspace, document, workspace.fileOf(uri)) : otherwise;
     } catch (error) {
+      if (error instanceof ResponseError) throw error;
       this.failed(error);
       return otherwise;
     }
   }
 
-  /** What is answered about what stands at a place, and something else where nothing does. */
+  private inTemplate<Answer>(
+    uri: string,
+    otherwise: Answer,
+    work: (workspace: Workspace, document: TextDocument, file: string) => Answer | Promise<Answer>,
+  ): Promise<Answer> {
+    return this.answer(uri, otherwise, (workspace, document, file) =>
+      file === undefined ? otherwise : work(workspace, document, file),
+    );
+  }
+
   private about<Answer>(
     { textDocument: { uri }, position }: TextDocumentPositionParams,
     otherwise: Answer,
-    work: (symbol: EditorSymbol, workspace: Workspace, file: string) => Answer,
+    work: (asked: Asked) => Answer | Promise<Answer>,
   ): Promise<Answer> {
-    return this.answer(uri, otherwise, (workspace, document, file) => {
-      const symbol = symbolAt(workspace.compilation, file, document.offsetAt(position));
-      return symbol ? work(symbol, workspace, file) : otherwise;
-    });
+    return this.answer(uri, otherwise, (workspace, document, file) =>
+      work({ workspace, document, file, offset: document.offsetAt(position) }),
+    );
   }
 
   /** Says, once, why nothing can be said. */
   private failed(error: unknown): void {
     const message = messageOf(error);
-    if (message !== this.lastFailure) this.connection.window.showErrorMessage(message);
+    // A message that waits for no answer, for an editor may have none.
+    if (message !== this.lastFailure)
+      void this.connection.sendNotification(ShowMessageNotification.type, { type: MessageType.Warning, message });
     this.lastFailure = message;
   }
 
-  private around(uri: string): Promise<Workspace | undefined> {
-    if (!uri.startsWith('file:')) return Promise.resolve(undefined);
-    this.workspace ??= Workspace.around(uri, () =>
-      this.documents.all().filter((one) => one.uri.startsWith('file:')),
-    ).catch((error: unknown) => {
+  private async around(uri: string): Promise<Workspace | undefined> {
+    try {
+      return await this.workspaces.around(uri);
+    } catch (error) {
       this.failed(error);
-      // A project may come to be where none was.
-      this.workspace = undefined;
       return undefined;
-    });
-    return this.workspace;
+    }
   }
 
   private async changed(uri: string): Promise<void> {
-    (await this.around(uri))?.forget();
+    const workspace = await this.around(uri);
+    if (!workspace) return;
+    const path = fileURLToPath(uri);
+    workspace.forget();
+    if (isScript(path)) workspace.questions?.changed([path]);
+    if (path === workspace.project.file && !this.documents.get(uri)) {
+      this.workspaces.leave(workspace);
+      this.teller.forget(workspace);
+    }
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.tell(), pause);
+    this.timer = setTimeout(() => this.tellAll(), pause);
   }
 
-  /** Asks TypeScript, which takes a while: when a file is opened or saved. One question after another, the last one alone. */
+  /** Asks TypeScript, which takes a while: when a file is opened or saved. */
   private async askTypes(uri: string): Promise<void> {
     const workspace = await this.around(uri);
-    workspace?.forget();
-    this.isAsked = true;
-    if (!workspace || this.isAsking) return;
-    this.isAsking = true;
-    while (this.isAsked) {
-      this.isAsked = false;
-      try {
-        await workspace.askTypes();
-      } catch (error) {
-        // It stumbles over files of the project’s own, of which an editor tells by itself.
-        this.connection.console.info(messageOf(error));
-      }
-    }
-    this.isAsking = false;
-    await this.tell();
-  }
-
-  /** Tells of every file what is wrong with it, and of those that are open, or had something, that nothing is. */
-  private async tell(): Promise<void> {
-    const workspace = await this.workspace;
     if (!workspace) return;
+    workspace.forget();
     try {
-      const found = workspace.diagnostics();
-      const open = this.documents.all().flatMap(({ uri }) => workspace.fileOf(uri) ?? []);
-      for (const file of new Set([...found.keys(), ...this.told, ...open])) {
-        const diagnostics = (found.get(file) ?? []).map((one) => shown(one, workspace));
-        const uri = uriOf(file);
-        const version = this.documents.get(uri)?.version;
-        void this.connection.sendDiagnostics({ uri, diagnostics, ...(version === undefined ? {} : { version }) });
-      }
-      this.told = new Set(found.keys());
+      await workspace.askTypes();
     } catch (error) {
-      this.failed(error);
+      // It stumbles over files of the project’s own, of which an editor tells by itself.
+      this.connection.console.info(messageOf(error));
+    }
+    this.tellAll();
+  }
+
+  private tellAll(): void {
+    for (const workspace of this.workspaces.all()) {
+      try {
+        this.teller.tell(workspace);
+      } catch (error) {
+        this.failed(error);
+      }
     }
   }
-}
-
-function shown({ code, severity, message, hint, file, span }: TemplateDiagnostic, workspace: Workspace): Diagnostic {
-  return {
-    range: workspace.rangeOf(file, span),
-    severity: severity === 'error' ? DiagnosticSeverity.Error : DiagnosticSeverity.Warning,
-    code,
-    source: 'zip-loom',
-    message: hint === '' ? message : `${message} ${hint}`,
-  };
-}
-
-function locationOf(place: FilePlace, workspace: Workspace): Location {
-  return { uri: uriOf(place.file), range: workspace.rangeOf(place.file, place) };
-}
-
-function editOf(
-  { edits, file }: { edits: ReadonlyArray<FilePlace & { text: string }>; file?: { from: string; to: string } },
-  workspace: Workspace,
-): WorkspaceEdit {
-  const files = [...new Set(edits.map((edit) => edit.file))];
-  const changes = files.map((name) => ({
-    textDocument: { uri: uriOf(name), version: null },
-    edits: edits
-      .filter((edit) => edit.file === name)
-      .map((edit) => ({ range: workspace.rangeOf(name, edit), newText: edit.text })),
-  }));
-  const move = file ? [{ kind: 'rename' as const, oldUri: uriOf(file.from), newUri: uriOf(file.to) }] : [];
-  return { documentChanges: [...changes, ...move] };
-}
-
-function titleOf(document: TextDocument, [first]: readonly Edit[]): string {
-  const before = document.getText().slice(first!.start, first!.end);
-  return before === '' ? `Add “${first!.text.trim()}”` : `Change “${before}” into “${first!.text}”`;
 }

@@ -1,30 +1,39 @@
-/** The project that an editor has open: its templates as they are in the editor, and what is wrong with them. */
-import { dirname, resolve } from 'node:path';
-import { fileURLToPath, pathToFileURL } from 'node:url';
+/** A project that an editor has open: its templates as they are in the editor, and what is wrong with them. */
+import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Range } from 'vscode-languageserver/node';
 import type { TextDocument } from 'vscode-languageserver-textdocument';
-import { ProjectCheck, withTypes } from '../checking/index.ts';
+import { ProjectCheck, scriptsBelow, type TypeQuestions, withTypes } from '../checking/index.ts';
 import type { Compilation } from '../compiler/index.ts';
-import type { Span, TemplateDiagnostic } from '../diagnostics/index.ts';
-import { findProject, type Project } from '../node/index.ts';
+import { Lines, type Span, type TemplateDiagnostic } from '../diagnostics/index.ts';
+import type { Project } from '../node/index.ts';
 
 export class Workspace {
+  readonly project: Project;
   private readonly check: ProjectCheck;
   private readonly documents: () => readonly TextDocument[];
   /** The versions of the documents that were looked at. */
   private versions = '';
   private last: Compilation | undefined;
+  /** TypeScript is at work, and whether it is to look again. */
+  private asking: Promise<void> | undefined;
+  private isAsked = false;
   /** What TypeScript has found, and the texts of the files that it looked at. */
   private typed: { found: readonly TemplateDiagnostic[]; sources: ReadonlyMap<string, string> } | undefined;
 
-  private constructor(project: Project, documents: () => readonly TextDocument[]) {
+  /**
+   * @param documents those of the project that are open
+   * @param onUnreadableAssets told why assets cannot be read, as before they are built
+   */
+  constructor(
+    project: Project,
+    documents: () => readonly TextDocument[],
+    onUnreadableAssets: (error: unknown) => void,
+  ) {
+    this.project = project;
     this.documents = documents;
-    const open = () => new Map(documents().map((one) => [fileURLToPath(one.uri), one.getText()]));
-    this.check = new ProjectCheck(project, { types: true, open });
-  }
-
-  /** @throws {LoomError} where there is no project around a file */
-  static async around(uri: string, documents: () => readonly TextDocument[]): Promise<Workspace> {
-    return new Workspace(await findProject(dirname(fileURLToPath(uri))), documents);
+    this.check = new ProjectCheck(project, { types: true, open: () => this.open(), onUnreadableAssets });
   }
 
   /** Something has changed on the disk. */
@@ -42,12 +51,33 @@ export class Workspace {
     return this.last;
   }
 
-  /** Asks TypeScript about the templates as they are now. */
-  async askTypes(): Promise<void> {
-    const { compilation } = this;
-    const sources = new Map([...compilation.set.files.keys()].map(({ file, source }) => [file, source]));
-    this.check.lookAround();
-    this.typed = { found: await this.check.types(), sources };
+  /** The templates as they would be if a file, by its name in messages, had another text. */
+  supposing(file: string, text: string): Compilation {
+    return this.check.supposing(resolve(file), text);
+  }
+
+  /** What TypeScript knows of places. */
+  get questions(): TypeQuestions | undefined {
+    return this.check.questions;
+  }
+
+  /** Asks TypeScript about the templates as they are now: one question after another, the last one alone. */
+  askTypes(): Promise<void> {
+    this.isAsked = true;
+    this.asking ??= this.askWhileAsked().finally(() => {
+      this.asking = undefined;
+    });
+    return this.asking;
+  }
+
+  private async askWhileAsked(): Promise<void> {
+    while (this.isAsked) {
+      this.isAsked = false;
+      const { compilation } = this;
+      const sources = new Map([...compilation.set.files.keys()].map(({ file, source }) => [file, source]));
+      this.check.lookAround();
+      this.typed = { found: await this.check.types(), sources };
+    }
   }
 
   /** What is wrong, by file as messages name it. Types are told of files that are as they were when TypeScript looked at them. */
@@ -66,18 +96,39 @@ export class Workspace {
     return [...this.compilation.set.files.keys()].find(({ file }) => resolve(file) === path)?.file;
   }
 
-  /** A span of a file as the protocol has it: lines and columns from 0, columns in UTF-16 code units. */
-  rangeOf(file: string, { start, end }: Span) {
-    const { lines } = this.compilation.treeOf(file)!;
+  /** The templates that are open, as messages name them. */
+  openTemplates(): string[] {
+    return this.documents().flatMap(({ uri }) => this.fileOf(uri) ?? []);
+  }
+
+  /** The project’s own scripts, as they are in the editor, by their paths. */
+  scripts(): Map<string, string> {
+    const open = this.open();
+    return new Map(
+      scriptsBelow(this.project.folder).map((file) => [file, open.get(file) ?? readFileSync(file, 'utf8')]),
+    );
+  }
+
+  /**
+   * A span of a template, by its name in messages, or of a script, by its path: lines and columns from 0, columns in UTF-16 code
+   * units.
+   */
+  rangeOf(file: string, { start, end }: Span): Range {
+    const lines =
+      this.compilation.treeOf(file)?.lines ?? new Lines(this.open().get(file) ?? readFileSync(file, 'utf8'));
     const place = (offset: number) => {
       const { line, column } = lines.at(offset);
       return { line: line - 1, character: column - 1 };
     };
     return { start: place(start), end: place(end) };
   }
-}
 
-/** The URI of a file, as messages name it. */
-export function uriOf(file: string): string {
-  return pathToFileURL(resolve(file)).href;
+  /** The project is not looked at any more. */
+  close(): void {
+    this.questions?.close();
+  }
+
+  private open(): Map<string, string> {
+    return new Map(this.documents().map((one) => [fileURLToPath(one.uri), one.getText()]));
+  }
 }

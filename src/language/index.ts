@@ -1,6 +1,6 @@
 /** Text → tree: the HTML tokenizer with substitutions and clauses. No I/O. */
 export { continuesName } from './characters.ts';
-export { clauseForms } from './clause-forms.ts';
+export { type ClauseWord, clauseForms } from './clause-forms.ts';
 export { isCallName, isJSONScriptType } from './elements.ts';
 export { fieldsOf, freeNames, visit } from './names.ts';
 export { browserElements, type ParseResult, parseTemplate } from './parser.ts';

@@ -16,17 +16,26 @@ export interface CompiledProject {
   readonly errors: TemplateError[];
 }
 
+export interface CompileSettings {
+  /** Texts of files that somebody is writing, by their paths, in place of those on the disk. */
+  open?: ReadonlyMap<string, string>;
+  /** Told why assets cannot be read; the project is then taken as one without. Default: the error is thrown. */
+  onUnreadableAssets?: (error: unknown) => void;
+}
+
 /**
- * @param open texts of files that somebody is writing, by their paths, in place of those on the disk
  * @param previous the state before, made with the same options: what has not changed since is not read again
  * @throws {LoomError} when the templates’ folder or the assets cannot be read
  */
 export function compileProject(
   { assets: given, templates = 'templates', uploads: _uploads, routes: _routes, ...options }: NodeLoomOptions,
   previous?: Compilation,
-  open: ReadonlyMap<string, string> = new Map(),
+  { open = new Map(), onUnreadableAssets }: CompileSettings = {},
 ): CompiledProject {
-  const assets = mountedFiles(given === undefined ? undefined : assetFiles(given)(), baseOf(options.base));
+  const assets = mountedFiles(
+    given === undefined ? undefined : readAssets(given, onUnreadableAssets),
+    baseOf(options.base),
+  );
   const files = withBuiltIns(withOpen(folderStore(pathOf(templates)).read(), open));
   const compilation = new Compilation(files, { ...compileOptions(options), assets }, previous);
   return {
@@ -36,6 +45,19 @@ export function compileProject(
       return allErrors(compilation);
     },
   };
+}
+
+function readAssets(
+  given: NonNullable<NodeLoomOptions['assets']>,
+  onUnreadable: CompileSettings['onUnreadableAssets'],
+): AssetFiles | undefined {
+  try {
+    return assetFiles(given)();
+  } catch (error) {
+    if (!onUnreadable) throw error;
+    onUnreadable(error);
+    return undefined;
+  }
 }
 
 /** Files as they are in an editor. */

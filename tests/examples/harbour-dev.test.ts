@@ -20,7 +20,8 @@ beforeAll(async () => {
   const port = await freePort();
   server = spawn(process.execPath, [resolve('node_modules/jiti/lib/jiti-cli.mjs'), 'examples/harbour/dev.ts'], {
     cwd: project.folder,
-    env: { ...process.env, PORT: String(port), NODE_ENV: undefined },
+    // Whatever editor this machine has is not to be opened.
+    env: { ...process.env, PORT: String(port), NODE_ENV: undefined, LAUNCH_EDITOR: 'true' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   for await (const line of createInterface({ input: server.stdout! })) if (line.includes('is open')) break;

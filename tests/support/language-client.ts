@@ -120,6 +120,12 @@ export class LanguageClient {
     return this.diagnostics.get(uri) ?? [];
   }
 
+  /** Says that a file has changed on the disk. */
+  async tellChanged(path: string): Promise<void> {
+    const changes = [{ uri: this.uriOf(path), type: 2 }];
+    await this.connection.sendNotification('workspace/didChangeWatchedFiles', { changes });
+  }
+
   async stop(): Promise<void> {
     await this.connection.sendRequest('shutdown');
     const gone = new Promise((done) => this.child.once('exit', done));

@@ -46,6 +46,17 @@ export function makeProject(files: Record<string, string>): Project {
       if (status !== 0) throw new Error(stderr);
       return JSON.parse(stdout) as unknown;
     },
-    remove: () => rmSync(folder, { recursive: true, force: true, maxRetries: 10, retryDelay: 50 }),
+    remove: () => removeFolder(folder),
   };
+}
+
+/** A compiler that was ended may still write. */
+function removeFolder(folder: string, attempts = 50): void {
+  try {
+    rmSync(folder, { recursive: true, force: true });
+  } catch (error) {
+    if (attempts === 0) throw error;
+    Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, 100);
+    removeFolder(folder, attempts - 1);
+  }
 }

@@ -2,11 +2,11 @@
 import { argumentName, attributeName, builtIns, type Compilation, isBuiltIn, takesOf } from '../../compiler/index.ts';
 import { clauseForms, type Parameter } from '../../language/index.ts';
 import { type Cursor, cursorAt } from './cursor.ts';
-import { callable, elementsAround, filledBy, namesAround, templateAt, typeInWords } from './places.ts';
+import { callable, elementsAround, filledBy, namesAround, regionNames, templateAt, typeInWords } from './places.ts';
 
 export interface Completion {
   label: string;
-  kind: 'template' | 'parameter' | 'clause' | 'slot' | 'name' | 'helper' | 'file';
+  kind: 'template' | 'parameter' | 'clause' | 'slot' | 'name' | 'helper' | 'file' | 'region';
   /** In a line. */
   detail: string;
   /** What is written in place of the word at the cursor. */
@@ -49,11 +49,14 @@ export function completionsAt(compilation: Compilation, file: string, source: st
           text: label,
         }));
       case 'clause-name':
+        if (at.clause === 'region') return regions();
         return at.clause === 'layout' ? layouts() : [];
       case 'value':
         return valuesOf(at.tag, at.attribute);
       case 'name':
         return names();
+      case 'field':
+        return [];
     }
   }
 
@@ -109,6 +112,16 @@ export function completionsAt(compilation: Compilation, file: string, source: st
       kind: 'template',
       detail: takesOf(template),
       text: template.name,
+    }));
+  }
+
+  /** Regions have one name in all pages that show them. */
+  function regions(): Array<Omit<Completion, 'start'>> {
+    return [...regionNames(set)].map(([label, { name }]) => ({
+      label,
+      kind: 'region',
+      detail: `a region of ${name}`,
+      text: label,
     }));
   }
 

@@ -16,6 +16,8 @@ export type Cursor = {
   | { kind: 'value'; tag: string; attribute: string }
   /** A name in an expression. */
   | { kind: 'name' }
+  /** A field of a value: `berth.|` */
+  | { kind: 'field' }
 );
 
 /** What is open around the cursor. */
@@ -44,7 +46,7 @@ export function cursorAt(source: string, offset: number): Cursor | undefined {
     case 'clause': {
       const [, written] = /^\(\s*([\w-]*)$/.exec(before) ?? [];
       if (written !== undefined) return { kind: 'clause', tag, ...word(written, offset) };
-      const [, clause = '', name] = /^\(\s*([\w-]+)\s+([\w.-]*)$/.exec(before) ?? [];
+      const [, clause = '', name] = /^\(\s*([\w-]+)\s+([\w.[\]-]*)$/.exec(before) ?? [];
       if (name !== undefined && namingClauses.has(clause))
         return { kind: 'clause-name', clause, ...word(name, offset) };
       return nameAt(before, offset);
@@ -59,15 +61,37 @@ export function cursorAt(source: string, offset: number): Cursor | undefined {
   }
 }
 
+/** Clauses that name fields of the form around them. */
+const fieldClauses = new Set(['errors', 'add', 'remove', 'select-all']);
+
 /** Clauses that name something of the project. */
-const namingClauses = new Set(['layout', 'into']);
+const namingClauses = new Set(['layout', 'into', 'region', ...fieldClauses]);
+
+/** Whether TypeScript knows what may be written there: a field of a value, or the name of a field of a form. */
+export function isTyped(cursor: Cursor): boolean {
+  if (cursor.kind === 'value') return cursor.attribute === 'name';
+  return cursor.kind === 'field' || (cursor.kind === 'clause-name' && fieldClauses.has(cursor.clause));
+}
+
+/**
+ * The text with a word at the cursor, where there is none yet, so that what is before it can be read; and once more with all closed that
+ * is open there.
+ */
+export function finishedTexts(source: string, offset: number, { written }: Cursor): string[] {
+  const [before, after] = [source.slice(0, offset) + (written === '' ? 'x' : ''), source.slice(offset)];
+  const closing = openAt(source, offset)
+    .toReversed()
+    .map(({ kind, quote }) => ({ tag: '>', clause: ')', expression: '}', value: quote ?? '' })[kind]);
+  return [before + after, before + closing.join('') + after];
+}
 
 function word(written: string, offset: number): { start: number; written: string } {
   return { start: offset - written.length, written };
 }
 
-/** A name that is no field of something and no key. */
 function nameAt(before: string, offset: number): Cursor | undefined {
+  const field = /(?:^|[^.])\.\s*([\p{ID_Start}$_][\p{ID_Continue}$]*)?$/u.exec(before);
+  if (field) return { kind: 'field', ...word(field[1] ?? '', offset) };
   const [, lead = '', written = ''] =
     /(^|[^\p{ID_Continue}$.]|\.\.\.)([\p{ID_Start}$_][\p{ID_Continue}$]*)?$/u.exec(before) ?? [];
   if (lead === '' && written === '' && before !== '') return undefined;

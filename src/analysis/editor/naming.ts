@@ -1,25 +1,37 @@
 /** Every place that names something, and giving it another name. */
-import {
-  argumentName,
-  attributeName,
-  type Compilation,
-  calledBy,
-  isBuiltIn,
-  type Template,
-} from '../../compiler/index.ts';
+import type { Property } from 'acorn';
+import { argumentName, type Compilation, calledBy, isBuiltIn, type Template } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
-import { attributeOf, clauseOf, type Element, endNameSpan, freeNames, nameSpan, walk } from '../../language/index.ts';
+import {
+  attributeOf,
+  type Element,
+  type Expression,
+  endNameSpan,
+  freeNames,
+  nameSpan,
+  visit,
+  walk,
+} from '../../language/index.ts';
 import { templateExpressions } from '../template-expressions.ts';
+import { namedByCode, namesInCode } from './code-names.ts';
 import { filledBy, namesAround, ownerOfSlot, slotNamed } from './places.ts';
 import { declarationPlace, type EditorSymbol, type FilePlace, slotsNamed, textSpan } from './symbols.ts';
 
-/** A place that names something; as an argument it is written with hyphens. */
+/** A place that names something. */
 export interface NamingPlace extends FilePlace {
-  isArgument: boolean;
+  /** As an argument it is written with hyphens; in `{ berth }` it is the name of a field too. */
+  as: 'name' | 'argument' | 'field';
 }
 
-/** Every place that names a template or a parameter of it, its declaration included. */
-export function placesOf(compilation: Compilation, symbol: EditorSymbol): NamingPlace[] {
+/**
+ * Every place that names a template, a parameter or a slot of it, its declaration included.
+ * @param code the project’s own scripts, by their paths: they name templates too
+ */
+export function placesOf(
+  compilation: Compilation,
+  symbol: EditorSymbol,
+  code: ReadonlyMap<string, string>,
+): NamingPlace[] {
   if (symbol.kind === 'slot') return placesOfSlot(compilation, symbol);
   if (symbol.kind !== 'template' && symbol.kind !== 'parameter') return [];
   const { set } = compilation;
@@ -28,7 +40,8 @@ export function placesOf(compilation: Compilation, symbol: EditorSymbol): Naming
   for (const caller of set.templates) {
     if (isBuiltIn(caller)) continue;
     const { file } = caller.tree;
-    const note = ({ start, end }: Span) => places.push({ file, start, end, isArgument: symbol.kind === 'parameter' });
+    const note = ({ start, end }: Span) =>
+      places.push({ file, start, end, as: symbol.kind === 'parameter' ? 'argument' : 'name' });
     const layout = set.layoutOf(caller) === template ? caller.layoutClause : undefined;
     if (layout && symbol.kind === 'template') note(layout.nameSpan);
     if (layout && symbol.kind === 'parameter')
@@ -46,50 +59,40 @@ export function placesOf(compilation: Compilation, symbol: EditorSymbol): Naming
     });
   }
   const declared = declarationPlace(symbol);
-  if (declared && declared.end > declared.start) places.push({ ...declared, isArgument: false });
+  if (declared && declared.end > declared.start) places.push({ ...declared, as: 'name' });
   if (symbol.kind === 'parameter') places.push(...usesOf(template, symbol.name));
+  else places.push(...placesInCode(compilation, template, code));
   return places;
+}
+
+function placesInCode({ set }: Compilation, template: Template, code: ReadonlyMap<string, string>): NamingPlace[] {
+  return [...code].flatMap(([file, source]) =>
+    namesInCode(source)
+      .filter((one) => namedByCode(set, one) === template)
+      .map(({ start, end }) => ({ file, start, end, as: 'name' })),
+  );
+}
+
+/** Where `{ berth }` stands for `{ berth: berth }`. */
+function shortFields(syntax: Expression['syntax']): Set<number> {
+  const starts = new Set<number>();
+  visit(syntax, (node) => {
+    if (node.type === 'Property' && (node as Property).shorthand) starts.add(node.start);
+  });
+  return starts;
 }
 
 /** Where a template reads one of its parameters. */
 function usesOf(template: Template, name: string): NamingPlace[] {
   const { tree } = template;
-  const free = templateExpressions(template)
-    .flatMap(({ syntax }) => freeNames(syntax))
-    .filter((one) => one.name === name);
   const parameter = template.parameters.find((one) => one.name === name)!;
   const isOurs = ({ start }: Span) =>
     namesAround(template, tree, start).find((one) => one.name === name)?.span.start === parameter.start;
-  return free.filter(isOurs).map(({ start, end }) => ({ file: tree.file, start, end, isArgument: false }));
-}
-
-/** A change of a name: texts in files, and a file that gets another name. */
-export interface Renaming {
-  edits: Array<FilePlace & { text: string }>;
-  file?: { from: string; to: string };
-}
-
-/** What a new name has to be. */
-const fitting = {
-  template: /^[a-z][a-z0-9._]*(?:-[a-z0-9._-]+)+$/,
-  parameter: /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u,
-  slot: /^[a-z][\w-]*$/i,
-} as const;
-
-/** @returns `undefined` where a name cannot be that of what is renamed, or nothing can be renamed */
-export function renaming(compilation: Compilation, symbol: EditorSymbol, name: string): Renaming | undefined {
-  if (symbol.kind === 'name' || symbol.kind === 'helper') return undefined;
-  const { template } = symbol;
-  if (isBuiltIn(template) || (template.kind === 'page' && symbol.kind === 'template')) return undefined;
-  if (!fitting[symbol.kind].test(name)) return undefined;
-  const edits = placesOf(compilation, symbol).map((place) => ({
-    ...place,
-    // At a call it is an attribute, which has no capital letters.
-    text: place.isArgument ? attributeName(name) : name,
-  }));
-  const { tree, definition } = template;
-  const isFile = symbol.kind === 'template' && !(definition && clauseOf(definition, 'named'));
-  return isFile ? { edits, file: { from: tree.file, to: tree.file.replace(/[^/]*$/, `${name}.html`) } } : { edits };
+  return templateExpressions(template).flatMap(({ syntax }) => {
+    const fields = shortFields(syntax);
+    const used = freeNames(syntax).filter((one) => one.name === name && isOurs(one));
+    return used.map(({ start, end }) => ({ file: tree.file, start, end, as: fields.has(start) ? 'field' : 'name' }));
+  });
 }
 
 function isArgument(
@@ -106,7 +109,7 @@ function placesOfSlot(
 ): NamingPlace[] {
   const places: NamingPlace[] = [];
   const note = (file: string, span: Span | undefined) => {
-    if (span) places.push({ file, start: span.start, end: span.end, isArgument: false });
+    if (span) places.push({ file, start: span.start, end: span.end, as: 'name' });
   };
   for (const slot of slotsNamed(template.body, name)) note(template.tree.file, textSpan(attributeOf(slot, 'name')));
   for (const caller of set.templates) {

@@ -6,6 +6,7 @@ import {
   clauseOf,
   clausesOf,
   type Element,
+  elementsOf,
   fixedValue,
   type Parameter,
   type TemplateTree,
@@ -105,4 +106,17 @@ export function callable(set: TemplateSet, caller: Template | undefined): Templa
 export function ownerOfSlot(filled: Template | undefined, name: string, set: TemplateSet): Template | undefined {
   for (let at = filled; at; at = set.layoutOf(at)) if (at.contents.slots.includes(name)) return at;
   return undefined;
+}
+
+/** Names of regions that are fixed, each with a template that has it. */
+export function regionNames({ templates }: TemplateSet): Map<string, Template> {
+  const names = new Map<string, Template>();
+  for (const template of templates) {
+    if (isBuiltIn(template)) continue;
+    for (const element of elementsOf(template.body)) {
+      const [only, ...more] = clauseOf(element, 'region')?.name ?? [];
+      if (only?.kind === 'text' && more.length === 0 && !names.has(only.text)) names.set(only.text, template);
+    }
+  }
+  return names;
 }

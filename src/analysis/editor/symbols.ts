@@ -13,7 +13,11 @@ import type { Span } from '../../diagnostics/index.ts';
 import {
   type Attribute,
   attributeOf,
+  type Clause,
+  type ClauseWord,
+  clauseForms,
   clauseOf,
+  clausesOf,
   type Element,
   elementsOf,
   endNameSpan,
@@ -22,6 +26,7 @@ import {
   type TemplateNode,
 } from '../../language/index.ts';
 import { templateExpressions } from '../template-expressions.ts';
+import { clauseTexts } from './clause-texts.ts';
 import {
   elementsAround,
   filledBy,
@@ -45,6 +50,7 @@ export type EditorSymbol = { span: Span } & (
   | { kind: 'slot'; template: Template; name: string }
   | { kind: 'name'; name: string; declared: Span; by: string; file: string }
   | { kind: 'helper'; name: string }
+  | { kind: 'clause'; word: ClauseWord }
 );
 
 export function symbolAt(compilation: Compilation, file: string, offset: number): EditorSymbol | undefined {
@@ -64,6 +70,11 @@ export function symbolAt(compilation: Compilation, file: string, offset: number)
     if (outer) return { kind: 'template', template: outer, span: layout!.nameSpan };
     const named = clauseOf(element, 'named');
     if (named && isWithin(named.nameSpan, offset)) return { kind: 'template', template, span: named.nameSpan };
+    const clause = clausesOf(element).find((one) => isWithin(wordSpan(one, tree.source), offset));
+    const word = clause && wordSpan(clause, tree.source);
+    // Where it says what it takes, it speaks of itself.
+    if (clause?.kind === 'takes' && element === template.definition) return { kind: 'template', template, span: word! };
+    if (clause) return { kind: 'clause', word: clause.kind === 'else-if' ? 'else' : clause.kind, span: word! };
     const owner = called ?? (layout && set.layoutOf(template));
     const items = [...element.items, ...(layout?.items ?? [])];
     for (const item of items) {
@@ -108,6 +119,12 @@ export function symbolAt(compilation: Compilation, file: string, offset: number)
   }
 }
 
+/** The word, or the two, that a clause begins with. */
+export function wordSpan({ start, end }: Clause, source: string): Span {
+  const [, lead = '', word = ''] = /^(\(\s*)([\w-]+(?:\s+if\b)?)/.exec(source.slice(start, end)) ?? [];
+  return { start: start + lead.length, end: start + lead.length + word.length };
+}
+
 function slotAt(template: Template | undefined, name: string, attribute: Attribute): EditorSymbol | undefined {
   return template && { kind: 'slot', template, name, span: textSpan(attribute) ?? attribute };
 }
@@ -118,6 +135,7 @@ export function declarationPlace(symbol: EditorSymbol): FilePlace | undefined {
     case 'name':
       return { file: symbol.file, ...symbol.declared };
     case 'helper':
+    case 'clause':
       return undefined;
     case 'template': {
       const { tree, definition } = symbol.template;
@@ -158,7 +176,7 @@ export function describeSymbol(symbol: EditorSymbol): { code: string; text: stri
     case 'template':
       return {
         code: `<${symbol.template.name}> ${takesOf(symbol.template)}`,
-        text: symbol.template.tree.file,
+        text: [noteOf(symbol.template), symbol.template.tree.file].filter(Boolean).join('\n\n'),
       };
     case 'parameter': {
       const parameter = symbol.template.parameters.find(({ name }) => name === symbol.name)!;
@@ -176,5 +194,14 @@ export function describeSymbol(symbol: EditorSymbol): { code: string; text: stri
       return { code: symbol.by, text: `“${symbol.name}” is bound here.` };
     case 'helper':
       return { code: `${symbol.name}(…)`, text: 'A helper.' };
+    case 'clause':
+      return { code: clauseForms[symbol.word], text: clauseTexts[symbol.word] };
   }
+}
+
+/** What a template says of itself: the note that it begins with. */
+function noteOf({ body, tree }: Template): string | undefined {
+  const first = body.find((node) => node.kind !== 'text' || node.text.trim() !== '');
+  if (first?.kind !== 'comment' || !first.note) return undefined;
+  return tree.source.slice(first.start, first.end).replace(/^<!--\(\s*|\s*\)-->$/g, '');
 }

@@ -39,6 +39,27 @@ export function pieceAt(pieces: readonly Piece[], offset: number): Piece | undef
   return best;
 }
 
+/**
+ * Where TypeScript is asked about an offset of a template: in the very text that stands there, of which the end belongs to it, or in the
+ * name of a form’s field. `undefined` where neither was written.
+ */
+export function offsetOf(pieces: readonly Piece[], offset: number): number | undefined {
+  const around = pieces.filter(({ place }) => offset >= place.start && offset <= place.end);
+  const same = around.find(({ isSame }) => isSame);
+  if (same) return same.start + offset - same.place.start;
+  const field = around.find(({ subject }) => subject.kind === 'field');
+  return field && field.start + 1;
+}
+
+/** What a stretch of the text stands for in the template; `undefined` for what stands for nothing. */
+export function placeOf(pieces: readonly Piece[], { start, end }: Span): Span | undefined {
+  const piece = pieceAt(pieces, start);
+  if (!piece) return undefined;
+  if (!piece.isSame) return piece.place;
+  const from = piece.place.start + start - piece.start;
+  return { start: from, end: from + end - start };
+}
+
 export class MappedText {
   private text = '';
   readonly pieces: Piece[] = [];

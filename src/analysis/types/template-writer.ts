@@ -11,7 +11,6 @@ import {
   type Element,
   type Expression,
   fixedValue,
-  isCallName,
   type Parameter,
   type TemplateNode,
 } from '../../language/index.ts';
@@ -162,6 +161,7 @@ export class TemplateWriter {
       case 'remove':
       case 'select-all':
         writeParts(out, namesOf(clause));
+        this.field(clause.kind === 'select-all' ? clause.boxes : clause.list);
         inside();
         return;
       default:
@@ -252,13 +252,9 @@ export class TemplateWriter {
       out.write(`yield $.gives(${JSON.stringify(slotName(element))}, `);
       calls.writeGiven(element);
       out.write(');\n');
-    } else if (!isCallName(element.name)) {
-      writeItems(out, element.items);
-      const name = attributeOf(element, 'name');
-      if (name?.value && controls.has(element.name)) this.field(name.value);
-    } else {
-      writeItems(out, element.items);
-    }
+    } else writeItems(out, element.items);
+    const name = attributeOf(element, 'name');
+    if (name?.value && controls.has(element.name)) this.field(name.value);
     const isGroup = element.name === 'template' && clausesOf(element).length > 0 && !attributeOf(element, 'slot');
     this.nodes(element.children, isGroup ? filled : undefined, element.name !== 'script');
   }
@@ -277,7 +273,7 @@ export class TemplateWriter {
 }
 
 /** Elements that show a field by their names; a button may have one of its own. */
-const controls = new Set(['input', 'select', 'textarea']);
+const controls = new Set(['input', 'select', 'textarea', 'form-field']);
 
 /** The names of fields that a button or a box is about. */
 function namesOf(clause: Extract<Clause, { kind: 'add' | 'remove' | 'select-all' }>): Value {

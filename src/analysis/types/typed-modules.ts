@@ -43,13 +43,18 @@ export function typedModules(compilation: Compilation, settings: TypedModulesSet
 }
 
 /** `partials/fields.html#berth-row` → `partials/fields.html.berth-row.ts` */
-function pathOf({ id }: Template): string {
+export function modulePath({ id }: Template): string {
   return `${id.replace('#', '.')}.ts`;
 }
 
-function typedModule(template: Template, compilation: Compilation, { importFrom }: TypedModulesSettings): TypedModule {
+/** The module of one template. */
+export function typedModule(
+  template: Template,
+  compilation: Compilation,
+  { importFrom }: Pick<TypedModulesSettings, 'importFrom'>,
+): TypedModule {
   const { set } = compilation;
-  const path = pathOf(template);
+  const path = modulePath(template);
   const up = '../'.repeat(path.split('/').length - 1) || './';
   const body = new MappedText();
   const called = new Map<Template, string>();
@@ -73,7 +78,7 @@ function typedModule(template: Template, compilation: Compilation, { importFrom 
   }
   out.write(`import * as $ from ${JSON.stringify(`${up}${preludeModule}`)};\n`);
   for (const [other, name] of called)
-    out.write(`import { body as ${name} } from ${JSON.stringify(up + pathOf(other))};\n`);
+    out.write(`import { body as ${name} } from ${JSON.stringify(up + modulePath(other))};\n`);
   writeImports(out, template, (specifier) => importFrom(specifier, template.tree.file, path));
   writeHead(out, template, compilation, givesValues);
   out.append(body);
