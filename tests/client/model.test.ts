@@ -1,11 +1,19 @@
 /** A model of the client: random visits to a slow and faulty server. In the end page and server agree, and nothing typed is lost. */
 import { beforeAll, expect, test } from '@jest/globals';
 import { createRandom } from '../../examples/harbour/data/random.ts';
-import { allEngines, type Engine, type EngineName, openEngine, until } from '../support/engines/index.ts';
+import {
+  allEngines,
+  type Engine,
+  type EngineName,
+  isSameWindow,
+  markWindow,
+  openEngine,
+  until,
+} from '../support/engines/index.ts';
 import { act, difference, isQuiet, loss, type Visit } from '../support/model/sequence.ts';
 import { openSite } from '../support/model/site.ts';
 
-const sequences = Number(process.env['SEQUENCES'] ?? 40);
+const sequences = Number(process.env['SEQUENCES'] ?? 30);
 const first = Number(process.env['SEED'] ?? 1);
 
 /** Runs one visit; tells what was wrong in the end. */
@@ -18,6 +26,7 @@ async function visit(engine: Engine, seed: number): Promise<string | undefined> 
   try {
     await tab.goto(`${site.address}/`);
     await until(tab, () => document.querySelector('#loom-announcer') !== null);
+    await markWindow(tab);
     await tab.run(() => {
       history.replaceState({ ...(history.state as object), isFirst: true }, '');
       document.querySelector<HTMLElement>('a.sort')?.click();
@@ -33,7 +42,7 @@ async function visit(engine: Engine, seed: number): Promise<string | undefined> 
       wrong = (await isQuiet(one)) ?? (await loss(one)) ?? (await difference(tab));
       if (!wrong) return undefined;
     }
-    return failed(wrong!);
+    return failed((await isSameWindow(tab)) ? wrong! : `${wrong!}, in a page that was loaded anew`);
   } catch (error) {
     return failed(String(error));
   } finally {
