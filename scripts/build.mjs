@@ -14,4 +14,5 @@ for (const [source, file] of [
   Object.assign(process.env, { ENTRY: source, OUT: file });
   run('npx', ['vite', 'build', '--config', 'scripts/client.config.ts']);
 }
+run('npx', ['vite', 'build', '--config', 'scripts/extension.config.ts']);
 chmodSync('dist/cli/main.js', 0o755);

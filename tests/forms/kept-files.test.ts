@@ -308,7 +308,7 @@ describe('a body that does not end', () => {
         socket.on('error', () => {}).on('close', () => done());
       });
     for (let at = 0; at < random.length; at += 20) await Promise.all(random.slice(at, at + 20).map(cutAt));
-    for (const end = Date.now() + 5000; kept().length > 0 && Date.now() < end; ) await pause(20);
+    for (const end = Date.now() + 20_000; kept().length > 0 && Date.now() < end; ) await pause(20);
     expect(kept()).toEqual([]);
     await server.close();
   });
@@ -433,7 +433,7 @@ test('the folder is this user’s alone, and what a crash has left is swept', as
   const exchange = await send([tern, photo], other);
   await exchange.read(boatForm);
   await exchange.end();
-  for (const end = Date.now() + 2000; kept().length > 0 && Date.now() < end; ) await pause(10);
+  for (const end = Date.now() + 20_000; kept().length > 0 && Date.now() < end; ) await pause(10);
   expect(kept()).toEqual([]);
 });
 
@@ -442,7 +442,7 @@ test('where no server tells that an answer was sent, files go when it has been m
   const sent = await exchange.read(boatForm);
   expect([sent.ok, kept().length]).toEqual([true, 1]);
   await (await exchange.respond('boat', { form: boatForm.blank() })).text();
-  for (const end = Date.now() + 2000; kept().length > 0 && Date.now() < end; ) await pause(10);
+  for (const end = Date.now() + 20_000; kept().length > 0 && Date.now() < end; ) await pause(10);
   expect(kept()).toEqual([]);
 });
 

@@ -131,10 +131,10 @@ describe('bodies', () => {
 
   test.each<[string, number, number, number]>([
     ['in time, with pauses that are short enough', 30, 5, 403],
-    ['with a pause that is too long', 400, 2, 408],
-    ['for too long altogether', 60, 20, 408],
+    ['with a pause that is too long', 1500, 2, 408],
+    ['for too long altogether', 200, 20, 408],
   ])('that come %s', async (_name, pause, pieces, status) => {
-    const slowForm = defineForm('boat', z.object({ name: z.string() }), { limits: { pause: 150, duration: 600 } });
+    const slowForm = defineForm('boat', z.object({ name: z.string() }), { limits: { pause: 800, duration: 2000 } });
     const loom = await createLoom({
       sources: { 'pages/page.html': '<meta (takes boatForm)><form (bind boatForm) method="post"></form>' },
       secret,
@@ -312,6 +312,7 @@ describe('answers', () => {
     while (!isDone) {
       expect(await (await fetch(`${address}/small`)).text()).toBe('small');
       answered++;
+      await settle(5);
     }
     expect([await long, answered > 5]).toEqual([20_000_000 + 7 * 20_000, true]);
   });
