@@ -261,6 +261,9 @@ test('random edits never end it, and leave what a fresh start tells', async () =
     '\n',
     '<p (if a',
     '<slot>',
+    '${b.',
+    ' name="',
+    '(errors ',
   ];
   let seed = 7;
   const random = (below: number) => {
@@ -272,8 +275,12 @@ test('random edits never end it, and leave what a fresh start tells', async () =
     const from = random(text.length + 1);
     text = text.slice(0, from) + pieces[random(pieces.length)] + text.slice(from + random(6));
     const position = await client.write(list, text.slice(0, from) + cursor + text.slice(from));
-    if (round % 10 === 0)
-      for (const method of ['completion', 'hover', 'definition']) await client.ask(method, list, position);
+    if (round % 10 === 0) {
+      for (const method of ['completion', 'hover', 'definition', 'references', 'semanticTokens/full'])
+        await client.ask(method, list, position);
+      await client.ask('rename', list, position, { newName: 'a-b' }).catch(() => {});
+      await client.actions(list, { start: { line: 0, character: 0 }, end: position });
+    }
     if (text.length > 3000) text = textOf(list);
   }
   // TypeScript looks at what is opened and saved, whenever that is done.
