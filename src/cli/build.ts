@@ -9,6 +9,7 @@ import { type BuiltFile, buildFiles, isBuiltIn } from '../compiler/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
 import { compileProject, findProject, urlPath } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
+import { kilobytes } from './kilobytes.ts';
 import { reportError } from './report.ts';
 import { defaultTypes, writeTypes } from './types.ts';
 
@@ -78,15 +79,11 @@ function report(files: BuiltFile[], out: string): void {
   const width = Math.max(...modules.map(({ path }) => path.length), 0);
   for (const { path, own, bytes, zipped } of modules.sort((a, b) => b.bytes - a.bytes))
     console.log(
-      `${path.padEnd(width)}  ${counted(own, 'template').padStart(13)}  ${kilobytes(bytes)}  ${kilobytes(zipped)} gzipped`,
+      `${path.padEnd(width)}  ${counted(own, 'template').padStart(13)}  ${kilobytes(bytes).padStart(9)}  ${kilobytes(zipped).padStart(9)} gzipped`,
     );
   const total = modules.reduce((sum, { own, bytes }) => ({ own: sum.own + own, bytes: sum.bytes + bytes }), {
     own: 0,
     bytes: 0,
   });
-  console.log(`${counted(total.own, 'template')},${kilobytes(total.bytes)} in ${out}`);
-}
-
-function kilobytes(bytes: number): string {
-  return `${(bytes / 1000).toFixed(1)} kB`.padStart(9);
+  console.log(`${counted(total.own, 'template')},${kilobytes(total.bytes).padStart(9)} in ${out}`);
 }

@@ -21,6 +21,26 @@ const wordings = {
     hint: () => 'Give the path of a file or a folder below the templates folder.',
     examples: [{ file: 'notes.html' }],
   }),
+  'unreadable-folder': worded<{ folder: string; reason: string }>({
+    message: ({ folder, reason }) => `The folder ${folder} cannot be read: ${reason}.`,
+    hint: () => 'Give the path of a folder with HTML files.',
+    examples: [{ folder: 'pages', reason: 'ENOENT' }],
+  }),
+  'empty-folder': worded<{ folder: string }>({
+    message: ({ folder }) => `There is no HTML file in ${folder}, nor in any folder of it.`,
+    hint: () => 'Give the folder in which the pages are.',
+    examples: [{ folder: 'assets' }],
+  }),
+  'invalid-number': worded<{ option: string; value: string }>({
+    message: ({ option, value }) => `${option} takes a number of bytes, not “${value}”.`,
+    hint: ({ option }) => `Write it in digits, as in ${option} 500.`,
+    examples: [{ option: '--min', value: 'much' }],
+  }),
+  'existing-file': worded<{ file: string }>({
+    message: ({ file }) => `${file} is there already.`,
+    hint: () => 'Choose another name, or write over it with --force.',
+    examples: [{ file: 'repeats.html' }],
+  }),
   'refused-folder': worded<{ folder: string }>({
     message: ({ folder }) => `${folder} holds other files.`,
     hint: () => 'Choose an empty folder with --out.',

@@ -6,6 +6,7 @@ import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
 import { languageServerCommand } from './language-server.ts';
 import { renderCommand } from './render.ts';
+import { repeatsCommand } from './repeats/repeats.ts';
 import { failureText } from './report.ts';
 import { typesCommand } from './types.ts';
 import { versionOf } from './version.ts';
@@ -23,6 +24,7 @@ program.addCommand(inherit(renderCommand()));
 program.addCommand(inherit(checkCommand()));
 program.addCommand(inherit(buildCommand()));
 program.addCommand(inherit(typesCommand()));
+program.addCommand(inherit(repeatsCommand()));
 program.addCommand(inherit(languageServerCommand()));
 
 try {

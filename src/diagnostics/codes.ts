@@ -173,8 +173,11 @@ export type DiagnosticCode =
   | 'refused-renaming'
   // Under Node, and on the command line.
   | 'duplicate-templates'
+  | 'empty-folder'
+  | 'existing-file'
   | 'invalid-configuration'
   | 'invalid-handler'
+  | 'invalid-number'
   | 'missing-project'
   | 'refused-folder'
   | 'stopped-compiler'
@@ -183,6 +186,7 @@ export type DiagnosticCode =
   | 'unreadable-assets'
   | 'unreadable-configuration'
   | 'unreadable-data'
+  | 'unreadable-folder'
   | 'unreadable-routes'
   | 'unreadable-templates'
   | 'unreadable-url';

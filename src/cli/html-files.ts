@@ -1,0 +1,48 @@
+/** The HTML files of a folder, templates or not. */
+import { readFileSync } from 'node:fs';
+import { relative } from 'node:path';
+import { LoomError, messageOf } from '../diagnostics/index.ts';
+import { parseTemplate, type TemplateTree } from '../language/index.ts';
+import { filesBelow, isPassedOver } from '../node/index.ts';
+import { commandDiagnostic } from './diagnostics.ts';
+
+/** Larger ones are no pages that somebody wrote. */
+const largest = 8_000_000;
+
+export interface HTMLFiles {
+  trees: TemplateTree[];
+  /** Files that were left out, and why. */
+  leftOut: Array<{ file: string; reason: string }>;
+}
+
+/**
+ * @param onRead told how many files were read, of how many
+ * @throws {LoomError} where the folder cannot be read, or has none
+ */
+export function htmlFiles(folder: string, onRead: (done: number, all: number) => void = () => {}): HTMLFiles {
+  const files = readFolder(folder).filter((file) => /\.html?$/i.test(file));
+  const found: HTMLFiles = { trees: [], leftOut: [] };
+  files.forEach((path, at) => {
+    const file = relative(process.cwd(), path);
+    const source = readFileSync(path, 'utf8').replace(/^\ufeff/, '');
+    if (source.length > largest) found.leftOut.push({ file, reason: 'it is larger than 8 MB' });
+    else if (source.includes('\0')) found.leftOut.push({ file, reason: 'it is no text' });
+    else {
+      const { tree, diagnostics } = parseTemplate(source, file);
+      const [first] = diagnostics;
+      if (first) found.leftOut.push({ file, reason: `line ${tree.lines.at(first.span.start).line}: ${first.message}` });
+      else found.trees.push(tree);
+    }
+    onRead(at + 1, files.length);
+  });
+  if (files.length === 0) throw new LoomError(commandDiagnostic('empty-folder', { folder }));
+  return found;
+}
+
+function readFolder(folder: string): string[] {
+  try {
+    return filesBelow(folder, isPassedOver);
+  } catch (error) {
+    throw new LoomError(commandDiagnostic('unreadable-folder', { folder, reason: messageOf(error) }), error);
+  }
+}

@@ -1,0 +1,106 @@
+/** `zip-loom repeats`: markup that stands in several places, largest saving first. */
+import { existsSync, writeFileSync } from 'node:fs';
+import { Command } from 'commander';
+import colours from 'picocolors';
+import { counted } from '../../analysis/index.ts';
+import { LoomError } from '../../diagnostics/index.ts';
+import { findProject, pathOf } from '../../node/index.ts';
+import { type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../restructuring/index.ts';
+import { commandDiagnostic } from '../diagnostics.ts';
+import { htmlFiles } from '../html-files.ts';
+import { kilobytes } from '../kilobytes.ts';
+import { showProgress } from '../progress.ts';
+import { repeatsReport } from './report.ts';
+
+interface Options {
+  min: string;
+  json?: boolean;
+  html?: string;
+  force?: boolean;
+}
+
+export function repeatsCommand(): Command {
+  return new Command('repeats')
+    .description('Find markup that stands in several places, the same or but for texts and values.')
+    .argument('[folder]', 'a folder of HTML files; default: the templates of the project')
+    .option('--min <bytes>', 'leave out what would save less', '200')
+    .option('--json', 'print them as JSON, with places and what differs')
+    .option('--html <file>', 'write a page to look at, with the markup of each')
+    .option('--force', 'write over that page')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  zip-loom repeats\n  zip-loom repeats prototype --min 1000 --html repeats.html',
+    )
+    .action(repeats);
+}
+
+async function repeats(given: string | undefined, options: Options, command: Command): Promise<void> {
+  const { project } = command.optsWithGlobals<{ project?: string }>();
+  const least = Number(options.min);
+  if (!/^\d+$/.test(options.min))
+    throw new LoomError(commandDiagnostic('invalid-number', { option: '--min', value: options.min }));
+  if (options.html !== undefined && existsSync(options.html) && !options.force)
+    throw new LoomError(commandDiagnostic('existing-file', { file: options.html }));
+  const folder = given ?? pathOf((await findProject(project ?? process.cwd())).options.templates ?? 'templates');
+  const progress = showProgress('Reading');
+  const { trees, leftOut } = htmlFiles(folder, progress.tell);
+  progress.end();
+  for (const { file, reason } of leftOut) console.error(`Left out ${file}: ${reason}`);
+  const found = findRepeats(trees, least);
+  const bytes = trees.reduce((sum, { source }) => sum + Buffer.byteLength(source), 0);
+  if (options.html !== undefined) writeFileSync(options.html, await repeatsReport(found, { trees, bytes }));
+  if (options.json) console.log(JSON.stringify(found, null, 2));
+  else console.log(inWords(found, { files: trees.length, bytes, least }));
+  if (options.html !== undefined && !options.json) console.log(`Written to ${options.html}.`);
+  if (found.length > 0) process.exitCode = 1;
+}
+
+function inWords(
+  found: readonly Repeat[],
+  { files, bytes, least }: { files: number; bytes: number; least: number },
+): string {
+  const summary = `${counted(files, 'file')} of ${kilobytes(bytes)}`;
+  if (found.length === 0) return `Nothing in ${summary} stands twice that would save ${least} bytes.`;
+  const saving = found.reduce((sum, one) => sum + one.saving, 0);
+  const share = Math.round((100 * saving) / bytes);
+  return [
+    ...found.map(blockOf),
+    `${counted(found.length, 'repeat')} in ${summary}: ${kilobytes(saving)} (${share} %) could be left out.`,
+  ].join('\n\n');
+}
+
+function blockOf({ name, start, saving, places, differences }: Repeat): string {
+  const sample = start.length > 60 ? `${start.slice(0, 59)}…` : start;
+  return [
+    `${colours.bold(name)}  saves ${kilobytes(saving)}, ${counted(places.length, 'place')}  ${colours.dim(sample)}`,
+    ...placesInWords(places).map((line) => `  ${line}`),
+    ...shortened(differences.map(differenceInWords), 6).map((line) => `  ${line}`),
+    ...(differences.length === 0 ? ['  the same at each place'] : []),
+  ].join('\n');
+}
+
+/** Places of one file on one line. */
+function placesInWords(places: readonly RepeatPlace[]): string[] {
+  const byFile = new Map<string, string[]>();
+  for (const { file, firstLine, lastLine } of places)
+    byFile.set(file, [
+      ...(byFile.get(file) ?? []),
+      firstLine === lastLine ? `${firstLine}` : `${firstLine}–${lastLine}`,
+    ]);
+  const lines = [...byFile].map(([file, some]) => `${file}:${shortened(some, 8).join(', ')}`);
+  return shortened(lines, 6, 'more files');
+}
+
+function differenceInWords({ name, values }: Difference): string {
+  const distinct = [...new Set(values)].map((value) => `“${cut(value)}”`);
+  return `${name}: ${shortened(distinct, 3).join(', ')}`;
+}
+
+function cut(text: string): string {
+  const line = text.replace(/\s+/g, ' ').trim();
+  return line.length > 40 ? `${line.slice(0, 39)}…` : line;
+}
+
+function shortened(items: readonly string[], most: number, what = 'more'): string[] {
+  return items.length <= most + 1 ? [...items] : [...items.slice(0, most), `and ${items.length - most} ${what}`];
+}

@@ -1,0 +1,113 @@
+/** What differs between pieces of one shape, as the parameters that a partial for all of them would take. */
+import type { Value } from './values.ts';
+
+export interface Difference {
+  /** A name for it. */
+  name: string;
+  kind: 'text' | 'attribute' | 'expression' | 'name';
+  /** What is written at each place. */
+  values: readonly string[];
+}
+
+/** @param places the values of each piece, as many of each */
+export function differencesOf(places: ReadonlyArray<readonly Value[]>): Difference[] {
+  const [first = [], ...others] = places;
+  const renamings = others.map((other) => renamingOf(first, other));
+  const found: Difference[] = [];
+  const taken = new Set<string>();
+  const note = (kind: Difference['kind'], values: string[], guess: string) => {
+    if (values.every((one) => one === values[0])) return;
+    // What differs alike is one parameter.
+    if (found.some((one) => one.values.every((value, at) => value === values[at]))) return;
+    const name = unused(guess, taken);
+    taken.add(name);
+    found.push({ name, kind, values });
+  };
+  // A loop has another name for its item in another template.
+  for (const name of new Set(first.flatMap((value) => value.names.map((one) => one.name)))) {
+    const names = renamings.map((renaming) => renaming.get(name) ?? name);
+    note('name', [name, ...names], name);
+  }
+  first.forEach((value, at) => {
+    const written = places.map((place) => place[at]!.source);
+    const isRenamed = others.every((other, index) => renamed(value, renamings[index]!) === other[at]!.source);
+    if (!isRenamed) note(value.kind, written, guessOf(value));
+  });
+  return found;
+}
+
+/** Names of one piece → those that stand for them in another, as far as each stands for one alone. */
+function renamingOf(one: readonly Value[], other: readonly Value[]): Map<string, string> {
+  const renaming = new Map<string, string>();
+  const unclear = new Set<string>();
+  one.forEach((value, at) => {
+    const pair = other[at]!;
+    if (pattern(value) !== pattern(pair)) return;
+    value.names.forEach(({ name }, index) => {
+      const there = pair.names[index]!.name;
+      if ((renaming.get(name) ?? there) !== there) unclear.add(name);
+      renaming.set(name, there);
+    });
+  });
+  for (const name of unclear) renaming.delete(name);
+  return renaming;
+}
+
+/** A value without its names. */
+function pattern(value: Value): string {
+  return withNames(value, () => '\u0000');
+}
+
+function renamed(value: Value, renaming: ReadonlyMap<string, string>): string {
+  return withNames(value, (name) => renaming.get(name) ?? name);
+}
+
+function withNames({ source, start, names }: Value, nameFor: (name: string) => string): string {
+  let text = '';
+  let at = start;
+  for (const one of names) {
+    text += source.slice(at - start, one.start - start) + nameFor(one.name);
+    at = one.end;
+  }
+  return text + source.slice(at - start);
+}
+
+/** What people call the text of an element. */
+const words: Readonly<Record<string, string>> = {
+  a: 'label',
+  button: 'label',
+  p: 'text',
+  li: 'text',
+  td: 'cell',
+  th: 'heading',
+  h1: 'heading',
+  h2: 'heading',
+  h3: 'heading',
+  h4: 'heading',
+  h5: 'heading',
+  h6: 'heading',
+  dt: 'term',
+  dd: 'value',
+  time: 'time',
+  figcaption: 'caption',
+  blockquote: 'quote',
+};
+
+function guessOf({ kind, of, word, source }: Value): string {
+  if (kind === 'expression') return camel(/([\p{L}_$][\p{L}\p{N}_$]*)\W*$/u.exec(source)?.[1] ?? 'value');
+  if (kind === 'attribute') return camel(of);
+  return camel(words[of] ?? (word === '' ? of : word));
+}
+
+function camel(name: string): string {
+  const text = name.replace(/[-_:.]+(\w?)/g, (_, letter: string) => letter.toUpperCase());
+  // `class` and the like are no names of parameters.
+  return reserved.has(text) ? `${text}Name` : text;
+}
+
+const reserved = new Set(['class', 'for', 'default', 'in', 'is', 'slot']);
+
+function unused(guess: string, taken: ReadonlySet<string>): string {
+  if (!taken.has(guess)) return guess;
+  for (let number = 2; ; number++) if (!taken.has(`${guess}${number}`)) return `${guess}${number}`;
+}
