@@ -12,7 +12,7 @@ const floors = [
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],
-  ['node', 'analysis', 'restructuring', 'testing', 's3', 'channels'],
+  ['node', 'analysis', 'testing', 's3', 'channels'],
   ['checking', 'vite', 'redis'],
   ['language-server'],
   ['cli'],

@@ -14,6 +14,8 @@ export { declarationPlace, describeSymbol, type EditorSymbol, type FilePlace, sy
 export { counted, findingOf, summary } from './findings.ts';
 export { type Fix, fixesOf, withFixes } from './fixes.ts';
 export { type MarkupSettings, markupFindings } from './markup/markup-findings.ts';
+export type { Difference } from './repeats/differences.ts';
+export { findRepeats, type Repeat, type RepeatPlace } from './repeats/repeats.ts';
 export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
 export { offsetOf, placeOf } from './types/mapped-text.ts';

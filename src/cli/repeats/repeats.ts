@@ -2,10 +2,9 @@
 import { existsSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
 import colours from 'picocolors';
-import { counted } from '../../analysis/index.ts';
+import { counted, type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
 import { findProject, pathOf } from '../../node/index.ts';
-import { type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../restructuring/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { htmlFiles } from '../html-files.ts';
 import { kilobytes } from '../kilobytes.ts';

@@ -1,8 +1,7 @@
 /** The page of `repeats --html`. */
-import { counted } from '../../analysis/index.ts';
+import { counted, type Repeat } from '../../analysis/index.ts';
 import type { TemplateTree } from '../../language/index.ts';
 import { createLoom } from '../../node/index.ts';
-import type { Repeat } from '../../restructuring/index.ts';
 import { kilobytes } from '../kilobytes.ts';
 
 const sources = {

@@ -1,5 +1,5 @@
 /** The shape of markup: what it is but for its values. Two elements of one shape can be one partial. */
-import { type Clause, clausesOf, type Element } from '../language/index.ts';
+import { type Clause, clausesOf, type Element } from '../../language/index.ts';
 import { holdsCode, unitsOf } from './values.ts';
 
 /** Gives shapes numbers, the same shape the same. */

@@ -1,6 +1,6 @@
 /** Markup that stands in several places, the same or the same but for texts and values: what a partial would save. */
-import type { Span } from '../diagnostics/index.ts';
-import { type Element, elementsOf, type TemplateTree } from '../language/index.ts';
+import type { Span } from '../../diagnostics/index.ts';
+import { type Element, elementsOf, type TemplateTree } from '../../language/index.ts';
 import { type Difference, differencesOf } from './differences.ts';
 import { belongsElsewhere, Shapes } from './shapes.ts';
 import { tellingWords, valuesOf } from './values.ts';

@@ -1,5 +1,5 @@
 /** What may differ between two pieces of markup that are otherwise the same: texts, values of attributes, expressions. */
-import type { Span } from '../diagnostics/index.ts';
+import type { Span } from '../../diagnostics/index.ts';
 import {
   attributeOf,
   clausesOf,
@@ -13,7 +13,7 @@ import {
   type TemplateNode,
   type Text,
   tagExpressions,
-} from '../language/index.ts';
+} from '../../language/index.ts';
 
 export interface Value extends Span {
   kind: 'text' | 'attribute' | 'expression';
