@@ -136,6 +136,22 @@ export function propertyName(name: string): string {
   return /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u.test(name) ? name : literal(name);
 }
 
+/** Names that every object has would be there where nobody filled them. */
+function fillKey(slot: string): string {
+  return slot in {} ? `${slot} ` : slot;
+}
+
+/** The fill of a slot among all fills, as an object literal begins it. */
+export function fillEntry(slot: string): string {
+  return `${propertyName(fillKey(slot))}:`;
+}
+
+/** The fill of a slot, as it is read. */
+export function fillAccess(fills: string, slot: string): string {
+  const name = propertyName(fillKey(slot));
+  return /^['"[]/.test(name) ? `${fills}[${literal(fillKey(slot))}]` : `${fills}.${name}`;
+}
+
 /** How long a piece of code is, about. */
 export function lengthOf(code: Code): number {
   let length = 3;

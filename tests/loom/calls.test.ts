@@ -1,6 +1,7 @@
 /** Calls, slots and layouts. */
 import { describe, expect, test } from '@jest/globals';
 import { createLoom } from 'zip-loom';
+import { quietLogger } from '../support/settings.ts';
 import { errors, failure, problems, render } from '../support/templates.ts';
 
 const card =
@@ -93,6 +94,29 @@ describe('calls', () => {
       '<p>f</p><b>x</b>',
     );
   });
+
+  test.each(['foot-note', 'a.b', '1st', "it's", 'größe', '__proto__', 'constructor', 'class', 'a b'])(
+    'a slot may be called “%s”',
+    async (name) => {
+      const slot = (inside = '') => `<slot name="${name}">${inside}</slot>`;
+      const page = `<a-box><u slot="${name}">f</u></a-box><a-box></a-box>`;
+      const used = await render(page, {}, { 'partials/a-box.html': `<b>${slot()}</b><i>${slot('own')}</i>` });
+      expect(used).toBe('<b><u>f</u></b><i><u>f</u></i><b></b><i>own</i>');
+      const loom = await createLoom({
+        sources: {
+          'layouts/base.html': `<p>${slot('none')}</p><slot></slot>`,
+          'layouts/site.html': `<meta (layout base)><slot></slot>`,
+          'pages/home.html': `<meta (layout site)><u slot="${name}">f</u>main`,
+          'pages/bare.html': `<meta (layout site)>main`,
+        },
+        logger: quietLogger,
+      });
+      expect([await loom.render('home'), await loom.render('bare')]).toEqual([
+        '<p><u>f</u></p>main',
+        '<p>none</p>main',
+      ]);
+    },
+  );
 
   test('named templates of one file', async () => {
     const fields =

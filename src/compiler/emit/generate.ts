@@ -2,6 +2,8 @@
 
 import {
   type Code,
+  fillAccess,
+  fillEntry,
   joined,
   js,
   lengthOf,
@@ -98,16 +100,16 @@ class Generator {
     const own = new Map(layout.fills.map((fill) => [fill.slot, fill]));
     const handedOn = layout.handedOn
       .filter((slot) => !own.has(slot))
-      .map((slot) => `${propertyName(slot)}: ${this.fillOf(slot)},`);
+      .map((slot) => `${fillEntry(slot)} ${this.fillOf(slot)},`);
     this.writer.block(
       js`${around}(${out}, ${layout.values}, {`,
       () => {
         for (const entry of handedOn) this.writer.line(entry);
         for (const fill of layout.fills) {
           if (layout.handedOn.includes(fill.slot)) {
-            this.fill(fill, js`${propertyName(fill.slot)}: ${runtime('over')}(${this.fillOf(fill.slot)}, `, js`),`);
+            this.fill(fill, js`${fillEntry(fill.slot)} ${runtime('over')}(${this.fillOf(fill.slot)}, `, js`),`);
           } else {
-            this.fill(fill, js`${propertyName(fill.slot)}: `, js`,`);
+            this.fill(fill, js`${fillEntry(fill.slot)} `, js`,`);
           }
         }
       },
@@ -257,7 +259,7 @@ class Generator {
       this.writer.block(
         js`${name}(${out}, ${part.values}, {`,
         () => {
-          for (const fill of part.fills) this.fill(fill, js`${propertyName(fill.slot)}: `, js`,`);
+          for (const fill of part.fills) this.fill(fill, js`${fillEntry(fill.slot)} `, js`,`);
         },
         '});',
       );
@@ -282,9 +284,7 @@ class Generator {
   }
 
   private fillOf(slot: string): string {
-    const key = propertyName(slot);
-    const fills = this.names.frame('fills');
-    return /^["[]/.test(key) ? `${fills}[${literal(slot)}]` : `${fills}.${key}`;
+    return fillAccess(this.names.frame('fills'), slot);
   }
 
   private nameOf(name: Name): string {
