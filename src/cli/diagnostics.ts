@@ -41,6 +41,16 @@ const wordings = {
     hint: () => 'Choose another name, or write over it with --force.',
     examples: [{ file: 'repeats.html' }],
   }),
+  'refused-templates': worded<{ folder: string }>({
+    message: ({ folder }) => `${folder} holds templates already.`,
+    hint: () => 'Choose another project with --out, or write over them with --force.',
+    examples: [{ folder: 'templates' }],
+  }),
+  'duplicate-page': worded<{ path: string }>({
+    message: ({ path }) => `There are two pages ${path}, one .html and one .htm.`,
+    hint: () => 'Take one of them away.',
+    examples: [{ path: 'about' }],
+  }),
   'refused-folder': worded<{ folder: string }>({
     message: ({ folder }) => `${folder} holds other files.`,
     hint: () => 'Choose an empty folder with --out.',

@@ -15,27 +15,40 @@ export interface HTMLFiles {
   leftOut: Array<{ file: string; reason: string }>;
 }
 
+/** The paths of HTML files below a folder. @throws {LoomError} where the folder cannot be read, or has none */
+export function htmlPaths(folder: string): string[] {
+  const paths = readFolder(folder).filter((file) => /\.html?$/i.test(file));
+  if (paths.length === 0) throw new LoomError(commandDiagnostic('empty-folder', { folder }));
+  return paths;
+}
+
+/** The text of a file, or why it is none. */
+export function readHTML(path: string): { source?: string; reason?: string } {
+  const source = readFileSync(path, 'utf8').replace(/^\ufeff/, '');
+  if (source.length > largest) return { reason: 'it is larger than 8 MB' };
+  return source.includes('\0') ? { reason: 'it is no text' } : { source };
+}
+
 /**
+ * The files as trees.
  * @param onRead told how many files were read, of how many
  * @throws {LoomError} where the folder cannot be read, or has none
  */
-export function htmlFiles(folder: string, onRead: (done: number, all: number) => void = () => {}): HTMLFiles {
-  const files = readFolder(folder).filter((file) => /\.html?$/i.test(file));
+export function htmlFiles(folder: string, onRead: (done: number, all: number) => void): HTMLFiles {
+  const paths = htmlPaths(folder);
   const found: HTMLFiles = { trees: [], leftOut: [] };
-  files.forEach((path, at) => {
+  paths.forEach((path, at) => {
     const file = relative(process.cwd(), path);
-    const source = readFileSync(path, 'utf8').replace(/^\ufeff/, '');
-    if (source.length > largest) found.leftOut.push({ file, reason: 'it is larger than 8 MB' });
-    else if (source.includes('\0')) found.leftOut.push({ file, reason: 'it is no text' });
+    const { source, reason } = readHTML(path);
+    if (source === undefined) found.leftOut.push({ file, reason: reason! });
     else {
       const { tree, diagnostics } = parseTemplate(source, file);
       const [first] = diagnostics;
       if (first) found.leftOut.push({ file, reason: `line ${tree.lines.at(first.span.start).line}: ${first.message}` });
       else found.trees.push(tree);
     }
-    onRead(at + 1, files.length);
+    onRead(at + 1, paths.length);
   });
-  if (files.length === 0) throw new LoomError(commandDiagnostic('empty-folder', { folder }));
   return found;
 }
 

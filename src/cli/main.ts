@@ -2,6 +2,7 @@
 /** The command line: `zip-loom <command>`. Exit codes: 0 for success, 1 when something was found, 2 when the call was wrong. */
 import { Command, CommanderError } from 'commander';
 import { LoomError } from '../diagnostics/index.ts';
+import { adoptCommand } from './adopt/adopt.ts';
 import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
 import { languageServerCommand } from './language-server.ts';
@@ -24,6 +25,7 @@ program.addCommand(inherit(renderCommand()));
 program.addCommand(inherit(checkCommand()));
 program.addCommand(inherit(buildCommand()));
 program.addCommand(inherit(typesCommand()));
+program.addCommand(inherit(adoptCommand()));
 program.addCommand(inherit(repeatsCommand()));
 program.addCommand(inherit(languageServerCommand()));
 

@@ -172,6 +172,7 @@ export type DiagnosticCode =
   | 'invalid-new-name'
   | 'refused-renaming'
   // Under Node, and on the command line.
+  | 'duplicate-page'
   | 'duplicate-templates'
   | 'empty-folder'
   | 'existing-file'
@@ -180,6 +181,7 @@ export type DiagnosticCode =
   | 'invalid-number'
   | 'missing-project'
   | 'refused-folder'
+  | 'refused-templates'
   | 'stopped-compiler'
   | 'unknown-file'
   | 'unsafe-upload-folder'

@@ -1,0 +1,79 @@
+/** Static pages as templates. */
+import { families } from './families.ts';
+import { frameOf } from './frame.ts';
+import { slotted } from './holes.ts';
+import { alone, layoutFiles, type NearMiss, sheetOf } from './layouts.ts';
+import type { Sheet } from './parts.ts';
+import { simplified } from './simplify.ts';
+
+export interface AdoptedLayout {
+  name: string;
+  pages: string[];
+  slots: string[];
+  parameters: string[];
+  nearMisses: NearMiss[];
+}
+
+export interface Adoption {
+  /** Templates by their paths below the folder of templates. */
+  files: Record<string, string>;
+  layouts: AdoptedLayout[];
+  /** Pages that share no frame with another. */
+  alone: string[];
+  /** Pages that could not be read, and why. */
+  leftOut: Array<{ path: string; reason: string }>;
+  /** Names of elements that the browser knows from scripts. */
+  elements: string[];
+}
+
+/**
+ * @param pages by path without the ending: their sources, with the links and the files that they name as the templates are to have them
+ * @param keptWhole pages that are not to be taken apart
+ */
+export function adoptPages(pages: ReadonlyMap<string, string>, keptWhole: ReadonlySet<string> = new Set()): Adoption {
+  const adoption: Adoption = { files: {}, layouts: [], alone: [], leftOut: [], elements: [] };
+  const sheets: Sheet[] = [];
+  for (const [path, source] of pages) {
+    const { sheet, problem } = sheetOf(path, source);
+    if (problem !== undefined) adoption.leftOut.push({ path, reason: problem });
+    else if (keptWhole.has(path)) keepWhole(adoption, sheet);
+    else sheets.push(sheet);
+  }
+  adoption.elements = customElements(pages);
+  // The largest family is the site’s.
+  const found = families(sheets).sort((one, other) => other.length - one.length);
+  for (const family of found) {
+    const [only] = family;
+    if (family.length === 1) {
+      keepWhole(adoption, only!);
+      continue;
+    }
+    const name = layoutName(adoption.layouts.length, family);
+    const frame = slotted(simplified(frameOf(family), family.length), family.length);
+    if (!frame) {
+      for (const sheet of family) keepWhole(adoption, sheet);
+      continue;
+    }
+    const { files, nearMisses, slots, parameters } = layoutFiles(frame, family, name);
+    Object.assign(adoption.files, files);
+    adoption.layouts.push({ name, pages: family.map(({ path }) => path), slots, parameters, nearMisses });
+  }
+  return adoption;
+}
+
+function keepWhole(adoption: Adoption, sheet: Sheet): void {
+  Object.assign(adoption.files, alone(sheet));
+  adoption.alone.push(sheet.path);
+}
+
+/** The first is the site’s; others are called after their first page. */
+function layoutName(count: number, [first]: readonly Sheet[]): string {
+  return count === 0 ? 'site-layout' : `${first!.path.replace(/[^a-z0-9]+/gi, '-').toLowerCase()}-layout`;
+}
+
+function customElements(pages: ReadonlyMap<string, string>): string[] {
+  const names = new Set<string>();
+  for (const source of pages.values())
+    for (const [, name] of source.matchAll(/<([a-z][a-z0-9.]*-[\w.-]*)/gi)) names.add(name!.toLowerCase());
+  return [...names].filter((name) => !/^(?:font-face|annotation-xml|color-profile|missing-glyph)/.test(name)).sort();
+}

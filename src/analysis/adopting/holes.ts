@@ -1,0 +1,111 @@
+/**
+ * Holes as slots. A slot sheds the whitespace around what fills it, and takes the whitespace before it along where nothing does: a hole
+ * that would come out otherwise grows until it does not.
+ */
+import { type Hole, isBlank, type Part, textOn } from './parts.ts';
+
+/** A document has one of each, so that none can be in a slot. */
+const kept = /^(?:html|head|body)$/;
+
+/** @returns `undefined` where a hole cannot be a slot, however large it is */
+export function slotted(parts: readonly Part[], pages: number): Part[] | undefined {
+  let list: Part[] = [];
+  for (const part of parts) {
+    const children = part.kind === 'element' ? slotted(part.children, pages) : undefined;
+    if (part.kind !== 'element') list.push(part);
+    else if (children) list.push({ ...part, children });
+    else if (kept.test(part.element.name)) return undefined;
+    else list.push(together([part], pages));
+  }
+  list = withBlanks(list, pages);
+  for (;;) {
+    const at = list.findIndex((part) => part.kind === 'hole' && !canBeSlot(part));
+    if (at === -1) break;
+    const from = at > 0 ? at - 1 : at;
+    const until = at > 0 ? at + 1 : at + 2;
+    const grown = list.slice(from, until);
+    if (grown.length < 2 || grown.some((part) => part.kind === 'element' && kept.test(part.element.name)))
+      return undefined;
+    list = withBlanks([...list.slice(0, from), together(grown, pages), ...list.slice(until)], pages);
+  }
+  return list.flatMap((part) => (part.kind === 'hole' ? split(part) : part));
+}
+
+function together(parts: readonly Part[], pages: number): Hole {
+  const contents = Array.from({ length: pages }, (_, page) => parts.map((part) => textOn(part, page)).join(''));
+  return { kind: 'hole', contents };
+}
+
+/** Holes with the whitespace around them; those that meet are one. */
+function withBlanks(parts: readonly Part[], pages: number): Part[] {
+  const out: Part[] = [];
+  const isSpace = (part: Part | undefined) => part?.kind === 'fixed' && isBlank(part.text);
+  parts.forEach((part, at) => {
+    const last = out.at(-1);
+    const next = parts[at + 1];
+    const belongs = last?.kind === 'hole' && (part.kind === 'hole' || isSpace(part));
+    if (belongs) out[out.length - 1] = together([last, part], pages);
+    else if (isSpace(part) && next?.kind === 'hole') out.push(together([part], pages));
+    else out.push(part);
+  });
+  return out;
+}
+
+function ends({ contents }: Hole): { before: string; after: string } | undefined {
+  const [first] = contents.filter((text) => !isBlank(text));
+  return first === undefined ? undefined : { before: /^\s*/.exec(first)![0], after: /\s*$/.exec(first)![0] };
+}
+
+function canBeSlot(hole: Hole): boolean {
+  const around = ends(hole);
+  if (!around) return false;
+  const { before, after } = around;
+  return hole.contents.every((text) =>
+    isBlank(text)
+      ? text === after
+      : text.startsWith(before) &&
+        text.endsWith(after) &&
+        text.trim().length === text.length - before.length - after.length,
+  );
+}
+
+/** What all pages have around it goes into the frame. */
+function split(hole: Hole): Part[] {
+  const { before, after } = ends(hole)!;
+  const inner = hole.contents.map((text) => text.trim());
+  // Of texts, words that all pages begin or end with, too.
+  const isText = inner.every((text) => text !== '' && !text.includes('<'));
+  const words = isText ? /^(?:.*\s)?/s.exec(commonStart(inner))![0] : '';
+  const rest = inner.map((text) => text.slice(words.length));
+  const endWords = isText ? reversed(/^(?:.*\s)?/s.exec(commonStart(rest.map(reversed)))![0]) : '';
+  const contents = rest.map((text) => text.slice(0, text.length - endWords.length));
+  const isCut = contents.every((text) => text.trim() !== '');
+  const fixed = (text: string): Part[] => (text === '' ? [] : [{ kind: 'fixed', text }]);
+  return isCut
+    ? [...fixed(before + words), { kind: 'hole', contents }, ...fixed(endWords + after)]
+    : [...fixed(before), { kind: 'hole', contents: inner }, ...fixed(after)];
+}
+
+function commonStart(texts: readonly string[]): string {
+  const [first = '', ...others] = texts;
+  let length = first.length;
+  for (const other of others) {
+    let at = 0;
+    while (at < length && first[at] === other[at]) at += 1;
+    length = at;
+  }
+  return first.slice(0, length);
+}
+
+function reversed(text: string): string {
+  return [...text].reverse().join('');
+}
+
+/** What the slot has by itself: what most pages have, where every page has something. */
+export function usualContent({ contents }: Hole): string {
+  if (contents.some(isBlank)) return '';
+  const counts = new Map<string, number>();
+  for (const text of contents) counts.set(text, (counts.get(text) ?? 0) + 1);
+  const [usual, count] = [...counts].sort((one, other) => other[1] - one[1])[0] ?? ['', 0];
+  return count > 1 && count * 2 >= contents.length ? usual : '';
+}

@@ -1,0 +1,247 @@
+/** A family’s frame as a layout, and its pages as what fills it. */
+import { fixedValue, parseTemplate } from '../../language/index.ts';
+import { tellingWords } from '../repeats/values.ts';
+import { usualContent } from './holes.ts';
+import { type ElementPart, type Hole, holesOf, type Part, type Sheet, type TagPiece } from './parts.ts';
+import { spaceOf } from './tags.ts';
+
+export interface LayoutFiles {
+  /** By path below the folder of templates. */
+  files: Record<string, string>;
+  /** What nearly all pages have the same. */
+  nearMisses: NearMiss[];
+  slots: string[];
+  parameters: string[];
+}
+
+/** What differs on few of many pages. */
+export interface NearMiss {
+  /** What it is about: the name of a slot or of an attribute. */
+  name: string;
+  usual: string;
+  /** The pages where it is otherwise, and how. */
+  others: Array<{ page: string; text: string }>;
+}
+
+interface Slot {
+  name: string;
+  hole: Hole;
+  isTitle: boolean;
+}
+
+/** @param layout its name */
+export function layoutFiles(frame: readonly Part[], sheets: readonly Sheet[], layout: string): LayoutFiles {
+  const slots = slotsOf(frame);
+  const writer = new LayoutWriter(sheets, slots);
+  const body = writer.write(frame);
+  const { parameters, given } = writer;
+  const takes = parameters.length === 0 ? '' : `<meta (takes ${parameters.join(', ')})>\n`;
+  const files: Record<string, string> = { [`layouts/${layout}.html`]: takes + body };
+  sheets.forEach(({ path }, page) => {
+    const args = given
+      .map(({ name, values }) => (values[page] === undefined ? '' : ` ${name}=${quoted(values[page])}`))
+      .join('');
+    files[`pages/${path}.html`] = `<meta (layout ${layout}${args})>\n${fillsOn(slots, page)}`;
+  });
+  return {
+    files,
+    nearMisses: [...writer.nearMisses, ...slots.flatMap((slot) => nearMissOf(slot.name, slot.hole.contents, sheets))],
+    slots: slots.map(({ name }) => name || 'the main content'),
+    parameters,
+  };
+}
+
+/** What fills the slots of a layout on one page. */
+function fillsOn(slots: readonly Slot[], page: number): string {
+  let named = '';
+  let main = '';
+  for (const { name, hole, isTitle } of slots) {
+    const text = hole.contents[page]!;
+    if (name === '') main = `${text}\n`;
+    else if (text === '' || text === usualContent(hole)) continue;
+    else if (isTitle) named += `<title slot="${name}">${text}</title>\n`;
+    else named += `<template slot="${name}">${text}</template>\n`;
+  }
+  return named + main;
+}
+
+/** The largest in the body is the one without a name. */
+function slotsOf(frame: readonly Part[]): Slot[] {
+  const found = holesOf(frame);
+  const sizeOf = ({ contents }: Hole) => contents.reduce((sum, text) => sum + text.length, 0);
+  const isInHead = (around: readonly ElementPart[]) => around.some(({ element }) => element.name === 'head');
+  const [main] = found
+    .filter(({ around }) => !isInHead(around))
+    .sort((one, other) => sizeOf(other.hole) - sizeOf(one.hole));
+  const taken = new Set<string>();
+  return found.map(({ hole, around }) => {
+    const parent = around.at(-1)?.element;
+    const isTitle = parent?.name === 'title';
+    const name = hole === main?.hole ? '' : unused(nameFor(hole, around), taken);
+    if (name !== '') taken.add(name);
+    return { name, hole, isTitle };
+  });
+}
+
+function nameFor({ contents }: Hole, around: readonly ElementPart[]): string {
+  const parent = around.at(-1)?.element;
+  if (!parent || parent.name === 'html') return 'page';
+  if (parent.name === 'title') return 'title';
+  if (parent.name === 'head') return 'head';
+  if (parent.name === 'body') return contents.some((text) => text.includes('<script')) ? 'scripts' : 'more';
+  for (const { element } of around.toReversed()) {
+    const [word] = tellingWords(element);
+    if (word !== undefined) return word;
+    if (/^(?:header|nav|main|aside|footer|h[1-6])$/.test(element.name)) return element.name;
+  }
+  return parent.name;
+}
+
+function unused(name: string, taken: ReadonlySet<string>): string {
+  if (!taken.has(name)) return name;
+  for (let number = 2; ; number++) if (!taken.has(`${name}-${number}`)) return `${name}-${number}`;
+}
+
+/** One text on most pages, another on a few. */
+function nearMissOf(name: string, texts: readonly string[], sheets: readonly Sheet[]): NearMiss[] {
+  const counts = new Map<string, number>();
+  for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
+  const [usual = '', count = 0] = [...counts].sort((one, other) => other[1] - one[1])[0] ?? [];
+  const few = texts.length - count;
+  if (texts.length < 4 || few === 0 || few > texts.length / 4) return [];
+  const others = texts.flatMap((text, page) => (text === usual ? [] : [{ page: sheets[page]!.path, text }]));
+  return [{ name: name || 'the main content', usual, others }];
+}
+
+class LayoutWriter {
+  readonly parameters: string[] = [];
+  /** What each page gives for a parameter; `undefined` where it gives nothing. */
+  readonly given: Array<{ name: string; values: Array<string | undefined> }> = [];
+  readonly nearMisses: NearMiss[] = [];
+  private readonly sheets: readonly Sheet[];
+  private readonly slots: readonly Slot[];
+
+  constructor(sheets: readonly Sheet[], slots: readonly Slot[]) {
+    this.sheets = sheets;
+    this.slots = slots;
+  }
+
+  write(parts: readonly Part[]): string {
+    return parts.map((part) => this.part(part)).join('');
+  }
+
+  private part(part: Part): string {
+    if (part.kind === 'fixed') return part.text;
+    if (part.kind === 'hole') {
+      const { name } = this.slots.find(({ hole }) => hole === part)!;
+      return name === '' ? '<slot></slot>' : `<slot name="${name}">${usualContent(part)}</slot>`;
+    }
+    const tag = part.tag.map((piece) => (typeof piece === 'string' ? piece : this.attribute(piece, part))).join('');
+    return tag + this.write(part.children) + part.end;
+  }
+
+  /** ` class=${active === 'about' ? 'is-active' : null}`, or a parameter where there are more than two values. */
+  private attribute(piece: Exclude<TagPiece, string>, part: ElementPart): string {
+    const { attribute, texts } = piece;
+    const values = texts.map(attributeValue);
+    const distinct = [...new Set(texts)];
+    if (distinct.length === 2) {
+      const [usual, other] = this.moreOften(texts, distinct);
+      const pages = this.sheets.flatMap(({ path }, page) => (texts[page] === other ? [path] : []));
+      const isActive =
+        pages.length === 1 ? `active === ${literal(pages[0]!)}` : `[${pages.map(literal).join(', ')}].includes(active)`;
+      this.take(
+        'active',
+        this.sheets.map(({ path }) => path),
+      );
+      return `${spaceOf(piece)}${attribute}=\${${isActive} ? ${literal(attributeValue(other))} : ${literal(attributeValue(usual))}}`;
+    }
+    this.nearMisses.push(
+      ...nearMissOf(
+        attribute,
+        texts.map((text) => text.trim()),
+        this.sheets,
+      ),
+    );
+    const isMeta = part.element.name === 'meta' && attribute === 'content';
+    const name = this.freeName(isMeta ? metaName(part) : `${part.element.name}-${attribute}`);
+    this.take(
+      name,
+      values.map((value) => (value === null ? undefined : value)),
+    );
+    return `${spaceOf(piece)}${attribute}=\${${camel(name)}}`;
+  }
+
+  private moreOften(texts: readonly string[], [one = '', other = '']: readonly string[]): [string, string] {
+    const count = texts.filter((text) => text === one).length;
+    return count * 2 >= texts.length ? [one, other] : [other, one];
+  }
+
+  private take(name: string, values: Array<string | undefined>): void {
+    if (this.given.some((one) => one.name === name)) return;
+    this.given.push({ name, values });
+    const isOptional = values.includes(undefined);
+    this.parameters.push(`${camel(name)}${isOptional ? '?' : ''}: string`);
+  }
+
+  private freeName(name: string): string {
+    return unused(name.replace(/[^a-z0-9-]+/g, '-'), new Set(this.given.map((one) => one.name)));
+  }
+}
+
+/** `description` of `<meta name="description">`. */
+function metaName({ element }: ElementPart): string {
+  for (const item of element.items)
+    if (item.kind === 'attribute' && (item.name === 'name' || item.name === 'property'))
+      return (fixedValue(item) ?? 'meta').toLowerCase();
+  return 'meta';
+}
+
+/** What an attribute says, its character references read; `null` where it is missing, '' for a bare name. */
+function attributeValue(text: string): string | null {
+  if (text === '') return null;
+  const [, quoted, single, bare] = /=\s*(?:"([^"]*)"|'([^']*)'|(\S*))\s*$/s.exec(text) ?? [];
+  return decoded(quoted ?? single ?? bare ?? '');
+}
+
+const references: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
+
+function decoded(text: string): string {
+  return text.replace(/&(?:#(\d+)|(\w+));/g, (whole, number: string | undefined, name: string | undefined) =>
+    number === undefined ? (references[name!] ?? whole) : String.fromCodePoint(Number(number)),
+  );
+}
+
+function literal(value: string | null): string {
+  return value === null ? 'null' : `'${value.replace(/[\\']/g, '\\$&').replaceAll('\n', '\\n')}'`;
+}
+
+function quoted(value: string): string {
+  return `"${value.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}"`;
+}
+
+function camel(name: string): string {
+  return name.replace(/-+(\w?)/g, (_, letter: string) => letter.toUpperCase());
+}
+
+/** A page that stands alone. */
+export function alone(sheet: Sheet): Record<string, string> {
+  return { [`pages/${sheet.path}.html`]: `<meta (layout none)>\n${sheet.source}` };
+}
+
+/** A page as it is read: what templates would take for a substitution is written as text. */
+export function sheetOf(path: string, source: string): { sheet: Sheet; problem: string | undefined } {
+  const escaped = withoutSubstitutions(source);
+  const { tree, diagnostics } = parseTemplate(escaped, path);
+  const [first] = diagnostics;
+  const problem = first && `line ${tree.lines.at(first.span.start).line}: ${first.message}`;
+  return { sheet: { path, source: escaped, nodes: tree.children }, problem };
+}
+
+/** In scripts, styles and comments there are none. Backslashes before one stand for half as many. */
+function withoutSubstitutions(source: string): string {
+  const parts = source.split(/(<!--[\s\S]*?-->|<(script|style)\b[\s\S]*?<\/\2\s*>)/i);
+  return parts
+    .map((part, at) => (at % 3 === 2 ? '' : at % 3 === 1 ? part : part.replace(/(\\*)\$\{/g, '$1$1\\${')))
+    .join('');
+}

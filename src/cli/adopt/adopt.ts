@@ -1,0 +1,72 @@
+/** `zip-loom adopt`: a designer’s static pages as templates, and the proof that no page has changed. */
+import { existsSync, readdirSync } from 'node:fs';
+import { basename, join, relative, resolve } from 'node:path';
+import { Command } from 'commander';
+import { type Adoption, adoptPages } from '../../analysis/index.ts';
+import { LoomError } from '../../diagnostics/index.ts';
+import { urlPath } from '../../node/index.ts';
+import { commandDiagnostic } from '../diagnostics.ts';
+import { showProgress } from '../progress.ts';
+import { proved } from './proof.ts';
+import { adoptionInWords } from './report.ts';
+import { readSite } from './site.ts';
+import { writeProject } from './write.ts';
+
+interface Options {
+  out: string;
+  dryRun?: boolean;
+  force?: boolean;
+  json?: boolean;
+}
+
+export function adoptCommand(): Command {
+  return new Command('adopt')
+    .description(
+      'Make templates of a folder of static HTML pages: layouts from what they share, and each page the same as before.',
+    )
+    .argument('<folder>', 'the static pages, with their style sheets and pictures')
+    .option('--out <folder>', 'the project that gets the templates', '.')
+    .option('--dry-run', 'show what would be made, and write nothing')
+    .option('--force', 'write over templates that are there')
+    .option('--json', 'print the result as JSON')
+    .addHelpText('after', '\nExamples:\n  zip-loom adopt prototype --dry-run\n  zip-loom adopt prototype --out site')
+    .action(adopt);
+}
+
+async function adopt(folder: string, options: Options): Promise<void> {
+  const templates = join(options.out, 'templates');
+  if (!options.dryRun && !options.force && isFilled(templates))
+    throw new LoomError(commandDiagnostic('refused-templates', { folder: relative(process.cwd(), templates) || '.' }));
+  const reading = showProgress('Reading');
+  const site = readSite(folder, reading.tell);
+  reading.end();
+  const pages = new Map([...site.pages].map(([path, { source }]) => [path, source]));
+  const proving = showProgress('Comparing');
+  const { adoption, differing } = await proved(pages, adoptPages, proving.tell);
+  proving.end();
+  if (!options.dryRun) {
+    const assets = urlPath(relative(resolve(options.out), resolve(folder))) || '.';
+    writeProject(options.out, adoption, assets.startsWith('.') ? assets : `./${assets}`);
+  }
+  if (options.json) console.log(JSON.stringify(asData(adoption, differing), null, 2));
+  else
+    console.log(
+      adoptionInWords({
+        adoption,
+        differing,
+        site,
+        folder: basename(resolve(folder)),
+        templates,
+        isPlan: options.dryRun ?? false,
+      }),
+    );
+  if (differing.length > 0 || adoption.leftOut.length > 0) process.exitCode = 1;
+}
+
+function isFilled(folder: string): boolean {
+  return existsSync(folder) && readdirSync(folder).length > 0;
+}
+
+function asData({ layouts, alone, leftOut, elements, files }: Adoption, differing: readonly string[]) {
+  return { layouts, alone, leftOut, elements, differing, files: Object.keys(files) };
+}

@@ -1,0 +1,41 @@
+/** The proof: every page is rendered from its templates and compared with what it was, byte for byte. */
+import type { Adoption } from '../../analysis/index.ts';
+import { createLoom } from '../../node/index.ts';
+
+/** What is wrong is told in the result. */
+const silent = { info() {}, warn() {}, error() {} };
+
+/** Pages that do not come out the same are kept whole, so often. */
+const mostRounds = 3;
+
+export async function proved(
+  pages: ReadonlyMap<string, string>,
+  adopt: (pages: ReadonlyMap<string, string>, keptWhole: ReadonlySet<string>) => Adoption,
+  onCompared: (done: number, all: number) => void,
+): Promise<{ adoption: Adoption; differing: string[] }> {
+  const keptWhole = new Set<string>();
+  for (let round = 0; ; round++) {
+    const adoption = adopt(pages, keptWhole);
+    const differing = await differingPages(adoption, pages, onCompared);
+    const fresh = differing.filter((path) => !keptWhole.has(path));
+    if (fresh.length === 0 || round === mostRounds) return { adoption, differing };
+    for (const path of fresh) keptWhole.add(path);
+  }
+}
+
+async function differingPages(
+  { files, elements, leftOut }: Adoption,
+  pages: ReadonlyMap<string, string>,
+  onCompared: (done: number, all: number) => void,
+): Promise<string[]> {
+  const without = new Set(leftOut.map(({ path }) => path));
+  const wanted = [...pages].filter(([path]) => !without.has(path));
+  const differing: string[] = [];
+  const loom = await createLoom({ sources: files, elements, mode: 'development', logger: silent });
+  for (const [at, [path, source]] of wanted.entries()) {
+    const html = await loom.render(path, {}, { context: { url: new URL('http://localhost/') } }).catch(() => undefined);
+    if (html !== source) differing.push(path);
+    onCompared(at + 1, wanted.length);
+  }
+  return differing;
+}

@@ -1,0 +1,58 @@
+/** What was made of static pages, in words. */
+import colours from 'picocolors';
+import { type AdoptedLayout, type Adoption, counted, type NearMiss } from '../../analysis/index.ts';
+import { kilobytes } from '../kilobytes.ts';
+import type { Site } from './site.ts';
+
+interface Told {
+  adoption: Adoption;
+  differing: readonly string[];
+  site: Site;
+  folder: string;
+  templates: string;
+  isPlan: boolean;
+}
+
+export function adoptionInWords({ adoption, differing, site, folder, templates, isPlan }: Told): string {
+  const before = [...site.pages.values()].reduce((sum, { bytes }) => sum + bytes, 0);
+  const after = Object.values(adoption.files).reduce((sum, text) => sum + Buffer.byteLength(text), 0);
+  const share = before === 0 ? 0 : Math.round((100 * (before - after)) / before);
+  const leftOut = [...site.leftOut, ...adoption.leftOut];
+  const read = site.pages.size - adoption.leftOut.length;
+  const lines = [
+    ...adoption.layouts.flatMap(layoutLines),
+    ...(adoption.alone.length > 0 ? [`Pages that stand alone: ${adoption.alone.join(', ')}`, ''] : []),
+    ...leftOut.map(({ path, reason }) => `Left out ${path}: ${reason}`),
+    ...(leftOut.length > 0 ? [''] : []),
+    `${counted(site.links, 'link')} to pages and ${counted(site.files, 'name')} of files now begin at the root.`,
+    `${kilobytes(before)} in ${folder} ${isPlan ? 'would become' : 'became'} ${kilobytes(after)} of templates: ${share} % are repeated no more.`,
+    differing.length === 0
+      ? colours.bold(`All ${counted(read, 'page')} come out the same, byte for byte.`)
+      : colours.bold(`${counted(differing.length, 'page')} of ${read} come out otherwise: ${differing.join(', ')}`),
+    isPlan ? 'Nothing was written: this is the plan.' : `Written to ${templates}.`,
+  ];
+  return lines.join('\n');
+}
+
+function layoutLines({ name, pages, slots, parameters, nearMisses }: AdoptedLayout): string[] {
+  return [
+    `${colours.bold(`layouts/${name}.html`)}  ${counted(pages.length, 'page')}`,
+    `  pages       ${pages.join(', ')}`,
+    `  slots       ${slots.join(', ') || 'none'}`,
+    ...(parameters.length > 0 ? [`  parameters  ${parameters.join(', ')}`] : []),
+    ...nearMisses.flatMap(nearMissLines),
+    '',
+  ];
+}
+
+function nearMissLines({ name, usual, others }: NearMiss): string[] {
+  return [
+    `  nearly the same: ${name}, “${cut(usual)}”`,
+    ...others.map(({ page, text }) => `    but on ${page} ${text === '' ? 'nothing' : `“${cut(text)}”`}`),
+  ];
+}
+
+function cut(text: string): string {
+  const line = text.replace(/\s+/g, ' ').trim();
+  return line.length > 60 ? `${line.slice(0, 59)}…` : line;
+}

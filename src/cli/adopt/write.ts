@@ -1,0 +1,31 @@
+/** Templates are written beside those that are there, and take their place when all are written. */
+import { existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import type { Adoption } from '../../analysis/index.ts';
+
+/** @param assets the static folder, as the project’s configuration names it */
+export function writeProject(out: string, { files, elements }: Adoption, assets: string): void {
+  const templates = join(out, 'templates');
+  const fresh = join(out, `.templates-${process.pid}`);
+  try {
+    for (const [path, text] of Object.entries(files)) {
+      mkdirSync(dirname(join(fresh, path)), { recursive: true });
+      writeFileSync(join(fresh, path), text);
+    }
+    rmSync(templates, { recursive: true, force: true });
+    renameSync(fresh, templates);
+  } finally {
+    rmSync(fresh, { recursive: true, force: true });
+  }
+  const hasConfiguration = ['ts', 'mts', 'js', 'mjs'].some((end) => existsSync(join(out, `zip-loom.config.${end}`)));
+  if (!hasConfiguration) writeFileSync(join(out, 'zip-loom.config.mjs'), configuration(elements, assets));
+}
+
+function configuration(elements: readonly string[], assets: string): string {
+  const names = elements.length === 0 ? '' : `  elements: [${elements.map((name) => `'${name}'`).join(', ')}],\n`;
+  return `/** The files that the pages name stay where the designer has them. */
+export default {
+  assets: new URL('${assets}/', import.meta.url),
+${names}};
+`;
+}

@@ -1,0 +1,248 @@
+/** `zip-loom adopt`: static pages become templates, and no page changes. */
+import { cpSync, existsSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { makeProject, type Project } from '../support/projects.ts';
+
+let project: Project;
+beforeAll(() => {
+  project = makeProject({});
+  cpSync('examples/prototype', join(project.folder, 'prototype'), { recursive: true });
+});
+afterAll(() => project.remove());
+
+const read = (path: string) => readFileSync(join(project.folder, path), 'utf8');
+
+/** A page of the prototype with its links as templates have them. */
+const relinked = (page: string) =>
+  read(`prototype/${page}.html`)
+    .replaceAll(/"index\.html"/g, '"/"')
+    .replaceAll(/"(berths|stay|about)\.html(#\w+)?"/g, (_whole, name: string, rest = '') => `"/${name}${rest}"`)
+    .replaceAll(/"((?:styles|pictures)\/[^"]*)"/g, '"/$1"');
+
+const pages = ['index', 'berths', 'stay', 'about', 'sign-in'];
+
+describe('the designer’s five pages', () => {
+  test('become a layout and pages that render the same, byte for byte', () => {
+    const plan = project.loom('adopt', 'prototype', '--out', 'site', '--dry-run');
+    expect([plan.status, existsSync(join(project.folder, 'site'))]).toEqual([0, false]);
+    expect(plan.stdout).toContain('Nothing was written: this is the plan.');
+    const { stdout, stderr, status } = project.loom('adopt', 'prototype', '--out', 'site');
+    expect([stderr, status]).toEqual(['', 0]);
+    expect(stdout).toContain('All 5 pages come out the same, byte for byte.');
+    expect(stdout).toContain('layouts/site-layout.html  4 pages');
+    expect(stdout).toContain('nearly the same: site-footer, “2026”\n    but on about “2025”');
+    expect(stdout).toContain('Pages that stand alone: sign-in');
+    for (const page of pages)
+      expect([page, project.loom('--project', 'site', 'render', page).stdout]).toEqual([page, relinked(page)]);
+    expect(project.loom('--project', 'site', 'check', '--no-types').stdout).toMatch(/^No problems in 6 files\.\n$/);
+  });
+
+  test('leave to each page what is its own', () => {
+    const layout = read('site/templates/layouts/site-layout.html');
+    expect(layout).toContain('<title><slot name="title"></slot> – Tern Harbour</title>');
+    expect(layout).toContain("<a href=\"/berths\" class=${active === 'berths' ? 'is-here' : null}");
+    expect(layout).toContain('<meta name="description" content=${description}>');
+    const about = read('site/templates/pages/about.html');
+    expect(about).toMatch(/^<meta \(layout site-layout description="Who runs the harbour\." active="about"\)>\n/);
+    expect(about).toContain('<title slot="title">About</title>');
+    expect(about).toContain('costs \\${0} extra');
+    expect(about).not.toContain('<footer');
+  });
+
+  test('are not written over what is there, unless that is wanted', () => {
+    project.write('site/templates/pages/own.html', 'mine');
+    const again = project.loom('adopt', 'prototype', '--out', 'site');
+    expect([again.status, again.stderr]).toEqual([
+      2,
+      'site/templates holds templates already. Choose another project with --out, or write over them with --force.\n',
+    ]);
+    expect(read('site/templates/pages/own.html')).toBe('mine');
+    const configuration = read('site/zip-loom.config.mjs');
+    expect(configuration).toContain("new URL('../prototype/', import.meta.url)");
+    expect(project.loom('adopt', 'prototype', '--out', 'site', '--force').status).toBe(0);
+    expect(existsSync(join(project.folder, 'site/templates/pages/own.html'))).toBe(false);
+    expect(readdirSync(join(project.folder, 'site')).sort()).toEqual(['templates', 'zip-loom.config.mjs']);
+  });
+
+  test('are told to programs', () => {
+    const { stdout } = project.loom('adopt', 'prototype', '--dry-run', '--json');
+    expect(JSON.parse(stdout)).toMatchObject({
+      layouts: [{ name: 'site-layout', parameters: ['description: string', 'active: string'] }],
+      alone: ['sign-in'],
+      differing: [],
+      leftOut: [],
+    });
+  });
+});
+
+/** Adopts a folder of these pages. */
+function adopted(files: Record<string, string>, ...args: string[]) {
+  rmSync(join(project.folder, 'given'), { recursive: true, force: true });
+  for (const [path, text] of Object.entries(files)) project.write(`given/${path}`, text);
+  return project.loom('adopt', 'given', '--out', 'made', '--force', ...args);
+}
+
+const page = (head: string, body: string) =>
+  `<!doctype html>\n<html lang="en">\n<head>\n  <meta charset="utf-8">\n  ${head}\n  <link rel="stylesheet" href="/a.css">\n</head>\n<body>\n  <header class="top"><a href="/">The harbour of the terns</a> and its pontoons</header>\n  <main>\n    ${body}\n  </main>\n  <footer><p>Open from eight to six, on Sundays until four</p></footer>\n</body>\n</html>\n`;
+
+describe('pages of all kinds', () => {
+  test.each<[string, Record<string, string>]>([
+    [
+      'in folders, with links up and down',
+      {
+        'index.html': page('<title>A</title>', '<a href="more/b.html?x=1#y">b</a>'),
+        'more/b.html': page('<title>B</title>', '<a href="../index.html">a</a><img src="p.png" alt="">'),
+      },
+    ],
+    [
+      'with the line ends of another system',
+      {
+        'a.html': page('<title>A</title>', '<p>a</p>').replaceAll('\n', '\r\n'),
+        'b.html': page('<title>B</title>', '<p>b</p>').replaceAll('\n', '\r\n'),
+      },
+    ],
+    [
+      'with what looks like templates',
+      {
+        'a.html': page('<title>${a}</title>', '<p title="${b}">${c}</p><script>x(`${d}`)</script><!-- ${e} -->'),
+        'b.html': page('<title>B</title>', '\\${f}<style>a{b:"${g}"}</style>'),
+      },
+    ],
+    [
+      'with elements of scripts',
+      {
+        'a.html': page('<title>A</title>', '<my-clock zone="a"></my-clock>'),
+        'b.html': page('<title>B</title>', '<my-clock zone="b"></my-clock>'),
+      },
+    ],
+    [
+      'without a title, or with none of much',
+      {
+        'a.html': page('', '<p>a</p>'),
+        'b.html': page('<title>B</title>', ''),
+        'c.html': page('<title>C</title>', '<p>c</p>'),
+      },
+    ],
+    [
+      'that are the same',
+      { 'a.html': page('<title>A</title>', '<p>a</p>'), 'b.html': page('<title>A</title>', '<p>a</p>') },
+    ],
+    [
+      'with tags in capitals and without end tags',
+      {
+        'a.html': '<!DOCTYPE HTML><HTML><HEAD><TITLE>A</TITLE><BODY><P>One paragraph of a page from long ago<P>Two<HR>',
+        'b.html':
+          '<!DOCTYPE HTML><HTML><HEAD><TITLE>B</TITLE><BODY><P>One paragraph of a page from long ago<P>Three<HR>',
+      },
+    ],
+    [
+      'with quotes and references in what differs',
+      {
+        'a.html': page('<meta name="description" content="a &amp; &quot;b&quot; &copy;">', '<p>a</p>'),
+        'b.html': page("<meta name='description' content='c'>", '<p>b</p>'),
+        'c.html': page('<meta name="description" content="d’e">', '<p>c</p>'),
+      },
+    ],
+    [
+      'with a document in a document',
+      {
+        'a.html': page(
+          '<title>A</title>',
+          '<svg><title>x</title><path d="M0 0"/></svg><template><p slot="x">y</p></template>',
+        ),
+        'b.html': page('<title>B</title>', '<svg><title>z</title><path d="M1 0"/></svg>'),
+      },
+    ],
+  ])('%s', (_name, files) => {
+    const { stdout, stderr, status } = adopted(files);
+    expect([stderr, status, stdout.split('\n').at(-3)]).toEqual([
+      '',
+      0,
+      `All ${Object.keys(files).length} pages come out the same, byte for byte.`,
+    ]);
+  });
+
+  test('whatever differs between them', () => {
+    const text = fc.constantFrom(
+      '',
+      'a',
+      'Ebb and flood',
+      '<b>x</b>',
+      '<!-- c -->',
+      '\n  <p>in a line</p>\n',
+      ' ',
+      '<img src="a.png" alt="">',
+      '&amp; &copy; 😀',
+      '<ul>\n<li>1\n<li>2\n</ul>',
+      '<script>if (a < b) c()</script>',
+    );
+    const attribute = fc.constantFrom(
+      '',
+      ' class="on"',
+      ' class="off"',
+      ' hidden',
+      '  id=x',
+      " title='y'",
+      '\n data-a="b"',
+      ' href="/?a=1&b=2"',
+    );
+    const sheet = fc.record({
+      title: text,
+      nav: fc.array(attribute, { minLength: 3, maxLength: 3 }),
+      body: fc.array(text, { maxLength: 4 }),
+      side: text,
+      foot: text,
+      space: fc.constantFrom('', ' ', '\n', '\n\n    '),
+    });
+    let count = 0;
+    fc.assert(
+      fc.property(fc.array(sheet, { minLength: 2, maxLength: 7 }), (sheets) => {
+        const files = sheets.map(({ title, nav, body, side, foot, space }, at) => [
+          `p${at}.html`,
+          page(
+            `<title>${title.replaceAll(/<[^>]*>/g, '')} of the harbour</title>${space}`,
+            `<nav>${nav.map((one, item) => `<a${one}>Link ${item} of the navigation</a>`).join(space)}</nav>${body.join('')}<aside>${side}</aside>${space}`,
+          ).replace('until four', `until four${foot}`),
+        ]);
+        const { stdout, stderr, status } = adopted(Object.fromEntries(files));
+        expect([stderr, status]).toEqual(['', 0]);
+        expect(stdout).toContain(`All ${sheets.length} pages come out the same, byte for byte.`);
+        if (stdout.includes('site-layout')) count += 1;
+      }),
+      { numRuns: 25, seed: 11 },
+    );
+    // Most have a frame, or nothing of this was tried.
+    expect(count).toBeGreaterThan(12);
+  });
+});
+
+describe('refuses', () => {
+  test.each([
+    ['a folder that is not there', ['nowhere'], 'The folder nowhere cannot be read'],
+    ['a folder without pages', ['empty'], 'There is no HTML file in empty'],
+  ])('%s', (_name, args, message) => {
+    project.write('empty/notes.txt', 'none');
+    const { status, stderr } = project.loom('adopt', ...args);
+    expect([status, stderr.includes(message)]).toEqual([2, true]);
+  });
+
+  test('two pages of one name', () => {
+    const { status, stderr } = adopted({ 'a.html': page('', 'a'), 'a.htm': page('', 'b') });
+    expect([status, stderr]).toEqual([2, expect.stringContaining('There are two pages a')]);
+  });
+
+  test('pages that are no pages, and takes the others', () => {
+    const { status, stdout } = adopted({
+      'a.html': page('<title>A</title>', '<p>a</p>'),
+      'b.html': page('<title>B</title>', '<p>b</p>'),
+      'c.html': 'GIF89a\0\0',
+      'd.html': page('<title>D</title>', '<p (click)="a">d</p>'),
+    });
+    expect(status).toBe(1);
+    expect(stdout).toContain('Left out c: it is no text');
+    expect(stdout).toMatch(/Left out d: line \d+: /);
+    expect(stdout).toContain('All 2 pages come out the same, byte for byte.');
+  });
+});
