@@ -2,7 +2,7 @@
 
 export { type AdoptedLayout, type Adoption, adoptPages } from './adopting/adoption.ts';
 export type { NearMiss } from './adopting/layouts.ts';
-export { addressOf, relinked } from './adopting/links.ts';
+export { relinked } from './adopting/links.ts';
 export type { Edit } from './edit.ts';
 export { namedByCode, namesInCode } from './editor/code-names.ts';
 export { type Completion, completionsAt } from './editor/completions.ts';

@@ -1,6 +1,6 @@
 /** Static pages as templates. */
 import { families } from './families.ts';
-import { frameOf } from './frame.ts';
+import { type Framed, framed } from './frame.ts';
 import { slotted } from './holes.ts';
 import { alone, layoutFiles, type NearMiss, sheetOf } from './layouts.ts';
 import type { Sheet } from './parts.ts';
@@ -40,25 +40,33 @@ export function adoptPages(pages: ReadonlyMap<string, string>, keptWhole: Readon
     else sheets.push(sheet);
   }
   adoption.elements = customElements(pages);
-  // The largest family is the site’s.
-  const found = families(sheets).sort((one, other) => other.length - one.length);
-  for (const family of found) {
+  const found = framesOf(sheets);
+  for (const { sheets: family, frame } of found) {
     const [only] = family;
     if (family.length === 1) {
       keepWhole(adoption, only!);
       continue;
     }
     const name = layoutName(adoption.layouts.length, family);
-    const frame = slotted(simplified(frameOf(family), family.length), family.length);
-    if (!frame) {
-      for (const sheet of family) keepWhole(adoption, sheet);
-      continue;
-    }
-    const { files, nearMisses, slots, parameters } = layoutFiles(frame, family, name);
+    const parts = slotted(simplified(frame, family.length), family.length);
+    const { files, nearMisses, slots, parameters } = layoutFiles(parts, family, name);
     Object.assign(adoption.files, files);
     adoption.layouts.push({ name, pages: family.map(({ path }) => path), slots, parameters, nearMisses });
   }
   return adoption;
+}
+
+/** The largest family first: it is the site’s. */
+function framesOf(sheets: readonly Sheet[]): Framed[] {
+  const found: Framed[] = [];
+  let left = sheets;
+  while (left.length > 0) {
+    const round = families(left).map(framed);
+    found.push(...round);
+    // A page that fits no frame of this round is looked at again, beside the others that fit none.
+    left = round.flatMap(({ others }) => others);
+  }
+  return found.sort((one, other) => other.sheets.length - one.sheets.length);
 }
 
 function keepWhole(adoption: Adoption, sheet: Sheet): void {
@@ -68,7 +76,8 @@ function keepWhole(adoption: Adoption, sheet: Sheet): void {
 
 /** The first is the site’s; others are called after their first page. */
 function layoutName(count: number, [first]: readonly Sheet[]): string {
-  return count === 0 ? 'site-layout' : `${first!.path.replace(/[^a-z0-9]+/gi, '-').toLowerCase()}-layout`;
+  const name = first!.path.replace(/[^a-z0-9]+/gi, '-').toLowerCase();
+  return count === 0 ? 'site-layout' : `${/^[a-z]/.test(name) ? '' : 'page-'}${name}-layout`;
 }
 
 function customElements(pages: ReadonlyMap<string, string>): string[] {

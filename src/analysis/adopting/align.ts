@@ -80,6 +80,8 @@ function likeness(part: Part, node: Element, source: string): number {
   if (!known || known.name !== node.name || known.namespace !== node.namespace) return 0;
   const tag = mergedTag(part as FixedPart | ElementPart, node, source);
   if (!tag) return 0;
+  // Scripts are code, and what is written in a box is one text.
+  if (/^(?:script|style|textarea)$/.test(node.name)) return 0;
   // What is said about a page stands in tags alone: the name says which they are.
   if (node.name === 'meta')
     return tag.some((piece) => typeof piece === 'string' && /^\s+(?:name|property)=/.test(piece)) ? 1 : 0;

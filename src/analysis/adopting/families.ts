@@ -37,7 +37,12 @@ export function families(sheets: readonly Sheet[]): Sheet[][] {
           left.delete(other);
           family.push(other);
         }
-    found.push(family.sort((one, other) => one - other).map((at) => sheets[at]!));
+    // The page that has most in common with the others sets the frame, and those that are most like it come first.
+    const total = (at: number) => family.reduce((sum, other) => sum + common[at]![other]!, 0);
+    const central = family.reduce((best, at) => (total(at) > total(best) ? at : best), first);
+    const others = family.filter((at) => at !== central);
+    others.sort((one, other) => common[central]![other]! - common[central]![one]!);
+    found.push([central, ...others].map((at) => sheets[at]!));
   }
   return found;
 }

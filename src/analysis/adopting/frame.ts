@@ -2,17 +2,34 @@
 import type { TemplateNode } from '../../language/index.ts';
 import { aligned, elementOf } from './align.ts';
 import type { ElementPart, FixedPart, Part, Sheet } from './parts.ts';
-import { textOn } from './parts.ts';
+import { fixedLength, textOn } from './parts.ts';
 import { mergedTag } from './tags.ts';
 
-/** All pages in one tree of parts. */
-export function frameOf(sheets: readonly Sheet[]): Part[] {
-  const [first, ...others] = sheets;
-  let parts = fixedParts(first!.nodes, first!.source);
-  others.forEach((sheet, at) => {
-    parts = laidUpon(parts, sheet.nodes, sheet.source, at + 1);
-  });
-  return parts;
+/** A page that would leave so little of the frame is of another family. */
+const leastLeft = 0.45;
+
+/** Pages with their frame, all in one tree of parts; and those that have another one. */
+export interface Framed {
+  frame: Part[];
+  sheets: Sheet[];
+  others: Sheet[];
+}
+
+export function framed([first, ...more]: readonly Sheet[]): Framed {
+  let frame = fixedParts(first!.nodes, first!.source);
+  const sheets = [first!];
+  const others: Sheet[] = [];
+  for (const sheet of more) {
+    const next = laidUpon(frame, sheet.nodes, sheet.source, sheets.length);
+    // The first two make the frame.
+    if (sheets.length > 1 && fixedLength(next) < leastLeft * fixedLength(frame)) {
+      others.push(sheet);
+      continue;
+    }
+    frame = next;
+    sheets.push(sheet);
+  }
+  return { frame, sheets, others };
 }
 
 function fixedParts(nodes: readonly TemplateNode[], source: string): Part[] {

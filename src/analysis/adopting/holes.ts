@@ -2,31 +2,31 @@
  * Holes as slots. A slot sheds the whitespace around what fills it, and takes the whitespace before it along where nothing does: a hole
  * that would come out otherwise grows until it does not.
  */
-import { type Hole, isBlank, type Part, textOn } from './parts.ts';
+import { fixedLength, type Hole, isBlank, type Part, textOn } from './parts.ts';
 
 /** A document has one of each, so that none can be in a slot. */
 const kept = /^(?:html|head|body)$/;
 
-/** @returns `undefined` where a hole cannot be a slot, however large it is */
-export function slotted(parts: readonly Part[], pages: number): Part[] | undefined {
-  let list: Part[] = [];
-  for (const part of parts) {
-    const children = part.kind === 'element' ? slotted(part.children, pages) : undefined;
-    if (part.kind !== 'element') list.push(part);
-    else if (children) list.push({ ...part, children });
-    else if (kept.test(part.element.name)) return undefined;
-    else list.push(together([part], pages));
-  }
-  list = withBlanks(list, pages);
+/** So much may go into a hole for the sake of whitespace. */
+const mostGrowth = 300;
+
+/** A frame whose holes are as slots are filled: in the language of templates, '' where nothing fills one. */
+export function slotted(parts: readonly Part[], pages: number): Part[] {
+  const inside = parts.map((part) =>
+    part.kind === 'element' ? { ...part, children: slotted(part.children, pages) } : part,
+  );
+  let list = withBlanks(inside, pages);
+  const given = new Set<Part>();
   for (;;) {
-    const at = list.findIndex((part) => part.kind === 'hole' && !canBeSlot(part));
+    const at = list.findIndex((part) => part.kind === 'hole' && !given.has(part) && !canBeSlot(part));
     if (at === -1) break;
-    const from = at > 0 ? at - 1 : at;
-    const until = at > 0 ? at + 1 : at + 2;
+    const [from, until] = at > 0 ? [at - 1, at + 1] : [at, at + 2];
     const grown = list.slice(from, until);
-    if (grown.length < 2 || grown.some((part) => part.kind === 'element' && kept.test(part.element.name)))
-      return undefined;
-    list = withBlanks([...list.slice(0, from), together(grown, pages), ...list.slice(until)], pages);
+    // Where little is around it, all of that goes into the hole; else whitespace is written as a value.
+    const isSmall = grown.length === 2 && fixedLength(grown) <= mostGrowth;
+    if (isSmall && !grown.some((part) => part.kind === 'element' && kept.test(part.element.name)))
+      list = withBlanks([...list.slice(0, from), together(grown, pages), ...list.slice(until)], pages);
+    else given.add(list[at]!);
   }
   return list.flatMap((part) => (part.kind === 'hole' ? split(part) : part));
 }
@@ -71,6 +71,14 @@ function canBeSlot(hole: Hole): boolean {
 
 /** What all pages have around it goes into the frame. */
 function split(hole: Hole): Part[] {
+  const fixed = (text: string): Part[] => (text === '' ? [] : [{ kind: 'fixed', text }]);
+  if (!canBeSlot(hole)) {
+    const before = /^\s*/.exec(commonStart(hole.contents))![0];
+    const rest = hole.contents.map((text) => text.slice(before.length));
+    const after = reversed(/^\s*/.exec(commonStart(rest.map(reversed)))![0]);
+    const contents = rest.map((text) => asWritten(text.slice(0, text.length - after.length)));
+    return [...fixed(before), { kind: 'hole', contents }, ...fixed(after)];
+  }
   const { before, after } = ends(hole)!;
   const inner = hole.contents.map((text) => text.trim());
   // Of texts, words that all pages begin or end with, too.
@@ -79,11 +87,19 @@ function split(hole: Hole): Part[] {
   const rest = inner.map((text) => text.slice(words.length));
   const endWords = isText ? reversed(/^(?:.*\s)?/s.exec(commonStart(rest.map(reversed)))![0]) : '';
   const contents = rest.map((text) => text.slice(0, text.length - endWords.length));
-  const isCut = contents.every((text) => text.trim() !== '');
-  const fixed = (text: string): Part[] => (text === '' ? [] : [{ kind: 'fixed', text }]);
-  return isCut
+  return contents.every((text, at) => text.trim() === text && (text !== '' || inner[at] === ''))
     ? [...fixed(before + words), { kind: 'hole', contents }, ...fixed(endWords + after)]
     : [...fixed(before), { kind: 'hole', contents: inner }, ...fixed(after)];
+}
+
+/** Content whose whitespace counts: as a value, which nobody sheds. */
+export function asWritten(text: string): string {
+  const lead = /^\s*/.exec(text)![0];
+  const trail = lead === text ? '' : /\s*$/.exec(text)![0];
+  const value = (space: string) => `\${${JSON.stringify(space).replaceAll('"', "'")}}`;
+  if (text === '') return value('');
+  const inner = text.slice(lead.length, text.length - trail.length);
+  return (lead === '' ? '' : value(lead)) + inner + (trail === '' ? '' : value(trail));
 }
 
 function commonStart(texts: readonly string[]): string {

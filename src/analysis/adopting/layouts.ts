@@ -1,7 +1,7 @@
 /** A family’s frame as a layout, and its pages as what fills it. */
 import { fixedValue, parseTemplate } from '../../language/index.ts';
 import { tellingWords } from '../repeats/values.ts';
-import { usualContent } from './holes.ts';
+import { asWritten, usualContent } from './holes.ts';
 import { type ElementPart, type Hole, holesOf, type Part, type Sheet, type TagPiece } from './parts.ts';
 import { spaceOf } from './tags.ts';
 
@@ -224,9 +224,15 @@ function camel(name: string): string {
   return name.replace(/-+(\w?)/g, (_, letter: string) => letter.toUpperCase());
 }
 
+/** A template sheds the whitespace that it begins with: what a document begins with is written as a value. */
+function withLead(text: string): string {
+  const lead = /^\s*/.exec(text)![0];
+  return lead === '' ? text : asWritten(lead) + text.slice(lead.length);
+}
+
 /** A page that stands alone. */
 export function alone(sheet: Sheet): Record<string, string> {
-  return { [`pages/${sheet.path}.html`]: `<meta (layout none)>\n${sheet.source}` };
+  return { [`pages/${sheet.path}.html`]: `<meta (layout none)>\n${withLead(sheet.source)}` };
 }
 
 /** A page as it is read: what templates would take for a substitution is written as text. */

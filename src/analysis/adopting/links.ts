@@ -43,7 +43,7 @@ export function relinked(
 }
 
 /** The address of a page of this path. */
-export function addressOf(path: string): string {
+function addressOf(path: string): string {
   return `/${path.replace(/(?:^|\/)index$/, '')}`;
 }
 

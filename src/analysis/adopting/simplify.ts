@@ -1,7 +1,9 @@
 /** Fewer and larger holes, where many small ones would cost a reader more than some markup that is repeated. */
+import { usualContent } from './holes.ts';
 import { type ElementPart, fixedLength, type Hole, holesOf, isBlank, type Part, textOn } from './parts.ts';
 
-/** What a hole costs on each page that fills it, in characters of markup. */
+/** What a hole costs, in characters of markup: for whoever reads the layout, and on each page that fills it. */
+const costOfSlot = 500;
 const costOfFill = 120;
 
 /** @param pages how many there are */
@@ -19,13 +21,14 @@ function simplifiedElement(part: ElementPart, pages: number): Part {
   if (kept.test(part.element.name)) return whole;
   const holes = holesOf(children);
   const values = part.tag.filter((piece) => typeof piece !== 'string' && new Set(piece.texts).size > 2).length;
-  const costs = holes.reduce((sum, { hole }) => sum + costOf(hole), 0) + values * costOfFill * pages;
-  const collapsed = (pages - 1) * fixedLength([whole]) + costOfFill * pages;
+  const costs = holes.reduce((sum, { hole }) => sum + costOf(hole), 0) + values * (costOfSlot + costOfFill * pages);
+  const collapsed = (pages - 1) * fixedLength([whole]) + costOfSlot + costOfFill * pages;
   return costs > collapsed ? holeAround([whole], pages) : whole;
 }
 
-function costOf({ contents }: Hole): number {
-  return costOfFill * contents.filter((text) => !isBlank(text)).length;
+function costOf(hole: Hole): number {
+  const usual = usualContent(hole);
+  return costOfSlot + costOfFill * hole.contents.filter((text) => !isBlank(text) && text !== usual).length;
 }
 
 /** Holes with little between them are one. */

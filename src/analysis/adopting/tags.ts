@@ -86,7 +86,7 @@ function canDiffer(text: string): boolean {
 }
 
 /** The space before an attribute. */
-export function spaceBefore(text: string): string {
+function spaceBefore(text: string): string {
   return /^\s*/.exec(text)![0];
 }
 
