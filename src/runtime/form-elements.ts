@@ -33,7 +33,8 @@ export function openForm(
   target.holdsFiles ||= posts && (form?.holdsFiles || (files !== undefined && files !== 'perhaps'));
   const encoding = () => (target.holdsFiles ? ' enctype="multipart/form-data"' : '');
   // A word that is no method makes a query of the form (HTML §4.10.21.1), with spaces around it too.
-  out.s += `${written}${method === '' ? '' : ` method="${escapeText(posts ? 'post' : method)}"`}`;
+  const word = posts && method.toLowerCase() !== 'post' ? 'post' : method;
+  out.s += `${written}${word === '' ? '' : ` method="${escapeText(word)}"`}`;
   if (!posts || files === 'written') return;
   if (files === 'perhaps' && !target.holdsFiles) printLater(out, encoding);
   else out.s += encoding();
