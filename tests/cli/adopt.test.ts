@@ -164,6 +164,18 @@ describe('pages of all kinds', () => {
     ]);
   });
 
+  test('with what is written in another order: the place is named, and that browsers see no difference', () => {
+    const { stdout, status } = adopted({
+      'a.html': page('<title>A</title>', '<form method="post" action="/a" class="b"></form>'),
+      'b.html': page('<title>B</title>', '<p>b</p>'),
+    });
+    expect(status).toBe(0);
+    expect(stdout).toContain('a:11  the same tree in other bytes: the order of attributes, or how a tag is written');
+    expect(stdout).toContain(
+      '1 of 2 pages come out the same, byte for byte; 1 in other bytes, but the same to a browser; 0 otherwise.',
+    );
+  });
+
   test('whatever differs between them', () => {
     const text = fc.constantFrom(
       '',

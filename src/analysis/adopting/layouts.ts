@@ -245,7 +245,7 @@ export function sheetOf(path: string, source: string): { sheet: Sheet; problem: 
 }
 
 /** In scripts, styles and comments there are none. Backslashes before one stand for half as many. */
-function withoutSubstitutions(source: string): string {
+export function withoutSubstitutions(source: string): string {
   const parts = source.split(/(<!--[\s\S]*?-->|<(script|style)\b[\s\S]*?<\/\2\s*>)/i);
   return parts
     .map((part, at) => (at % 3 === 2 ? '' : at % 3 === 1 ? part : part.replace(/(\\*)\$\{/g, '$1$1\\${')))

@@ -7,7 +7,7 @@ import { LoomError } from '../../diagnostics/index.ts';
 import { urlPath } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
-import { proved } from './proof.ts';
+import { type DifferingPage, proved } from './proof.ts';
 import { adoptionInWords } from './report.ts';
 import { readSite } from './site.ts';
 import { writeProject } from './write.ts';
@@ -60,13 +60,14 @@ async function adopt(folder: string, options: Options): Promise<void> {
         isPlan: options.dryRun ?? false,
       }),
     );
-  if (differing.length > 0 || adoption.leftOut.length > 0) process.exitCode = 1;
+  const isOtherwise = differing.some(({ isSameTree }) => !isSameTree);
+  if (isOtherwise || adoption.leftOut.length + site.leftOut.length > 0) process.exitCode = 1;
 }
 
 function isFilled(folder: string): boolean {
   return existsSync(folder) && readdirSync(folder).length > 0;
 }
 
-function asData({ layouts, alone, leftOut, elements, files }: Adoption, differing: readonly string[]) {
+function asData({ layouts, alone, leftOut, elements, files }: Adoption, differing: readonly DifferingPage[]) {
   return { layouts, alone, leftOut, elements, differing, files: Object.keys(files) };
 }

@@ -1,5 +1,6 @@
 /** The proof: every page is rendered from its templates and compared with what it was, byte for byte. */
-import type { Adoption } from '../../analysis/index.ts';
+import { type Adoption, type DocumentDifference, documentDifference } from '../../analysis/index.ts';
+import { messageOf } from '../../diagnostics/index.ts';
 import { createLoom } from '../../node/index.ts';
 
 /** What is wrong is told in the result. */
@@ -8,18 +9,21 @@ const silent = { info() {}, warn() {}, error() {} };
 /** Pages that do not come out the same are kept whole, so often. */
 const mostRounds = 3;
 
+/** A page that comes out otherwise. */
+export type DifferingPage = DocumentDifference & { path: string };
+
 export async function proved(
   pages: ReadonlyMap<string, string>,
   adopt: (pages: ReadonlyMap<string, string>, keptWhole: ReadonlySet<string>) => Adoption,
   onCompared: (done: number, all: number) => void,
-): Promise<{ adoption: Adoption; differing: string[] }> {
+): Promise<{ adoption: Adoption; differing: DifferingPage[] }> {
   const keptWhole = new Set<string>();
   for (let round = 0; ; round++) {
     const adoption = adopt(pages, keptWhole);
     const differing = await differingPages(adoption, pages, onCompared);
-    const fresh = differing.filter((path) => !keptWhole.has(path));
+    const fresh = differing.filter(({ path }) => !keptWhole.has(path));
     if (fresh.length === 0 || round === mostRounds) return { adoption, differing };
-    for (const path of fresh) keptWhole.add(path);
+    for (const { path } of fresh) keptWhole.add(path);
   }
 }
 
@@ -27,14 +31,19 @@ async function differingPages(
   { files, elements, leftOut }: Adoption,
   pages: ReadonlyMap<string, string>,
   onCompared: (done: number, all: number) => void,
-): Promise<string[]> {
+): Promise<DifferingPage[]> {
   const without = new Set(leftOut.map(({ path }) => path));
   const wanted = [...pages].filter(([path]) => !without.has(path));
-  const differing: string[] = [];
+  const differing: DifferingPage[] = [];
   const loom = await createLoom({ sources: files, elements, mode: 'development', logger: silent });
   for (const [at, [path, source]] of wanted.entries()) {
-    const html = await loom.render(path, {}, { context: { url: new URL('http://localhost/') } }).catch(() => undefined);
-    if (html !== source) differing.push(path);
+    try {
+      const html = await loom.render(path, {}, { context: { url: new URL('http://localhost/') } });
+      const difference = documentDifference(source, html);
+      if (difference) differing.push({ path, ...difference });
+    } catch (error) {
+      differing.push({ path, line: 1, what: messageOf(error).split('\n')[0]!, isSameTree: false });
+    }
     onCompared(at + 1, wanted.length);
   }
   return differing;

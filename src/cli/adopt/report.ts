@@ -2,11 +2,12 @@
 import colours from 'picocolors';
 import { type AdoptedLayout, type Adoption, counted, type NearMiss } from '../../analysis/index.ts';
 import { kilobytes } from '../kilobytes.ts';
+import type { DifferingPage } from './proof.ts';
 import type { Site } from './site.ts';
 
 interface Told {
   adoption: Adoption;
-  differing: readonly string[];
+  differing: readonly DifferingPage[];
   site: Site;
   folder: string;
   templates: string;
@@ -26,12 +27,25 @@ export function adoptionInWords({ adoption, differing, site, folder, templates, 
     ...(leftOut.length > 0 ? [''] : []),
     `${counted(site.links, 'link')} to pages and ${counted(site.files, 'name')} of files now begin at the root.`,
     `${kilobytes(before)} in ${folder} ${isPlan ? 'would become' : 'became'} ${kilobytes(after)} of templates: ${share} % are repeated no more.`,
-    differing.length === 0
-      ? colours.bold(`All ${counted(read, 'page')} come out the same, byte for byte.`)
-      : colours.bold(`${counted(differing.length, 'page')} of ${read} come out otherwise: ${differing.join(', ')}`),
+    ...proofLines(differing, read),
     isPlan ? 'Nothing was written: this is the plan.' : `Written to ${templates}.`,
   ];
   return lines.join('\n');
+}
+
+function proofLines(differing: readonly DifferingPage[], read: number): string[] {
+  if (differing.length === 0) return [colours.bold(`All ${counted(read, 'page')} come out the same, byte for byte.`)];
+  const sameTree = differing.filter(({ isSameTree }) => isSameTree);
+  const others = differing.length - sameTree.length;
+  return [
+    ...differing.map(
+      ({ path, line, what, isSameTree }) =>
+        `${path}:${line}  ${isSameTree ? 'the same tree in other bytes' : 'comes out otherwise'}: ${what}`,
+    ),
+    colours.bold(
+      `${read - differing.length} of ${counted(read, 'page')} come out the same, byte for byte; ${sameTree.length} in other bytes, but the same to a browser; ${others} otherwise.`,
+    ),
+  ];
 }
 
 function layoutLines({ name, pages, slots, parameters, nearMisses }: AdoptedLayout): string[] {
