@@ -1,6 +1,6 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
 
-export { type AdoptedLayout, type Adoption, adoptPages } from './adopting/adoption.ts';
+export { type AdoptedLayout, type AdoptedNames, type Adoption, adoptPages } from './adopting/adoption.ts';
 export { type DocumentDifference, documentDifference } from './adopting/difference.ts';
 export type { NearMiss } from './adopting/layouts.ts';
 export { relinked } from './adopting/links.ts';

@@ -46,6 +46,16 @@ const wordings = {
     hint: () => 'Choose another project with --out, or write over them with --force.',
     examples: [{ folder: 'templates' }],
   }),
+  'missing-record': worded<{ file: string }>({
+    message: ({ file }) => `${file} is not there: nothing was adopted into this project yet.`,
+    hint: () => 'Adopt the pages without --again first, or name the project with --out.',
+    examples: [{ file: 'adopted.json' }],
+  }),
+  'invalid-record': worded<{ file: string; reason: string }>({
+    message: ({ file, reason }) => `${file} cannot be read: ${reason}.`,
+    hint: () => 'Repair it, or take it away and adopt the pages anew with --force.',
+    examples: [{ file: 'adopted.json', reason: 'Unexpected token' }],
+  }),
   'duplicate-page': worded<{ path: string }>({
     message: ({ path }) => `There are two pages ${path}, one .html and one .htm.`,
     hint: () => 'Take one of them away.',

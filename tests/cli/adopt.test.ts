@@ -63,7 +63,11 @@ describe('the designer’s five pages', () => {
     expect(configuration).toContain("new URL('../prototype/', import.meta.url)");
     expect(project.loom('adopt', 'prototype', '--out', 'site', '--force').status).toBe(0);
     expect(existsSync(join(project.folder, 'site/templates/pages/own.html'))).toBe(false);
-    expect(readdirSync(join(project.folder, 'site')).sort()).toEqual(['templates', 'zip-loom.config.mjs']);
+    expect(readdirSync(join(project.folder, 'site')).sort()).toEqual([
+      'adopted.json',
+      'templates',
+      'zip-loom.config.mjs',
+    ]);
   });
 
   test('are told to programs', () => {
@@ -74,6 +78,68 @@ describe('the designer’s five pages', () => {
       differing: [],
       leftOut: [],
     });
+  });
+});
+
+describe('a new version of the pages', () => {
+  const again = (...args: string[]) => project.loom('adopt', 'designed', '--out', 'taken', '--again', ...args);
+  const edit = (path: string, from: string, to: string) => {
+    expect(read(path)).toContain(from);
+    project.write(path, read(path).replaceAll(from, to));
+  };
+  beforeAll(() => {
+    cpSync('examples/prototype', join(project.folder, 'designed'), { recursive: true });
+    expect(project.loom('adopt', 'designed', '--out', 'taken').status).toBe(0);
+  });
+
+  test('that is the same changes nothing', () => {
+    expect([again().stdout.split('\n').at(-3), again().status]).toEqual(['No template has to change.', 0]);
+  });
+
+  test('updates what nobody has changed, and leaves what only you have', () => {
+    edit('taken/templates/pages/berths.html', '<h1>Berths</h1>', '<h1>All berths</h1>');
+    edit('designed/about.html', 'herring boats', 'fishing boats');
+    project.write('designed/news.html', read('designed/stay.html').replace('<title>Ask for a stay', '<title>News'));
+    const plan = again('--dry-run');
+    expect(plan.stdout).toContain('  pages/about.html  updated');
+    expect(read('taken/templates/pages/about.html')).toContain('herring');
+    const { stdout, status } = again();
+    expect(status).toBe(0);
+    expect(stdout).toContain('  pages/about.html  updated');
+    expect(stdout).toContain('  pages/berths.html  changed by you alone, and left so');
+    expect(stdout).toContain('  pages/news.html  added');
+    expect(read('taken/templates/pages/about.html')).toContain('fishing boats');
+    expect(read('taken/templates/pages/berths.html')).toContain('All berths');
+  });
+
+  test('that changes what you have changed is a conflict, told once', () => {
+    edit('designed/berths.html', '<td>2.1 m</td>', '<td>2.2 m</td>');
+    rmSync(join(project.folder, 'designed/news.html'));
+    const { stdout, status } = again();
+    expect(status).toBe(1);
+    expect(stdout).toContain('  pages/berths.html  changed by you and by the designer, and left so: look at both');
+    expect(stdout).toContain('  pages/news.html  removed');
+    expect(read('taken/templates/pages/berths.html')).toContain('All berths');
+    expect(existsSync(join(project.folder, 'taken/templates/pages/news.html'))).toBe(false);
+    expect(again().stdout).toContain('  pages/berths.html  changed by you alone');
+  });
+
+  test('takes the names that you have given', () => {
+    edit('taken/adopted.json', '"site-footer": "site-footer"', '"site-footer": "year"');
+    edit('taken/adopted.json', '"site-layout": "site-layout"', '"site-layout": "harbour-layout"');
+    expect(again().stdout).toContain('layouts/harbour-layout.html  4 pages');
+    expect(read('taken/templates/layouts/harbour-layout.html')).toContain('<slot name="year">2026</slot>');
+    expect(existsSync(join(project.folder, 'taken/templates/layouts/site-layout.html'))).toBe(false);
+  });
+
+  test('needs a first one, and a record that can be read', () => {
+    const none = project.loom('adopt', 'designed', '--out', 'nothing', '--again');
+    expect([none.status, none.stderr]).toEqual([
+      2,
+      expect.stringContaining('nothing was adopted into this project yet'),
+    ]);
+    project.write('taken/adopted.json', '{ "names": [');
+    expect([again().status, again().stderr]).toEqual([2, expect.stringContaining('adopted.json cannot be read')]);
   });
 });
 

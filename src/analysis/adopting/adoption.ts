@@ -24,14 +24,26 @@ export interface Adoption {
   leftOut: Array<{ path: string; reason: string }>;
   /** Names of elements that the browser knows from scripts. */
   elements: string[];
+  names: AdoptedNames;
 }
 
-/**
- * @param pages by path without the ending: their sources, with the links and the files that they name as the templates are to have them
- * @param keptWhole pages that are not to be taken apart
- */
-export function adoptPages(pages: ReadonlyMap<string, string>, keptWhole: ReadonlySet<string> = new Set()): Adoption {
-  const adoption: Adoption = { files: {}, layouts: [], alone: [], leftOut: [], elements: [] };
+/** Names that were guessed from the markup, of layouts and slots → the names that are used. */
+export type AdoptedNames = Readonly<Record<string, string>>;
+
+export interface AdoptionSettings {
+  /** Pages that are not to be taken apart. */
+  keptWhole: ReadonlySet<string>;
+  names: AdoptedNames;
+}
+
+/** @param pages by path without the ending: their sources, with the links and the files that they name as the templates are to have them */
+export function adoptPages(pages: ReadonlyMap<string, string>, { keptWhole, names }: AdoptionSettings): Adoption {
+  const adoption: Adoption = { files: {}, layouts: [], alone: [], leftOut: [], elements: [], names: {} };
+  const nameOf = (guess: string) => {
+    const name = names[guess] ?? guess;
+    adoption.names = { ...adoption.names, [guess]: name };
+    return name;
+  };
   const sheets: Sheet[] = [];
   for (const [path, source] of pages) {
     const { sheet, problem } = sheetOf(path, source);
@@ -47,9 +59,9 @@ export function adoptPages(pages: ReadonlyMap<string, string>, keptWhole: Readon
       keepWhole(adoption, only!);
       continue;
     }
-    const name = layoutName(adoption.layouts.length, family);
+    const name = nameOf(layoutName(adoption.layouts.length, family));
     const parts = slotted(simplified(frame, family.length), family.length);
-    const { files, nearMisses, slots, parameters } = layoutFiles(parts, family, name);
+    const { files, nearMisses, slots, parameters } = layoutFiles(parts, family, name, nameOf);
     Object.assign(adoption.files, files);
     adoption.layouts.push({ name, pages: family.map(({ path }) => path), slots, parameters, nearMisses });
   }

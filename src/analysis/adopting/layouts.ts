@@ -29,9 +29,17 @@ interface Slot {
   isTitle: boolean;
 }
 
-/** @param layout its name */
-export function layoutFiles(frame: readonly Part[], sheets: readonly Sheet[], layout: string): LayoutFiles {
-  const slots = slotsOf(frame);
+/**
+ * @param layout its name
+ * @param nameOf the name that is used for one that was guessed
+ */
+export function layoutFiles(
+  frame: readonly Part[],
+  sheets: readonly Sheet[],
+  layout: string,
+  nameOf: (guess: string) => string,
+): LayoutFiles {
+  const slots = slotsOf(frame).map((slot) => (slot.name === '' ? slot : { ...slot, name: nameOf(slot.name) }));
   const writer = new LayoutWriter(sheets, slots);
   const body = writer.write(frame);
   const { parameters, given } = writer;

@@ -2,19 +2,22 @@
 import { existsSync, readdirSync } from 'node:fs';
 import { basename, join, relative, resolve } from 'node:path';
 import { Command } from 'commander';
-import { type Adoption, adoptPages } from '../../analysis/index.ts';
+import type { Adoption } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
 import { urlPath } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
 import { type DifferingPage, proved } from './proof.ts';
+import { readRecord, recordFile, writeRecord } from './record.ts';
 import { adoptionInWords } from './report.ts';
 import { readSite } from './site.ts';
+import { updateFiles } from './update.ts';
 import { writeProject } from './write.ts';
 
 interface Options {
   out: string;
   dryRun?: boolean;
+  again?: boolean;
   force?: boolean;
   json?: boolean;
 }
@@ -27,41 +30,52 @@ export function adoptCommand(): Command {
     .argument('<folder>', 'the static pages, with their style sheets and pictures')
     .option('--out <folder>', 'the project that gets the templates', '.')
     .option('--dry-run', 'show what would be made, and write nothing')
+    .option('--again', 'take in a new version of the pages: update what nobody has changed since, and list conflicts')
     .option('--force', 'write over templates that are there')
     .option('--json', 'print the result as JSON')
-    .addHelpText('after', '\nExamples:\n  zip-loom adopt prototype --dry-run\n  zip-loom adopt prototype --out site')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  zip-loom adopt prototype --dry-run\n  zip-loom adopt prototype --out site\n  zip-loom adopt prototype-2 --out site --again',
+    )
     .action(adopt);
 }
 
 async function adopt(folder: string, options: Options): Promise<void> {
   const templates = join(options.out, 'templates');
-  if (!options.dryRun && !options.force && isFilled(templates))
+  const record = readRecord(options.out);
+  if (options.again && !record)
+    throw new LoomError(commandDiagnostic('missing-record', { file: join(options.out, recordFile) }));
+  if (!options.again && !options.dryRun && !options.force && isFilled(templates))
     throw new LoomError(commandDiagnostic('refused-templates', { folder: relative(process.cwd(), templates) || '.' }));
   const reading = showProgress('Reading');
   const site = readSite(folder, reading.tell);
   reading.end();
   const pages = new Map([...site.pages].map(([path, { source }]) => [path, source]));
   const proving = showProgress('Comparing');
-  const { adoption, differing } = await proved(pages, adoptPages, proving.tell);
+  const { adoption, differing } = await proved(pages, record?.names ?? {}, proving.tell);
   proving.end();
-  if (!options.dryRun) {
+  const isPlan = options.dryRun ?? false;
+  const fates = options.again ? updateFiles(templates, record!.files, adoption.files, isPlan) : undefined;
+  if (fates && !isPlan) writeRecord(options.out, adoption.names, adoption.files);
+  else if (!isPlan) {
     const assets = urlPath(relative(resolve(options.out), resolve(folder))) || '.';
     writeProject(options.out, adoption, assets.startsWith('.') ? assets : `./${assets}`);
   }
-  if (options.json) console.log(JSON.stringify(asData(adoption, differing), null, 2));
+  if (options.json)
+    console.log(
+      JSON.stringify(
+        { ...asData(adoption, differing), ...(fates ? { fates: Object.fromEntries(fates) } : {}) },
+        null,
+        2,
+      ),
+    );
   else
     console.log(
-      adoptionInWords({
-        adoption,
-        differing,
-        site,
-        folder: basename(resolve(folder)),
-        templates,
-        isPlan: options.dryRun ?? false,
-      }),
+      adoptionInWords({ adoption, differing, site, folder: basename(resolve(folder)), templates, isPlan, fates }),
     );
   const isOtherwise = differing.some(({ isSameTree }) => !isSameTree);
-  if (isOtherwise || adoption.leftOut.length + site.leftOut.length > 0) process.exitCode = 1;
+  const hasConflict = [...(fates?.values() ?? [])].includes('conflict');
+  if (isOtherwise || hasConflict || adoption.leftOut.length + site.leftOut.length > 0) process.exitCode = 1;
 }
 
 function isFilled(folder: string): boolean {

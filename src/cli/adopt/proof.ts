@@ -1,5 +1,11 @@
 /** The proof: every page is rendered from its templates and compared with what it was, byte for byte. */
-import { type Adoption, type DocumentDifference, documentDifference } from '../../analysis/index.ts';
+import {
+  type AdoptedNames,
+  type Adoption,
+  adoptPages,
+  type DocumentDifference,
+  documentDifference,
+} from '../../analysis/index.ts';
 import { messageOf } from '../../diagnostics/index.ts';
 import { createLoom } from '../../node/index.ts';
 
@@ -14,12 +20,12 @@ export type DifferingPage = DocumentDifference & { path: string };
 
 export async function proved(
   pages: ReadonlyMap<string, string>,
-  adopt: (pages: ReadonlyMap<string, string>, keptWhole: ReadonlySet<string>) => Adoption,
+  names: AdoptedNames,
   onCompared: (done: number, all: number) => void,
 ): Promise<{ adoption: Adoption; differing: DifferingPage[] }> {
   const keptWhole = new Set<string>();
   for (let round = 0; ; round++) {
-    const adoption = adopt(pages, keptWhole);
+    const adoption = adoptPages(pages, { keptWhole, names });
     const differing = await differingPages(adoption, pages, onCompared);
     const fresh = differing.filter(({ path }) => !keptWhole.has(path));
     if (fresh.length === 0 || round === mostRounds) return { adoption, differing };

@@ -4,6 +4,7 @@ import { type AdoptedLayout, type Adoption, counted, type NearMiss } from '../..
 import { kilobytes } from '../kilobytes.ts';
 import type { DifferingPage } from './proof.ts';
 import type { Site } from './site.ts';
+import type { FileFate } from './update.ts';
 
 interface Told {
   adoption: Adoption;
@@ -12,9 +13,11 @@ interface Told {
   folder: string;
   templates: string;
   isPlan: boolean;
+  /** What became of each file, where there were templates before. */
+  fates: ReadonlyMap<string, FileFate> | undefined;
 }
 
-export function adoptionInWords({ adoption, differing, site, folder, templates, isPlan }: Told): string {
+export function adoptionInWords({ adoption, differing, site, folder, templates, isPlan, fates }: Told): string {
   const before = [...site.pages.values()].reduce((sum, { bytes }) => sum + bytes, 0);
   const after = Object.values(adoption.files).reduce((sum, text) => sum + Buffer.byteLength(text), 0);
   const share = before === 0 ? 0 : Math.round((100 * (before - after)) / before);
@@ -28,9 +31,24 @@ export function adoptionInWords({ adoption, differing, site, folder, templates, 
     `${counted(site.links, 'link')} to pages and ${counted(site.files, 'name')} of files now begin at the root.`,
     `${kilobytes(before)} in ${folder} ${isPlan ? 'would become' : 'became'} ${kilobytes(after)} of templates: ${share} % are repeated no more.`,
     ...proofLines(differing, read),
+    ...(fates ? fateLines(fates, isPlan) : []),
     isPlan ? 'Nothing was written: this is the plan.' : `Written to ${templates}.`,
   ];
   return lines.join('\n');
+}
+
+const fateWords: Readonly<Record<Exclude<FileFate, 'same'>, string>> = {
+  updated: 'updated',
+  added: 'added',
+  removed: 'removed',
+  kept: 'changed by you alone, and left so',
+  conflict: 'changed by you and by the designer, and left so: look at both',
+};
+
+function fateLines(fates: ReadonlyMap<string, FileFate>, isPlan: boolean): string[] {
+  const lines = [...fates].flatMap(([path, fate]) => (fate === 'same' ? [] : [`  ${path}  ${fateWords[fate]}`]));
+  if (lines.length === 0) return ['No template has to change.'];
+  return [isPlan ? 'What would become of the templates:' : 'The templates:', ...lines.sort()];
 }
 
 function proofLines(differing: readonly DifferingPage[], read: number): string[] {

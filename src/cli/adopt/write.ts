@@ -2,9 +2,10 @@
 import { existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import type { Adoption } from '../../analysis/index.ts';
+import { writeRecord } from './record.ts';
 
 /** @param assets the static folder, as the project’s configuration names it */
-export function writeProject(out: string, { files, elements }: Adoption, assets: string): void {
+export function writeProject(out: string, { files, elements, names }: Adoption, assets: string): void {
   const templates = join(out, 'templates');
   const fresh = join(out, `.templates-${process.pid}`);
   try {
@@ -14,6 +15,7 @@ export function writeProject(out: string, { files, elements }: Adoption, assets:
     }
     rmSync(templates, { recursive: true, force: true });
     renameSync(fresh, templates);
+    writeRecord(out, names, files);
   } finally {
     rmSync(fresh, { recursive: true, force: true });
   }
