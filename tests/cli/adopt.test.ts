@@ -36,13 +36,16 @@ describe('the designer’s five pages', () => {
     expect(stdout).toContain('Pages that stand alone: sign-in');
     for (const page of pages)
       expect([page, project.loom('--project', 'site', 'render', page).stdout]).toEqual([page, relinked(page)]);
-    expect(project.loom('--project', 'site', 'check', '--no-types').stdout).toMatch(/^No problems in 6 files\.\n$/);
+    expect(project.loom('--project', 'site', 'check', '--no-types').stdout).toMatch(/^No problems in 7 files\.\n$/);
   });
 
   test('leave to each page what is its own', () => {
     const layout = read('site/templates/layouts/site-layout.html');
     expect(layout).toContain('<title><slot name="title"></slot> – Tern Harbour</title>');
-    expect(layout).toContain("<a href=\"/berths\" class=${active === 'berths' ? 'is-here' : null}");
+    expect(layout).toContain('<site-header active=${active}></site-header>');
+    const header = read('site/templates/partials/site-header.html');
+    expect(header).toMatch(/^<meta \(takes active: string\)>\n<header class="site-header">/);
+    expect(header).toContain("<a href=\"/berths\" class=${active === 'berths' ? 'is-here' : null}");
     expect(layout).toContain('<meta name="description" content=${description}>');
     const about = read('site/templates/pages/about.html');
     expect(about).toMatch(/^<meta \(layout site-layout description="Who runs the harbour\." active="about"\)>\n/);

@@ -3,6 +3,7 @@ import { families } from './families.ts';
 import { type Framed, framed } from './frame.ts';
 import { slotted } from './holes.ts';
 import { alone, layoutFiles, type NearMiss, sheetOf } from './layouts.ts';
+import { Partials } from './partials.ts';
 import type { Sheet } from './parts.ts';
 import { simplified } from './simplify.ts';
 
@@ -44,6 +45,7 @@ export function adoptPages(pages: ReadonlyMap<string, string>, { keptWhole, name
     adoption.names = { ...adoption.names, [guess]: name };
     return name;
   };
+  const partials = new Partials(nameOf);
   const sheets: Sheet[] = [];
   for (const [path, source] of pages) {
     const { sheet, problem } = sheetOf(path, source);
@@ -61,10 +63,11 @@ export function adoptPages(pages: ReadonlyMap<string, string>, { keptWhole, name
     }
     const name = nameOf(layoutName(adoption.layouts.length, family));
     const parts = slotted(simplified(frame, family.length), family.length);
-    const { files, nearMisses, slots, parameters } = layoutFiles(parts, family, name, nameOf);
+    const { files, nearMisses, slots, parameters } = layoutFiles(parts, family, name, nameOf, partials);
     Object.assign(adoption.files, files);
     adoption.layouts.push({ name, pages: family.map(({ path }) => path), slots, parameters, nearMisses });
   }
+  Object.assign(adoption.files, partials.files);
   return adoption;
 }
 

@@ -2,6 +2,7 @@
 import { fixedValue, parseTemplate } from '../../language/index.ts';
 import { tellingWords } from '../repeats/values.ts';
 import { asWritten, usualContent } from './holes.ts';
+import { isPartial, type Partials } from './partials.ts';
 import { type ElementPart, type Hole, holesOf, type Part, type Sheet, type TagPiece } from './parts.ts';
 import { spaceOf } from './tags.ts';
 
@@ -32,15 +33,17 @@ interface Slot {
 /**
  * @param layout its name
  * @param nameOf the name that is used for one that was guessed
+ * @param partials those of the site so far
  */
 export function layoutFiles(
   frame: readonly Part[],
   sheets: readonly Sheet[],
   layout: string,
   nameOf: (guess: string) => string,
+  partials: Partials,
 ): LayoutFiles {
   const slots = slotsOf(frame).map((slot) => (slot.name === '' ? slot : { ...slot, name: nameOf(slot.name) }));
-  const writer = new LayoutWriter(sheets, slots);
+  const writer = new LayoutWriter(sheets, slots, partials);
   const body = writer.write(frame);
   const { parameters, given } = writer;
   const takes = parameters.length === 0 ? '' : `<meta (takes ${parameters.join(', ')})>\n`;
@@ -128,10 +131,13 @@ class LayoutWriter {
   readonly nearMisses: NearMiss[] = [];
   private readonly sheets: readonly Sheet[];
   private readonly slots: readonly Slot[];
+  private readonly partials: Partials;
+  private isInPartial = false;
 
-  constructor(sheets: readonly Sheet[], slots: readonly Slot[]) {
+  constructor(sheets: readonly Sheet[], slots: readonly Slot[], partials: Partials) {
     this.sheets = sheets;
     this.slots = slots;
+    this.partials = partials;
   }
 
   write(parts: readonly Part[]): string {
@@ -139,6 +145,14 @@ class LayoutWriter {
   }
 
   private part(part: Part): string {
+    if (this.isInPartial || !isPartial(part)) return this.textOf(part);
+    this.isInPartial = true;
+    const text = this.textOf(part);
+    this.isInPartial = false;
+    return this.partials.call(part, text);
+  }
+
+  private textOf(part: Part): string {
     if (part.kind === 'fixed') return part.text;
     if (part.kind === 'hole') {
       const { name } = this.slots.find(({ hole }) => hole === part)!;

@@ -25,6 +25,7 @@ export function adoptionInWords({ adoption, differing, site, folder, templates, 
   const read = site.pages.size - adoption.leftOut.length;
   const lines = [
     ...adoption.layouts.flatMap(layoutLines),
+    ...partialLines(adoption),
     ...(adoption.alone.length > 0 ? [`Pages that stand alone: ${adoption.alone.join(', ')}`, ''] : []),
     ...leftOut.map(({ path, reason }) => `Left out ${path}: ${reason}`),
     ...(leftOut.length > 0 ? [''] : []),
@@ -64,6 +65,13 @@ function proofLines(differing: readonly DifferingPage[], read: number): string[]
       `${read - differing.length} of ${counted(read, 'page')} come out the same, byte for byte; ${sameTree.length} in other bytes, but the same to a browser; ${others} otherwise.`,
     ),
   ];
+}
+
+function partialLines({ files }: Adoption): string[] {
+  const names = Object.keys(files).filter((path) => path.startsWith('partials/'));
+  return names.length === 0
+    ? []
+    : [`Partials: ${names.map((path) => path.slice('partials/'.length, -'.html'.length)).join(', ')}`, ''];
 }
 
 function layoutLines({ name, pages, slots, parameters, nearMisses }: AdoptedLayout): string[] {
