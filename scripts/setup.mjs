@@ -26,6 +26,7 @@ export function requirePackages() {
 
 /** Programs that Debian packages bring: how to tell that they are there. */
 const programs = {
+  git: ['git', '--version'],
   chromium: ['chromium', '--version'],
   'firefox-esr': ['firefox-esr', '--version'],
   'webkit2gtk-driver': ['which', 'WebKitWebDriver'],

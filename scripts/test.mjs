@@ -9,7 +9,7 @@ const result = '.cache/jest.json';
 
 requireNode();
 requirePackages();
-requirePrograms([...browsers, 'redis-server']);
+requirePrograms([...browsers, 'redis-server', 'git']);
 
 const steps = [
   ['Lint', 'npx', ['biome', 'check', '.']],

@@ -46,6 +46,22 @@ const wordings = {
     hint: () => 'Choose another project with --out, or write over them with --force.',
     examples: [{ folder: 'templates' }],
   }),
+  'unknown-sample': worded<{ page: string; name: string; known: readonly string[] }>({
+    message: ({ page, name }) => `The page “${page}” has no sample “${name}”.`,
+    hint: ({ known, page }) =>
+      known.length === 0
+        ? `Write samples beside it, in ${page.split('/').at(-1)}.samples.json.`
+        : `It has ${known.map((one) => `“${one}”`).join(', ')}.`,
+    examples: [
+      { page: 'berths/list', name: 'full', known: [] },
+      { page: 'berths/list', name: 'full', known: ['usual', 'empty'] },
+    ],
+  }),
+  'unknown-revision': worded<{ revision: string; reason: string }>({
+    message: ({ revision, reason }) => `The templates of ${revision} cannot be read: ${reason}.`,
+    hint: () => 'Name a revision of git, such as HEAD or main, or give two folders.',
+    examples: [{ revision: 'HEAD~1', reason: 'not a git repository' }],
+  }),
   'missing-record': worded<{ file: string }>({
     message: ({ file }) => `${file} is not there: nothing was adopted into this project yet.`,
     hint: () => 'Adopt the pages without --again first, or name the project with --out.',

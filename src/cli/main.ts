@@ -5,6 +5,7 @@ import { LoomError } from '../diagnostics/index.ts';
 import { adoptCommand } from './adopt/adopt.ts';
 import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
+import { compareCommand } from './compare/compare.ts';
 import { languageServerCommand } from './language-server.ts';
 import { renderCommand } from './render.ts';
 import { repeatsCommand } from './repeats/repeats.ts';
@@ -27,6 +28,7 @@ program.addCommand(inherit(buildCommand()));
 program.addCommand(inherit(typesCommand()));
 program.addCommand(inherit(adoptCommand()));
 program.addCommand(inherit(repeatsCommand()));
+program.addCommand(inherit(compareCommand()));
 program.addCommand(inherit(languageServerCommand()));
 
 try {

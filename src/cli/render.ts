@@ -4,12 +4,13 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
 import { LoomError, TemplateError } from '../diagnostics/index.ts';
 import { consoleLogger } from '../loom/index.ts';
-import { createLoom, findProject } from '../node/index.ts';
+import { createLoom, findProject, type Project, pathOf, readSamples } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 
 interface Options {
   data?: string;
+  sample?: string;
   out?: string;
 }
 
@@ -18,6 +19,10 @@ export function renderCommand(): Command {
     .description('Render one page.')
     .argument('<page>', 'the page’s path below the pages’ folder, as berths/list')
     .option('--data <file>', 'its data: a JSON file, or - for standard input')
+    .option(
+      '--sample <name>',
+      'its data: a sample of the file beside it, list.samples.json; without --data, the first one',
+    )
     .option('--out <file>', 'write the page here instead of standard output')
     .addHelpText(
       'after',
@@ -28,8 +33,8 @@ export function renderCommand(): Command {
 
 async function render(page: string, options: Options, command: Command): Promise<void> {
   const { project } = command.optsWithGlobals<{ project?: string }>();
-  const data = options.data === undefined ? {} : readData(options.data);
   const found = await findProject(project ?? process.cwd());
+  const data = options.data === undefined ? await sampleOf(page, options.sample, found) : readData(options.data);
   try {
     // Development: only what the page needs has to be sound. Which mode it is is nobody’s business here.
     const { info: _, ...logger } = consoleLogger;
@@ -42,6 +47,16 @@ async function render(page: string, options: Options, command: Command): Promise
     reportError(error, process.stderr, hintOf(error));
     process.exitCode = 1;
   }
+}
+
+/** Without a sample there is no data. */
+async function sampleOf(page: string, name: string | undefined, { options }: Project): Promise<object> {
+  const samples = (await readSamples(pathOf(options.templates ?? 'templates'))).get(`pages/${page}`);
+  if (name === undefined) return samples?.values().next().value ?? {};
+  const known = [...(samples?.keys() ?? [])];
+  const data = samples?.get(name);
+  if (!data) throw new LoomError(commandDiagnostic('unknown-sample', { page, name, known }));
+  return data;
 }
 
 /** What to do on the command line about data that is missing, or too much. */

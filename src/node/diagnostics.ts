@@ -40,6 +40,12 @@ const wordings = {
     hint: () => 'Fix the file; it is an ES module, in TypeScript or JavaScript.',
     examples: [{ file: 'zip-loom.config.ts', reason: 'Unexpected token' }],
   }),
+  'invalid-samples': worded<{ file: string; reason: string }>({
+    message: ({ file, reason }) => `The sample data in ${file} cannot be used: ${reason}.`,
+    hint: () =>
+      'Beside list.html, list.samples.json is an object of named samples: {"usual": {"berths": []}}; list.samples.ts exports it as “samples”.',
+    examples: [{ file: 'templates/pages/list.samples.json', reason: 'it has no sample' }],
+  }),
   'invalid-configuration': worded<{ file: string }>({
     message: ({ file }) => `${file} has no default export that is an object.`,
     hint: () => 'Write: export default { templates: "templates" };',

@@ -1,0 +1,150 @@
+/** `zip-loom compare`: which pages render differently from before. */
+import { existsSync, statSync } from 'node:fs';
+import { Command } from 'commander';
+import colours from 'picocolors';
+import { counted } from '../../analysis/index.ts';
+import { LoomError } from '../../diagnostics/index.ts';
+import { findProject, pathOf, readSamples } from '../../node/index.ts';
+import { commandDiagnostic } from '../diagnostics.ts';
+import { showProgress } from '../progress.ts';
+import { differenceLines, withoutSpace } from './difference.ts';
+import { templatesOf } from './revision.ts';
+import { type Compared, comparePages, type Rendered, type State, stateOf } from './states.ts';
+
+interface Options {
+  ignoreSpace?: boolean;
+  json?: boolean;
+}
+
+export function compareCommand(): Command {
+  return new Command('compare')
+    .description('Tell which pages render differently from before, with their sample data.')
+    .argument('[before]', 'a revision of git, or a folder of templates; default: HEAD')
+    .argument('[after]', 'another folder of templates; default: those of the project')
+    .option('--ignore-space', 'take whitespace of any length for the same')
+    .option('--json', 'print the result as JSON')
+    .addHelpText('after', '\nExamples:\n  zip-loom compare main\n  zip-loom compare old/templates new/templates')
+    .action(compare);
+}
+
+async function compare(
+  before: string | undefined,
+  after: string | undefined,
+  options: Options,
+  command: Command,
+): Promise<void> {
+  const { project: start } = command.optsWithGlobals<{ project?: string }>();
+  const { options: configured } = await findProject(start ?? process.cwd());
+  const templates = pathOf(configured.templates ?? 'templates');
+  const states: [State, State] = [
+    before !== undefined && isFolder(before) ? stateOf(before) : templatesOf(before ?? 'HEAD', templates),
+    stateOf(after === undefined ? templates : asFolder(after)),
+  ];
+  const progress = showProgress('Rendering');
+  const compared = await comparePages(states, await readSamples(templates), configured, progress.tell);
+  progress.end();
+  const outcomes = compared.map((one) => ({ ...one, outcome: outcomeOf(one, options.ignoreSpace ?? false) }));
+  if (options.json) console.log(JSON.stringify(outcomes.map(asData), null, 2));
+  else console.log(inWords(outcomes));
+  if (outcomes.some(({ outcome }) => outcome !== 'same' && outcome !== 'unknown')) process.exitCode = 1;
+}
+
+function isFolder(path: string): boolean {
+  return existsSync(path) && statSync(path).isDirectory();
+}
+
+function asFolder(path: string): string {
+  if (!isFolder(path))
+    throw new LoomError(commandDiagnostic('unreadable-folder', { folder: path, reason: 'there is none' }));
+  return path;
+}
+
+type Outcome =
+  | 'same'
+  | 'different'
+  | 'added'
+  | 'removed'
+  /** It could be rendered in one state alone. */
+  | 'broken'
+  | 'repaired'
+  /** It could be rendered in neither. */
+  | 'unknown';
+
+function outcomeOf({ before, after }: Compared, ignoresSpace: boolean): Outcome {
+  if (!before) return 'added';
+  if (!after) return 'removed';
+  if ('failure' in before) return 'failure' in after ? 'unknown' : 'repaired';
+  if ('failure' in after) return 'broken';
+  const [one, other] = ignoresSpace ? [before.html, after.html].map(withoutSpace) : [before.html, after.html];
+  return one === other ? 'same' : 'different';
+}
+
+type Told = Compared & { outcome: Outcome };
+
+function inWords(outcomes: readonly Told[]): string {
+  const blocks = [...differenceBlocks(outcomes), ...outcomes.flatMap((one) => blockOf(one) ?? [])];
+  const unknown = outcomes.filter(({ outcome }) => outcome === 'unknown');
+  const changed = outcomes.filter(({ outcome }) => outcome !== 'same' && outcome !== 'unknown').length;
+  const summary =
+    changed === 0
+      ? `All ${counted(outcomes.length - unknown.length, 'page')} that could be rendered come out the same.`
+      : `${changed} of ${counted(outcomes.length, 'page')} come out otherwise.`;
+  const needing = [...new Set(unknown.map(({ page }) => page))];
+  const hint =
+    needing.length === 0
+      ? []
+      : [
+          `Not compared, for they need data: ${needing.join(', ')}. Put it beside the template, as in ${needing[0]!.split('/').at(-1)}.samples.json.`,
+        ];
+  return [...blocks, ...hint, summary].join('\n\n');
+}
+
+/** A difference that several pages have alike is shown once. */
+function differenceBlocks(outcomes: readonly Told[]): string[] {
+  const groups = new Map<string, { titles: string[]; lines: string[] }>();
+  for (const { page, sample, before, after, outcome } of outcomes) {
+    if (outcome !== 'different') continue;
+    const lines = differenceLines((before as { html: string }).html, (after as { html: string }).html);
+    const changes = lines.filter((line) => /^\S*\s\s[+-]/.test(line)).join('\n');
+    const group = groups.get(changes) ?? { titles: [], lines };
+    group.titles.push(titleOf(page, sample));
+    groups.set(changes, group);
+  }
+  return [...groups.values()].map(({ titles, lines }) => [titles.join(', '), ...lines].join('\n'));
+}
+
+function titleOf(page: string, sample: string | undefined): string {
+  return colours.bold(sample === undefined ? page : `${page} (${sample})`);
+}
+
+function blockOf({ page, sample, after, outcome }: Told): string | undefined {
+  const title = titleOf(page, sample);
+  switch (outcome) {
+    case 'added':
+      return `${title}  is new`;
+    case 'removed':
+      return `${title}  is gone`;
+    case 'broken':
+      return `${title}  cannot be rendered any more\n${failureOf(after)}`;
+    case 'repaired':
+      return `${title}  can be rendered now`;
+    default:
+      return undefined;
+  }
+}
+
+function failureOf(rendered: Rendered): string {
+  return rendered && 'failure' in rendered ? rendered.failure : '';
+}
+
+function asData({ page, sample, before, after, outcome }: Told) {
+  return {
+    page,
+    ...(sample === undefined ? {} : { sample }),
+    outcome,
+    ...(outcome === 'different'
+      ? { before: (before as { html: string }).html, after: (after as { html: string }).html }
+      : {}),
+    ...(outcome === 'broken' ? { failure: failureOf(after) } : {}),
+  };
+}

@@ -1,0 +1,41 @@
+/** A readable difference of markup: a tag on each line, and the lines around what has changed. */
+import { diffLines } from 'diff';
+import colours from 'picocolors';
+
+/** So many lines around a change. */
+const around = 2;
+
+/** More changes are not looked at by anybody. */
+const mostLines = 60;
+
+export function differenceLines(before: string, after: string): string[] {
+  const parts = diffLines(linesOf(before), linesOf(after));
+  const lines: string[] = [];
+  parts.forEach(({ value, added, removed }, at) => {
+    const own = value.replace(/\n$/, '').split('\n');
+    if (added || removed) {
+      lines.push(...own.map((line) => (added ? colours.green(`  + ${line}`) : colours.red(`  - ${line}`))));
+      return;
+    }
+    const [first, last] = [at === 0 ? 0 : around, at === parts.length - 1 ? 0 : around];
+    if (own.length <= first + last) lines.push(...own.map((line) => `    ${line}`));
+    else {
+      lines.push(...own.slice(0, first).map((line) => `    ${line}`), ...(at === 0 ? [] : [colours.dim('    …')]));
+      if (last > 0) lines.push(...own.slice(-last).map((line) => `    ${line}`));
+    }
+  });
+  return lines.length <= mostLines
+    ? lines
+    : [...lines.slice(0, mostLines), colours.dim(`    and ${lines.length - mostLines} lines more`)];
+}
+
+/** Tags that stand beside each other stand below each other. */
+function linesOf(html: string): string {
+  const text = html.replaceAll('><', '>\n<');
+  return text.endsWith('\n') ? text : `${text}\n`;
+}
+
+/** Whitespace of any length, or none between tags, is one space. */
+export function withoutSpace(html: string): string {
+  return html.replace(/\s+/g, ' ').replace(/> </g, '><').trim();
+}
