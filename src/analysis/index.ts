@@ -19,6 +19,7 @@ export { counted, findingOf, summary } from './findings.ts';
 export { type Fix, fixesOf, withFixes } from './fixes.ts';
 export { type MarkupSettings, markupFindings } from './markup/markup-findings.ts';
 export type { Difference } from './repeats/differences.ts';
+export { type ExtractionPlan, extractionPlan } from './repeats/extract.ts';
 export { findRepeats, type Repeat, type RepeatPlace } from './repeats/repeats.ts';
 export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';

@@ -46,6 +46,28 @@ const wordings = {
     hint: () => 'Choose another project with --out, or write over them with --force.',
     examples: [{ folder: 'templates' }],
   }),
+  'unsound-templates': worded<{ count: number; place: string }>({
+    message: ({ count, place }) =>
+      `The templates have ${count === 1 ? 'a problem' : `${count} problems`}, the first in ${place}.`,
+    hint: () => 'Repair what “zip-loom check” tells first.',
+    examples: [{ count: 2, place: 'templates/pages/home.html:3' }],
+  }),
+  'invalid-lines': worded<{ place: string }>({
+    message: ({ place }) => `“${place}” names no lines of a file.`,
+    hint: () => 'Write the file, the first line and the last, as in templates/pages/home.html:15-19.',
+    examples: [{ place: 'templates/pages/home.html' }],
+  }),
+  'refused-selection': worded<{ place: string }>({
+    message: ({ place }) => `${place} cannot be a partial of its own.`,
+    hint: () =>
+      'Choose whole elements of one parent, without slots, fills of slots, or an (else …) whose (if …) stays behind.',
+    examples: [{ place: 'templates/pages/home.html:15-19' }],
+  }),
+  'invalid-partial-name': worded<{ name: string }>({
+    message: ({ name }) => `“${name}” cannot be the name of a partial.`,
+    hint: () => 'Choose two words in lower case with a hyphen between them, such as berth-card.',
+    examples: [{ name: 'card' }],
+  }),
   'unknown-sample': worded<{ page: string; name: string; known: readonly string[] }>({
     message: ({ page, name }) => `The page “${page}” has no sample “${name}”.`,
     hint: ({ known, page }) =>

@@ -6,6 +6,7 @@ import { adoptCommand } from './adopt/adopt.ts';
 import { buildCommand } from './build.ts';
 import { checkCommand } from './check.ts';
 import { compareCommand } from './compare/compare.ts';
+import { extractCommand } from './extract/extract.ts';
 import { languageServerCommand } from './language-server.ts';
 import { renderCommand } from './render.ts';
 import { repeatsCommand } from './repeats/repeats.ts';
@@ -28,6 +29,7 @@ program.addCommand(inherit(buildCommand()));
 program.addCommand(inherit(typesCommand()));
 program.addCommand(inherit(adoptCommand()));
 program.addCommand(inherit(repeatsCommand()));
+program.addCommand(inherit(extractCommand()));
 program.addCommand(inherit(compareCommand()));
 program.addCommand(inherit(languageServerCommand()));
 

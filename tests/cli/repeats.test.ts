@@ -51,7 +51,7 @@ describe('finds', () => {
       { name: 'href', kind: 'attribute', values: ['/a1', '/a2', '/b1'] },
       { name: 'label', kind: 'text', values: ['A1', 'A2', 'B1'] },
       {
-        name: 'text',
+        name: 'about',
         kind: 'text',
         values: ['Near the office', 'Far out', 'In the shade'],
       },

@@ -22,6 +22,15 @@ export interface Extraction {
   text: string;
   /** What is written in place of the part. */
   edit: Edit;
+  /** What the part reads of what is around it. */
+  names: readonly string[];
+}
+
+export interface ExtractionSettings {
+  /** Of the partial; default: one that is free. */
+  name?: string;
+  /** Values in the part that are parameters, and what is written for each. */
+  parameters?: ReadonlyArray<{ name: string; places: readonly Span[]; text: string }>;
 }
 
 /** Nodes of one parent, and the elements around them. */
@@ -35,7 +44,12 @@ interface Siblings {
  * @param selection what is to be taken out; whitespace around it is left alone
  * @returns `undefined` where that is not whole elements of one parent, or belongs to what is around it
  */
-export function extraction(compilation: Compilation, file: string, selection: Span): Extraction | undefined {
+export function extraction(
+  compilation: Compilation,
+  file: string,
+  selection: Span,
+  { name: given, parameters = [] }: ExtractionSettings = {},
+): Extraction | undefined {
   const tree = compilation.treeOf(file);
   if (!tree || compilation.set.broken.has(tree)) return undefined;
   const { source } = tree;
@@ -47,14 +61,16 @@ export function extraction(compilation: Compilation, file: string, selection: Sp
   const names = namesFromOutside(found.selected, span, template);
   // A form that is bound around the call is handed on to what takes it.
   const needsForm = found.around.some((one) => clauseOf(one, 'bind')) && elements.some(isAboutForm);
-  const name = freeName(compilation, elements[0]!.name);
+  const name = given ?? freeName(compilation, elements[0]!.name);
   const passed = names.map((one) => ` ${attributeName(one)}=\${${one}}`).join('');
-  const text = dedented(source, span, elements);
+  const own = parameters.map((one) => one.name);
+  const text = dedented(source, span, elements, parameters);
   return {
     name,
     file: `${file.slice(0, -template.id.replace(/#.*$/, '').length)}partials/${name}.html`,
-    text: `${headOf(template, needsForm ? ['form', ...names] : names)}${needsForm ? `<template (bind form)>\n${text}\n</template>` : text}\n`,
+    text: `${headOf(template, [...(needsForm ? ['form'] : []), ...names, ...own])}${needsForm ? `<template (bind form)>\n${text}\n</template>` : text}\n`,
     edit: { ...span, text: `<${name}${passed}></${name}>` },
+    names,
   };
 }
 
@@ -153,8 +169,17 @@ function moved(clause: string, id: string): string {
 }
 
 /** As if it began at the left; where whitespace is content, as it is. */
-function dedented(source: string, { start, end }: Span, elements: readonly Element[]): string {
-  const text = source.slice(start, end);
+function dedented(
+  source: string,
+  { start, end }: Span,
+  elements: readonly Element[],
+  parameters: NonNullable<ExtractionSettings['parameters']>,
+): string {
+  const replaced = parameters
+    .flatMap(({ places, text }) => places.map((place) => ({ ...place, text })))
+    .sort((one, other) => other.start - one.start);
+  let text = source.slice(start, end);
+  for (const one of replaced) text = text.slice(0, one.start - start) + one.text + text.slice(one.end - start);
   const indent = /[^\S\n]*$/.exec(source.slice(0, start))![0];
   return elements.some(({ name }) => /^(?:pre|textarea)$/.test(name)) ? text : text.replaceAll(`\n${indent}`, '\n');
 }

@@ -9,29 +9,46 @@ export interface Difference {
   values: readonly string[];
 }
 
+/** With the values of a piece that it is about, by their order; none for a name. */
+export interface PlacedDifference extends Difference {
+  at: readonly number[];
+}
+
 /** @param places the values of each piece, as many of each */
 export function differencesOf(places: ReadonlyArray<readonly Value[]>): Difference[] {
+  return placedDifferences(places, new Set()).map(({ at: _, ...difference }) => difference);
+}
+
+/** @param known names that mean something else already */
+export function placedDifferences(
+  places: ReadonlyArray<readonly Value[]>,
+  known: ReadonlySet<string>,
+): PlacedDifference[] {
   const [first = [], ...others] = places;
   const renamings = others.map((other) => renamingOf(first, other));
-  const found: Difference[] = [];
-  const taken = new Set<string>();
-  const note = (kind: Difference['kind'], values: string[], guess: string) => {
+  const found: Array<PlacedDifference & { at: number[] }> = [];
+  const taken = new Set(known);
+  const note = (kind: Difference['kind'], values: string[], guess: string, at: number[]) => {
     if (values.every((one) => one === values[0])) return;
     // What differs alike is one parameter.
-    if (found.some((one) => one.values.every((value, at) => value === values[at]))) return;
-    const name = unused(guess, taken);
+    const same = found.find((one) => one.values.every((value, place) => value === values[place]));
+    if (same && (same.kind === 'name') === (kind === 'name')) {
+      same.at.push(...at);
+      return;
+    }
+    const name = kind === 'name' ? guess : unused(guess, taken);
     taken.add(name);
-    found.push({ name, kind, values });
+    found.push({ name, kind, values, at });
   };
   // A loop has another name for its item in another template.
   for (const name of new Set(first.flatMap((value) => value.names.map((one) => one.name)))) {
     const names = renamings.map((renaming) => renaming.get(name) ?? name);
-    note('name', [name, ...names], name);
+    note('name', [name, ...names], name, []);
   }
   first.forEach((value, at) => {
     const written = places.map((place) => place[at]!.source);
     const isRenamed = others.every((other, index) => renamed(value, renamings[index]!) === other[at]!.source);
-    if (!isRenamed) note(value.kind, written, guessOf(value));
+    if (!isRenamed) note(value.kind, written, guessOf(value), [at]);
   });
   return found;
 }
@@ -93,10 +110,13 @@ const words: Readonly<Record<string, string>> = {
   blockquote: 'quote',
 };
 
+/** What their text is called, whatever their class says. */
+const named = new Set(['a', 'button', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'time', 'figcaption', 'dt']);
+
 function guessOf({ kind, of, word, source }: Value): string {
   if (kind === 'expression') return camel(/([\p{L}_$][\p{L}\p{N}_$]*)\W*$/u.exec(source)?.[1] ?? 'value');
   if (kind === 'attribute') return camel(of);
-  return camel(words[of] ?? (word === '' ? of : word));
+  return camel(named.has(of) || word === '' ? (words[of] ?? of) : word);
 }
 
 function camel(name: string): string {

@@ -7,7 +7,7 @@ import { LoomError } from '../../diagnostics/index.ts';
 import { findProject, pathOf, readSamples } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
-import { differenceLines, withoutSpace } from './difference.ts';
+import { differenceLines, tagLines, withoutSpace } from './difference.ts';
 import { templatesOf } from './revision.ts';
 import { type Compared, comparePages, type Rendered, type State, stateOf } from './states.ts';
 
@@ -104,7 +104,10 @@ function differenceBlocks(outcomes: readonly Told[]): string[] {
   const groups = new Map<string, { titles: string[]; lines: string[] }>();
   for (const { page, sample, before, after, outcome } of outcomes) {
     if (outcome !== 'different') continue;
-    const lines = differenceLines((before as { html: string }).html, (after as { html: string }).html);
+    const lines = differenceLines(
+      tagLines((before as { html: string }).html),
+      tagLines((after as { html: string }).html),
+    );
     const changes = lines.filter((line) => /^\S*\s\s[+-]/.test(line)).join('\n');
     const group = groups.get(changes) ?? { titles: [], lines };
     group.titles.push(titleOf(page, sample));

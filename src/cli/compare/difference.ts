@@ -1,4 +1,4 @@
-/** A readable difference of markup: a tag on each line, and the lines around what has changed. */
+/** A readable difference: the lines that have changed, and those around them. */
 import { diffLines } from 'diff';
 import colours from 'picocolors';
 
@@ -9,7 +9,7 @@ const around = 2;
 const mostLines = 60;
 
 export function differenceLines(before: string, after: string): string[] {
-  const parts = diffLines(linesOf(before), linesOf(after));
+  const parts = diffLines(before, after);
   const lines: string[] = [];
   parts.forEach(({ value, added, removed }, at) => {
     const own = value.replace(/\n$/, '').split('\n');
@@ -29,8 +29,8 @@ export function differenceLines(before: string, after: string): string[] {
     : [...lines.slice(0, mostLines), colours.dim(`    and ${lines.length - mostLines} lines more`)];
 }
 
-/** Tags that stand beside each other stand below each other. */
-function linesOf(html: string): string {
+/** Markup with a tag on each line: those that stand beside each other stand below each other. */
+export function tagLines(html: string): string {
   const text = html.replaceAll('><', '>\n<');
   return text.endsWith('\n') ? text : `${text}\n`;
 }

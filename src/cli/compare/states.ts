@@ -24,7 +24,7 @@ export interface Compared {
 export type Rendered = { html: string } | { failure: string } | undefined;
 
 /** Nobody has to hear of it: what fails is told in the result. */
-const silent = { info() {}, warn() {}, error() {} };
+export const silent = { info() {}, warn() {}, error() {} };
 
 /**
  * Renders every page of either state, with each of its samples.

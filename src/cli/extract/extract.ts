@@ -1,0 +1,145 @@
+/** `zip-loom extract`: lines of a template become a partial, and no page changes. */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { dirname, relative, resolve } from 'node:path';
+import { Command } from 'commander';
+import colours from 'picocolors';
+import { counted, type ExtractionPlan, extractionPlan } from '../../analysis/index.ts';
+import { type Compilation, isBuiltIn } from '../../compiler/index.ts';
+import { LoomError, type Span } from '../../diagnostics/index.ts';
+import { compileProject, createLoom, findProject, pathOf, readSamples, urlPath } from '../../node/index.ts';
+import { differenceLines } from '../compare/difference.ts';
+import { type Compared, comparePages, silent, stateOf } from '../compare/states.ts';
+import { commandDiagnostic } from '../diagnostics.ts';
+import { showProgress } from '../progress.ts';
+import { reportError } from '../report.ts';
+
+interface Options {
+  as: string;
+  everywhere?: boolean;
+  write?: boolean;
+}
+
+export function extractCommand(): Command {
+  return new Command('extract')
+    .description('Make a partial of lines of a template, and prove that the pages render the same.')
+    .argument('<file:first-last>', 'the template and the lines, as templates/pages/home.html:15-19')
+    .requiredOption('--as <name>', 'the name of the partial, two words with a hyphen')
+    .option('--everywhere', 'call it at each place that differs only in texts, values and names')
+    .option('--write', 'write the templates; without it, only the difference is shown')
+    .addHelpText('after', '\nExample:\n  zip-loom extract templates/pages/home.html:15-19 --as info-card --everywhere')
+    .action(extract);
+}
+
+async function extract(place: string, options: Options, command: Command): Promise<void> {
+  const { project: start } = command.optsWithGlobals<{ project?: string }>();
+  const { options: configured } = await findProject(start ?? process.cwd());
+  const templates = pathOf(configured.templates ?? 'templates');
+  const { compilation, errors } = compileProject(configured);
+  const [error] = errors;
+  if (error)
+    throw new LoomError(
+      commandDiagnostic('unsound-templates', { count: errors.length, place: `${error.file}:${error.line}` }),
+    );
+  const { file, selection } = selected(place, compilation);
+  assertName(options.as, compilation);
+  const plan = extractionPlan(compilation, file, selection, {
+    name: options.as,
+    isEverywhere: options.everywhere ?? false,
+  });
+  if (!plan) throw new LoomError(commandDiagnostic('refused-selection', { place }));
+  const texts = textsOf(plan, compilation);
+  const before = stateOf(templates);
+  const after = { ...before };
+  for (const [path, text] of texts) after[urlPath(relative(templates, resolve(path)))] = text;
+  const { templates: _, ...rest } = configured;
+  const [wrong] = (await createLoom({ ...rest, sources: after, mode: 'development', logger: silent })).check();
+  if (wrong) {
+    reportError(wrong, process.stderr);
+    throw new LoomError(commandDiagnostic('refused-selection', { place }));
+  }
+  const progress = showProgress('Rendering');
+  const compared = await comparePages([before, after], await readSamples(templates), configured, progress.tell);
+  progress.end();
+  console.log(inWords(plan, texts, compilation));
+  console.log(`\n${proofInWords(compared)}`);
+  if (compared.some(isChanged)) process.exitCode = 1;
+  else if (options.write) {
+    for (const [path, text] of texts) {
+      mkdirSync(dirname(path), { recursive: true });
+      writeFileSync(path, text);
+    }
+    console.log(`Written: ${[...texts.keys()].join(', ')}.`);
+  } else console.log('Nothing was written: --write does it.');
+}
+
+/** @throws {LoomError} for what is no template, or no lines of it */
+function selected(place: string, compilation: Compilation): { file: string; selection: Span } {
+  const [, path = '', first = '', last = first] = /^(.*?):(\d+)(?:-(\d+))?$/.exec(place) ?? [];
+  const file = [...compilation.set.files.keys()].find((tree) => resolve(tree.file) === resolve(path))?.file;
+  if (path === '') throw new LoomError(commandDiagnostic('invalid-lines', { place }));
+  if (file === undefined) throw new LoomError(commandDiagnostic('unknown-file', { file: path }));
+  const lines = compilation.sourceOf(file).split('\n');
+  const [from, until] = [Number(first), Number(last)];
+  if (from < 1 || until < from || until > lines.length)
+    throw new LoomError(commandDiagnostic('invalid-lines', { place }));
+  const start = lines.slice(0, from - 1).reduce((sum, line) => sum + line.length + 1, 0);
+  const length = lines.slice(from - 1, until).join('\n').length;
+  return { file, selection: { start, end: start + length } };
+}
+
+function assertName(name: string, { set }: Compilation): void {
+  if (!/^[a-z][a-z0-9._]*(?:-[a-z0-9._-]+)+$/.test(name))
+    throw new LoomError(commandDiagnostic('invalid-partial-name', { name }));
+  const taken = set.templates.find((one) => one.name === name && !isBuiltIn(one));
+  if (taken) throw new LoomError(commandDiagnostic('existing-file', { file: taken.tree.file }));
+}
+
+/** The new texts of all files, by their paths; the partial’s first. */
+function textsOf(plan: ExtractionPlan, compilation: Compilation): Map<string, string> {
+  const texts = new Map([[plan.file, plan.text]]);
+  const edits = [...plan.edits].sort((one, other) => other.start - one.start);
+  for (const { file, start, end, text } of edits) {
+    const source = texts.get(file) ?? compilation.sourceOf(file);
+    texts.set(file, source.slice(0, start) + text + source.slice(end));
+  }
+  return texts;
+}
+
+function inWords(
+  { file, edits }: ExtractionPlan,
+  texts: ReadonlyMap<string, string>,
+  compilation: Compilation,
+): string {
+  const blocks = [...texts].map(([path, text]) => {
+    const before = path === file ? '' : compilation.sourceOf(path);
+    return [colours.bold(path), ...differenceLines(before, text)].join('\n');
+  });
+  return [...blocks, `${counted(edits.length, 'place')} in ${counted(texts.size - 1, 'file')}.`].join('\n\n');
+}
+
+/** A partial begins at the left, wherever it is called: whitespace of another length is the same. */
+function isChanged({ before, after }: Compared): boolean {
+  if (!before || !after || 'failure' in before) return false;
+  return 'failure' in after || collapsed(before.html) !== collapsed(after.html);
+}
+
+function collapsed(html: string): string {
+  return html.replace(/\s+/g, ' ');
+}
+
+function isIndented({ before, after }: Compared): boolean {
+  return (
+    before !== undefined && after !== undefined && 'html' in before && 'html' in after && before.html !== after.html
+  );
+}
+
+function proofInWords(compared: readonly Compared[]): string {
+  const changed = compared.filter(isChanged).map(({ page }) => page);
+  if (changed.length > 0)
+    return colours.bold(`These pages would come out otherwise: ${[...new Set(changed)].join(', ')}.`);
+  const unknown = [...new Set(compared.flatMap(({ page, before }) => (before && 'failure' in before ? [page] : [])))];
+  const rendered = compared.length - compared.filter(({ before }) => before && 'failure' in before).length;
+  const rest = unknown.length === 0 ? '' : ` Not compared, for they need sample data: ${unknown.join(', ')}.`;
+  const isOtherwise = compared.some(isIndented) ? ', but for the indentation' : '';
+  return `${colours.bold(`All ${counted(rendered, 'page')} that could be rendered come out the same${isOtherwise}.`)}${rest}`;
+}
