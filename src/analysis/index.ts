@@ -1,8 +1,14 @@
 /** What the tools know. Pure: sources and errors in, findings out. */
 
-export { type AdoptedLayout, type AdoptedNames, type Adoption, adoptPages } from './adopting/adoption.ts';
+export {
+  type AdoptedLayout,
+  type AdoptedNames,
+  type Adoption,
+  type AdoptionSettings,
+  adoptPages,
+} from './adopting/adoption.ts';
 export { type DocumentDifference, documentDifference } from './adopting/difference.ts';
-export type { NearMiss } from './adopting/layouts.ts';
+export type { Accepted, NearMiss } from './adopting/layouts.ts';
 export { relinked } from './adopting/links.ts';
 export type { Edit } from './edit.ts';
 export { namedByCode, namesInCode } from './editor/code-names.ts';

@@ -68,6 +68,17 @@ const wordings = {
     hint: () => 'Choose two words in lower case with a hyphen between them, such as berth-card.',
     examples: [{ name: 'card' }],
   }),
+  'unknown-near-miss': worded<{ name: string; known: readonly string[] }>({
+    message: ({ name }) => `“${name}” is no text that nearly all pages have the same.`,
+    hint: ({ known }) =>
+      known.length === 0
+        ? 'There is none in these pages.'
+        : `Look at the plan, of --dry-run. Others: ${known.join(', ')}.`,
+    examples: [
+      { name: 'year', known: [] },
+      { name: 'year', known: ['site-footer'] },
+    ],
+  }),
   'unknown-sample': worded<{ page: string; name: string; known: readonly string[] }>({
     message: ({ page, name }) => `The page “${page}” has no sample “${name}”.`,
     hint: ({ known, page }) =>

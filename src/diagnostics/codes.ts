@@ -190,6 +190,7 @@ export type DiagnosticCode =
   | 'refused-templates'
   | 'stopped-compiler'
   | 'unknown-file'
+  | 'unknown-near-miss'
   | 'unknown-revision'
   | 'unknown-sample'
   | 'unsafe-upload-folder'

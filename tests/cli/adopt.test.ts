@@ -73,6 +73,24 @@ describe('the designer’s five pages', () => {
     ]);
   });
 
+  test('lose a near miss when that is accepted, and get it back', () => {
+    const accepted = project.loom('adopt', 'prototype', '--out', 'accepted', '--accept', 'site-footer');
+    expect([accepted.stderr, accepted.status]).toEqual(['', 0]);
+    expect(accepted.stdout).toContain('Accepted: about had “2025” and has “2026” as the others do.');
+    expect(accepted.stdout).toContain('All 5 pages come out the same but for what you have accepted, byte for byte.');
+    expect(read('accepted/templates/layouts/site-layout.html')).toContain('<p>© 2026 Tern Harbour</p>');
+    expect(project.loom('adopt', 'prototype', '--out', 'accepted', '--again').stdout).toContain(
+      'No template has to change.',
+    );
+    project.loom('adopt', 'prototype', '--out', 'accepted', '--again', '--keep', 'site-footer');
+    expect(read('accepted/templates/pages/about.html')).toContain('2025');
+    const unknown = project.loom('adopt', 'prototype', '--dry-run', '--accept', 'year');
+    expect([unknown.status, unknown.stderr]).toEqual([
+      2,
+      '“year” is no text that nearly all pages have the same. Look at the plan, of --dry-run. Others: site-footer.\n',
+    ]);
+  });
+
   test('are told to programs', () => {
     const { stdout } = project.loom('adopt', 'prototype', '--dry-run', '--json');
     expect(JSON.parse(stdout)).toMatchObject({

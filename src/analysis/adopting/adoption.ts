@@ -2,7 +2,7 @@
 import { families } from './families.ts';
 import { type Framed, framed } from './frame.ts';
 import { slotted } from './holes.ts';
-import { alone, layoutFiles, type NearMiss, sheetOf } from './layouts.ts';
+import { type Accepted, alone, layoutFiles, type NearMiss, sheetOf } from './layouts.ts';
 import { Partials } from './partials.ts';
 import type { Sheet } from './parts.ts';
 import { simplified } from './simplify.ts';
@@ -26,6 +26,8 @@ export interface Adoption {
   /** Names of elements that the browser knows from scripts. */
   elements: string[];
   names: AdoptedNames;
+  /** Texts that gave way to what other pages have. */
+  accepted: Accepted[];
 }
 
 /** Names that were guessed from the markup, of layouts and slots → the names that are used. */
@@ -35,11 +37,16 @@ export interface AdoptionSettings {
   /** Pages that are not to be taken apart. */
   keptWhole: ReadonlySet<string>;
   names: AdoptedNames;
+  /** Near misses, by name, that are to be as they are on most pages. */
+  accepted: ReadonlySet<string>;
 }
 
 /** @param pages by path without the ending: their sources, with the links and the files that they name as the templates are to have them */
-export function adoptPages(pages: ReadonlyMap<string, string>, { keptWhole, names }: AdoptionSettings): Adoption {
-  const adoption: Adoption = { files: {}, layouts: [], alone: [], leftOut: [], elements: [], names: {} };
+export function adoptPages(
+  pages: ReadonlyMap<string, string>,
+  { keptWhole, names, accepted }: AdoptionSettings,
+): Adoption {
+  const adoption: Adoption = { files: {}, layouts: [], alone: [], leftOut: [], elements: [], names: {}, accepted: [] };
   const nameOf = (guess: string) => {
     const name = names[guess] ?? guess;
     adoption.names = { ...adoption.names, [guess]: name };
@@ -63,7 +70,10 @@ export function adoptPages(pages: ReadonlyMap<string, string>, { keptWhole, name
     }
     const name = nameOf(layoutName(adoption.layouts.length, family));
     const parts = slotted(simplified(frame, family.length), family.length);
-    const { files, nearMisses, slots, parameters } = layoutFiles(parts, family, name, nameOf, partials);
+    const isAccepted = (one: string) => accepted.has(one);
+    const made = layoutFiles(parts, family, { name, nameOf, partials, isAccepted });
+    const { files, nearMisses, slots, parameters } = made;
+    adoption.accepted.push(...made.accepted);
     Object.assign(adoption.files, files);
     adoption.layouts.push({ name, pages: family.map(({ path }) => path), slots, parameters, nearMisses });
   }

@@ -11,6 +11,7 @@ export interface LayoutFiles {
   files: Record<string, string>;
   /** What nearly all pages have the same. */
   nearMisses: NearMiss[];
+  accepted: Accepted[];
   slots: string[];
   parameters: string[];
 }
@@ -24,25 +25,49 @@ export interface NearMiss {
   others: Array<{ page: string; text: string }>;
 }
 
+/** A text of one page that gave way to what the others have. */
+export interface Accepted {
+  /** Of the near miss. */
+  name: string;
+  page: string;
+  was: string;
+  is: string;
+}
+
 interface Slot {
   name: string;
   hole: Hole;
   isTitle: boolean;
+  /** What all pages have from now on: it is no slot. */
+  settled?: string;
 }
 
-/**
- * @param layout its name
- * @param nameOf the name that is used for one that was guessed
- * @param partials those of the site so far
- */
+export interface LayoutSettings {
+  /** Of the layout. */
+  name: string;
+  /** The name that is used for one that was guessed. */
+  nameOf(guess: string): string;
+  /** Those of the site so far. */
+  partials: Partials;
+  /** Whether a near miss of that name is to be as it is on most pages. */
+  isAccepted(name: string): boolean;
+}
+
 export function layoutFiles(
   frame: readonly Part[],
   sheets: readonly Sheet[],
-  layout: string,
-  nameOf: (guess: string) => string,
-  partials: Partials,
+  { name: layout, nameOf, partials, isAccepted }: LayoutSettings,
 ): LayoutFiles {
-  const slots = slotsOf(frame).map((slot) => (slot.name === '' ? slot : { ...slot, name: nameOf(slot.name) }));
+  const accepted: Accepted[] = [];
+  const slots = slotsOf(frame).map((slot): Slot => {
+    if (slot.name === '') return slot;
+    const name = nameOf(slot.name);
+    const [miss] = nearMissOf(name, slot.hole.contents, sheets);
+    if (!miss || !isAccepted(name) || !isText(miss)) return { ...slot, name };
+    accepted.push(...miss.others.map(({ page, text }) => ({ name, page, was: text, is: miss.usual })));
+    return { ...slot, name, settled: miss.usual };
+  });
+  const open = slots.filter(({ settled }) => settled === undefined);
   const writer = new LayoutWriter(sheets, slots, partials);
   const body = writer.write(frame);
   const { parameters, given } = writer;
@@ -52,14 +77,20 @@ export function layoutFiles(
     const args = given
       .map(({ name, values }) => (values[page] === undefined ? '' : ` ${name}=${quoted(values[page])}`))
       .join('');
-    files[`pages/${path}.html`] = `<meta (layout ${layout}${args})>\n${fillsOn(slots, page)}`;
+    files[`pages/${path}.html`] = `<meta (layout ${layout}${args})>\n${fillsOn(open, page)}`;
   });
   return {
     files,
-    nearMisses: [...writer.nearMisses, ...slots.flatMap((slot) => nearMissOf(slot.name, slot.hole.contents, sheets))],
-    slots: slots.map(({ name }) => name || 'the main content'),
+    accepted,
+    nearMisses: [...writer.nearMisses, ...open.flatMap((slot) => nearMissOf(slot.name, slot.hole.contents, sheets))],
+    slots: open.map(({ name }) => name || 'the main content'),
     parameters,
   };
+}
+
+/** Whether every page has something, which is written as it is. */
+function isText({ usual, others }: NearMiss): boolean {
+  return [usual, ...others.map(({ text }) => text)].every((text) => text !== '' && !text.includes('${'));
 }
 
 /** What fills the slots of a layout on one page. */
@@ -155,7 +186,8 @@ class LayoutWriter {
   private textOf(part: Part): string {
     if (part.kind === 'fixed') return part.text;
     if (part.kind === 'hole') {
-      const { name } = this.slots.find(({ hole }) => hole === part)!;
+      const { name, settled } = this.slots.find(({ hole }) => hole === part)!;
+      if (settled !== undefined) return settled;
       return name === '' ? '<slot></slot>' : `<slot name="${name}">${usualContent(part)}</slot>`;
     }
     const tag = part.tag.map((piece) => (typeof piece === 'string' ? piece : this.attribute(piece, part))).join('');

@@ -18,6 +18,8 @@ interface Options {
   out: string;
   dryRun?: boolean;
   again?: boolean;
+  accept?: string[];
+  keep?: string[];
   force?: boolean;
   json?: boolean;
 }
@@ -30,6 +32,8 @@ export function adoptCommand(): Command {
     .argument('<folder>', 'the static pages, with their style sheets and pictures')
     .option('--out <folder>', 'the project that gets the templates', '.')
     .option('--dry-run', 'show what would be made, and write nothing')
+    .option('--accept <names...>', 'near misses that are to be as they are on most pages')
+    .option('--keep <names...>', 'near misses that were accepted before, and are to stay as each page has them')
     .option('--again', 'take in a new version of the pages: update what nobody has changed since, and list conflicts')
     .option('--force', 'write over templates that are there')
     .option('--json', 'print the result as JSON')
@@ -47,19 +51,27 @@ async function adopt(folder: string, options: Options): Promise<void> {
     throw new LoomError(commandDiagnostic('missing-record', { file: join(options.out, recordFile) }));
   if (!options.again && !options.dryRun && !options.force && isFilled(templates))
     throw new LoomError(commandDiagnostic('refused-templates', { folder: relative(process.cwd(), templates) || '.' }));
+  const accepted = [...new Set([...(record?.accepted ?? []), ...(options.accept ?? [])])].filter(
+    (name) => !options.keep?.includes(name),
+  );
   const reading = showProgress('Reading');
   const site = readSite(folder, reading.tell);
   reading.end();
   const pages = new Map([...site.pages].map(([path, { source }]) => [path, source]));
   const proving = showProgress('Comparing');
-  const { adoption, differing } = await proved(pages, record?.names ?? {}, proving.tell);
+  const { adoption, differing } = await proved(
+    pages,
+    { names: record?.names ?? {}, accepted: new Set(accepted) },
+    proving.tell,
+  );
   proving.end();
+  assertAccepted(options.accept ?? [], adoption);
   const isPlan = options.dryRun ?? false;
   const fates = options.again ? updateFiles(templates, record!.files, adoption.files, isPlan) : undefined;
-  if (fates && !isPlan) writeRecord(options.out, adoption.names, adoption.files);
+  if (fates && !isPlan) writeRecord(options.out, { names: adoption.names, accepted, files: adoption.files });
   else if (!isPlan) {
     const assets = urlPath(relative(resolve(options.out), resolve(folder))) || '.';
-    writeProject(options.out, adoption, assets.startsWith('.') ? assets : `./${assets}`);
+    writeProject(options.out, adoption, assets.startsWith('.') ? assets : `./${assets}`, accepted);
   }
   if (options.json)
     console.log(
@@ -76,6 +88,14 @@ async function adopt(folder: string, options: Options): Promise<void> {
   const isOtherwise = differing.some(({ isSameTree }) => !isSameTree);
   const hasConflict = [...(fates?.values() ?? [])].includes('conflict');
   if (isOtherwise || hasConflict || adoption.leftOut.length + site.leftOut.length > 0) process.exitCode = 1;
+}
+
+/** @throws {LoomError} for a name that no near miss has, or that cannot be accepted */
+function assertAccepted(names: readonly string[], { accepted, layouts }: Adoption): void {
+  const unknown = names.find((name) => !accepted.some((one) => one.name === name));
+  if (unknown === undefined) return;
+  const known = [...new Set(layouts.flatMap(({ nearMisses }) => nearMisses.map(({ name }) => name)))];
+  throw new LoomError(commandDiagnostic('unknown-near-miss', { name: unknown, known }));
 }
 
 function isFilled(folder: string): boolean {

@@ -9,6 +9,8 @@ import { commandDiagnostic } from '../diagnostics.ts';
 export interface AdoptionRecord {
   /** Guessed name → the name that is used. */
   names: AdoptedNames;
+  /** Near misses, by name, that are as they are on most pages. */
+  accepted: readonly string[];
   /** By path below the folder of templates: a digest of what was written. */
   files: Record<string, string>;
 }
@@ -24,7 +26,9 @@ export function readRecord(out: string): AdoptionRecord | undefined {
   if (!existsSync(file)) return undefined;
   try {
     const record = JSON.parse(readFileSync(file, 'utf8')) as Partial<AdoptionRecord>;
-    return { names: textsOf(record.names), files: textsOf(record.files) };
+    const { accepted = [] } = record;
+    if (!Array.isArray(accepted)) throw new Error('“accepted” is a list of names');
+    return { names: textsOf(record.names), accepted: accepted.map(String), files: textsOf(record.files) };
   } catch (error) {
     throw new LoomError(commandDiagnostic('invalid-record', { file, reason: messageOf(error) }), error);
   }
@@ -36,9 +40,13 @@ function textsOf(given: unknown): Record<string, string> {
   return given as Record<string, string>;
 }
 
-export function writeRecord(out: string, names: AdoptedNames, files: Readonly<Record<string, string>>): void {
+/** @param record with the texts of the templates in place of their digests */
+export function writeRecord(
+  out: string,
+  { names, accepted, files }: Pick<AdoptionRecord, 'names' | 'accepted' | 'files'>,
+): void {
   const digests = Object.fromEntries(Object.entries(files).map(([path, text]) => [path, digestOf(text)]));
-  writeFileSync(join(out, recordFile), `${JSON.stringify({ names, files: digests }, null, 2)}\n`);
+  writeFileSync(join(out, recordFile), `${JSON.stringify({ names, accepted, files: digests }, null, 2)}\n`);
 }
 
 export function digestOf(text: string): string {

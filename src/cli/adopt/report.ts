@@ -25,13 +25,17 @@ export function adoptionInWords({ adoption, differing, site, folder, templates, 
   const read = site.pages.size - adoption.leftOut.length;
   const lines = [
     ...adoption.layouts.flatMap(layoutLines),
+    ...adoption.accepted.map(
+      ({ page, was, is }) => `Accepted: ${page} had “${cut(was)}” and has “${cut(is)}” as the others do.`,
+    ),
+    ...(adoption.accepted.length > 0 ? [''] : []),
     ...partialLines(adoption),
     ...(adoption.alone.length > 0 ? [`Pages that stand alone: ${adoption.alone.join(', ')}`, ''] : []),
     ...leftOut.map(({ path, reason }) => `Left out ${path}: ${reason}`),
     ...(leftOut.length > 0 ? [''] : []),
     `${counted(site.links, 'link')} to pages and ${counted(site.files, 'name')} of files now begin at the root.`,
     `${kilobytes(before)} in ${folder} ${isPlan ? 'would become' : 'became'} ${kilobytes(after)} of templates: ${share} % are repeated no more.`,
-    ...proofLines(differing, read),
+    ...proofLines(differing, read, adoption.accepted.length > 0),
     ...(fates ? fateLines(fates, isPlan) : []),
     isPlan ? 'Nothing was written: this is the plan.' : `Written to ${templates}.`,
   ];
@@ -52,8 +56,10 @@ function fateLines(fates: ReadonlyMap<string, FileFate>, isPlan: boolean): strin
   return [isPlan ? 'What would become of the templates:' : 'The templates:', ...lines.sort()];
 }
 
-function proofLines(differing: readonly DifferingPage[], read: number): string[] {
-  if (differing.length === 0) return [colours.bold(`All ${counted(read, 'page')} come out the same, byte for byte.`)];
+function proofLines(differing: readonly DifferingPage[], read: number, hasAccepted: boolean): string[] {
+  const but = hasAccepted ? ' but for what you have accepted' : '';
+  if (differing.length === 0)
+    return [colours.bold(`All ${counted(read, 'page')} come out the same${but}, byte for byte.`)];
   const sameTree = differing.filter(({ isSameTree }) => isSameTree);
   const others = differing.length - sameTree.length;
   return [

@@ -4,8 +4,16 @@ import { dirname, join } from 'node:path';
 import type { Adoption } from '../../analysis/index.ts';
 import { writeRecord } from './record.ts';
 
-/** @param assets the static folder, as the project’s configuration names it */
-export function writeProject(out: string, { files, elements, names }: Adoption, assets: string): void {
+/**
+ * @param assets the static folder, as the project’s configuration names it
+ * @param accepted near misses that are as they are on most pages
+ */
+export function writeProject(
+  out: string,
+  { files, elements, names }: Adoption,
+  assets: string,
+  accepted: readonly string[],
+): void {
   const templates = join(out, 'templates');
   const fresh = join(out, `.templates-${process.pid}`);
   try {
@@ -15,7 +23,7 @@ export function writeProject(out: string, { files, elements, names }: Adoption, 
     }
     rmSync(templates, { recursive: true, force: true });
     renameSync(fresh, templates);
-    writeRecord(out, names, files);
+    writeRecord(out, { names, accepted, files });
   } finally {
     rmSync(fresh, { recursive: true, force: true });
   }
