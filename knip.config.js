@@ -17,8 +17,8 @@ export default {
   ],
   project: ['src/**/*.ts', 'tests/**/*.ts', 'examples/**/*.ts', 'bench/**/*.ts', 'extension/*.mts'],
   paths: Object.fromEntries(Object.entries(entries).map(([name, source]) => [name, [`./${source}`]])),
-  // Editors have ‘vscode’; grammars are read as files.
-  ignoreDependencies: ['jest', 'publint', 'vscode', 'tm-grammars'],
+  // Editors have ‘vscode’; grammars and a theme are read as files.
+  ignoreDependencies: ['jest', 'publint', 'vscode', 'tm-grammars', 'startbootstrap-sb-admin-2'],
   // From Debian’s packages.
   ignoreBinaries: ['wrk', 'dpkg', 'WebKitWebDriver', 'Xvfb', 'redis-server'],
 };

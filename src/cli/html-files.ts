@@ -1,6 +1,6 @@
 /** The HTML files of a folder, templates or not. */
-import { readFileSync } from 'node:fs';
-import { relative } from 'node:path';
+import { readdirSync, readFileSync } from 'node:fs';
+import { dirname, join, relative, sep } from 'node:path';
 import { LoomError, messageOf } from '../diagnostics/index.ts';
 import { parseTemplate, type TemplateTree } from '../language/index.ts';
 import { filesBelow, isPassedOver } from '../node/index.ts';
@@ -20,6 +20,14 @@ export function htmlPaths(folder: string): string[] {
   const paths = readFolder(folder).filter((file) => /\.html?$/i.test(file));
   if (paths.length === 0) throw new LoomError(commandDiagnostic('empty-folder', { folder }));
   return paths;
+}
+
+/** HTML files that are links: what they lead to may be anywhere. */
+export function linkedHTML(folder: string): string[] {
+  return readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isSymbolicLink() && /\.html?$/i.test(entry.name))
+    .map((entry) => join(entry.parentPath, entry.name))
+    .filter((path) => !relative(folder, dirname(path)).split(sep).some(isPassedOver));
 }
 
 /** The text of a file, or why it is none. */

@@ -1,5 +1,5 @@
 /** `zip-loom adopt`: static pages become templates, and no page changes. */
-import { cpSync, existsSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { cpSync, existsSync, readdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
@@ -165,10 +165,11 @@ describe('a new version of the pages', () => {
 });
 
 /** Adopts a folder of these pages. */
-function adopted(files: Record<string, string>, ...args: string[]) {
+function adopted(files: Record<string, string>, links: Record<string, string> = {}) {
   rmSync(join(project.folder, 'given'), { recursive: true, force: true });
   for (const [path, text] of Object.entries(files)) project.write(`given/${path}`, text);
-  return project.loom('adopt', 'given', '--out', 'made', '--force', ...args);
+  for (const [path, target] of Object.entries(links)) symlinkSync(target, join(project.folder, 'given', path));
+  return project.loom('adopt', 'given', '--out', 'made', '--force');
 }
 
 const page = (head: string, body: string) =>
@@ -333,14 +334,20 @@ describe('refuses', () => {
   });
 
   test('pages that are no pages, and takes the others', () => {
-    const { status, stdout } = adopted({
-      'a.html': page('<title>A</title>', '<p>a</p>'),
-      'b.html': page('<title>B</title>', '<p>b</p>'),
-      'c.html': 'GIF89a\0\0',
-      'd.html': page('<title>D</title>', '<p (click)="a">d</p>'),
-    });
+    rmSync(join(project.folder, 'elsewhere'), { recursive: true, force: true });
+    project.write('elsewhere/secret.html', page('<title>S</title>', 's'));
+    const { status, stdout } = adopted(
+      {
+        'a.html': page('<title>A</title>', '<p>a</p>'),
+        'b.html': page('<title>B</title>', '<p>b</p>'),
+        'c.html': 'GIF89a\0\0',
+        'd.html': page('<title>D</title>', '<p (click)="a">d</p>'),
+      },
+      { 'f.html': '../elsewhere/secret.html' },
+    );
     expect(status).toBe(1);
     expect(stdout).toContain('Left out c: it is no text');
+    expect(stdout).toContain('Left out f: it is a symbolic link');
     expect(stdout).toMatch(/Left out d: line \d+: /);
     expect(stdout).toContain('All 2 pages come out the same, byte for byte.');
   });

@@ -5,7 +5,7 @@ import { relinked } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
 import { urlPath } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
-import { htmlPaths, readHTML } from '../html-files.ts';
+import { htmlPaths, linkedHTML, readHTML } from '../html-files.ts';
 
 export interface Site {
   /** By path without the ending. */
@@ -21,13 +21,15 @@ export function readSite(folder: string, onRead: (done: number, all: number) => 
   const site: Site = { pages: new Map(), leftOut: [], links: 0, files: 0 };
   const sources = new Map<string, string>();
   paths.forEach((file, at) => {
-    const path = urlPath(relative(folder, file)).replace(/\.html?$/i, '');
+    const path = nameOf(folder, file);
     const { source, reason } = readHTML(file);
     if (source === undefined) site.leftOut.push({ path, reason: reason! });
     else if (sources.has(path)) throw new LoomError(commandDiagnostic('duplicate-page', { path }));
     else sources.set(path, source);
     onRead(at + 1, paths.length);
   });
+  for (const link of linkedHTML(folder))
+    site.leftOut.push({ path: nameOf(folder, link), reason: 'it is a symbolic link' });
   const names = new Set(sources.keys());
   const isFile = (path: string) => existsSync(join(folder, path)) && statSync(join(folder, path)).isFile();
   for (const [path, source] of sources) {
@@ -37,4 +39,9 @@ export function readSite(folder: string, onRead: (done: number, all: number) => 
     site.files += linked.files;
   }
   return site;
+}
+
+/** The path of a page below the folder, without its ending. */
+function nameOf(folder: string, file: string): string {
+  return urlPath(relative(folder, file)).replace(/\.html?$/i, '');
 }
