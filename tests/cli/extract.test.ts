@@ -84,6 +84,29 @@ test('what would change a page is not written', () => {
   expect([read(cards), existsSync(join(project!.folder, 'templates/partials'))]).toEqual([before, false]);
 });
 
+test('a layout of what is around the lines', () => {
+  const about = 'templates/pages/about.html';
+  project!.write(
+    about,
+    '<meta (layout none) (takes title, text)>\n<!doctype html>\n<html lang="en"><head><title>${title}</title></head>\n<body>\n  <main>\n    <h1>${title}</h1>\n    <p>${text}</p>\n  </main>\n</body></html>\n',
+  );
+  project!.write('templates/pages/about.samples.json', '{ "usual": { "title": "A", "text": "b" } }');
+  const before = project!.loom('render', 'about').stdout;
+  const { stderr, status, stdout } = extract(`${about}:6-7`, '--as', 'site-layout', '--layout', '--write');
+  expect([stderr, status]).toEqual(['', 0]);
+  expect(stdout).toContain('come out the same.');
+  expect(read(about)).toBe(
+    '<meta (layout site-layout title=${title}) (takes title, text)>\n<h1>${title}</h1>\n    <p>${text}</p>\n',
+  );
+  expect(read('templates/layouts/site-layout.html')).toBe(
+    '<meta (takes title)>\n<!doctype html>\n<html lang="en"><head><title>${title}</title></head>\n<body>\n  <main>\n    <slot></slot>\n  </main>\n</body></html>\n',
+  );
+  expect(project!.loom('render', 'about').stdout).toBe(before);
+  expect(extract('templates/pages/list.html:4', '--as', 'list-layout', '--layout').stderr).toContain(
+    'cannot be a partial',
+  );
+});
+
 test('pages without sample data are named', () => {
   rmSync(join(project!.folder, 'templates/pages/home.samples.json'));
   expect(extract('templates/pages/cards.html:3', '--as', 'card-title').stdout).toContain(

@@ -145,7 +145,7 @@ function freeName({ set }: Compilation, tag: string): string {
 }
 
 /** `<meta (import …) (takes …)>`: names with the types that the template gives them. */
-function headOf({ parameters, imports, tree, id }: Template, names: readonly string[]): string {
+export function headOf({ parameters, imports, tree, id }: Template, names: readonly string[]): string {
   if (names.length === 0) return '';
   const typeOf = (name: string): string | undefined => parameters.find((one: Parameter) => one.name === name)?.type;
   const types = names.map((name) => typeOf(name) ?? '').join(' ');

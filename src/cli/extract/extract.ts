@@ -3,7 +3,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
 import { Command } from 'commander';
 import colours from 'picocolors';
-import { counted, type ExtractionPlan, extractionPlan } from '../../analysis/index.ts';
+import { counted, extractionPlan, layoutExtraction } from '../../analysis/index.ts';
 import { type Compilation, isBuiltIn } from '../../compiler/index.ts';
 import { LoomError, type Span } from '../../diagnostics/index.ts';
 import { compileProject, createLoom, findProject, pathOf, readSamples, urlPath } from '../../node/index.ts';
@@ -15,6 +15,7 @@ import { reportError } from '../report.ts';
 
 interface Options {
   as: string;
+  layout?: boolean;
   everywhere?: boolean;
   write?: boolean;
 }
@@ -23,10 +24,14 @@ export function extractCommand(): Command {
   return new Command('extract')
     .description('Make a partial of lines of a template, and prove that the pages render the same.')
     .argument('<file:first-last>', 'the template and the lines, as templates/pages/home.html:15-19')
-    .requiredOption('--as <name>', 'the name of the partial, two words with a hyphen')
+    .requiredOption('--as <name>', 'the name of the partial, or of the layout: two words with a hyphen')
+    .option('--layout', 'make a layout of what is around the lines; the page keeps them')
     .option('--everywhere', 'call it at each place that differs only in texts, values and names')
     .option('--write', 'write the templates; without it, only the difference is shown')
-    .addHelpText('after', '\nExample:\n  zip-loom extract templates/pages/home.html:15-19 --as info-card --everywhere')
+    .addHelpText(
+      'after',
+      '\nExamples:\n  zip-loom extract templates/pages/home.html:15-19 --as info-card --everywhere\n  zip-loom extract templates/pages/about.html:12-20 --as site-layout --layout',
+    )
     .action(extract);
 }
 
@@ -42,12 +47,9 @@ async function extract(place: string, options: Options, command: Command): Promi
     );
   const { file, selection } = selected(place, compilation);
   assertName(options.as, compilation);
-  const plan = extractionPlan(compilation, file, selection, {
-    name: options.as,
-    isEverywhere: options.everywhere ?? false,
-  });
-  if (!plan) throw new LoomError(commandDiagnostic('refused-selection', { place }));
-  const texts = textsOf(plan, compilation);
+  const made = newTexts(compilation, file, selection, options);
+  if (!made) throw new LoomError(commandDiagnostic('refused-selection', { place }));
+  const { texts } = made;
   const before = stateOf(templates);
   const after = { ...before };
   for (const [path, text] of texts) after[urlPath(relative(templates, resolve(path)))] = text;
@@ -60,7 +62,7 @@ async function extract(place: string, options: Options, command: Command): Promi
   const progress = showProgress('Rendering');
   const compared = await comparePages([before, after], await readSamples(templates), configured, progress.tell);
   progress.end();
-  console.log(inWords(plan, texts, compilation));
+  console.log(inWords(made, compilation));
   console.log(`\n${proofInWords(compared)}`);
   if (compared.some(isChanged)) process.exitCode = 1;
   else if (options.write) {
@@ -94,27 +96,45 @@ function assertName(name: string, { set }: Compilation): void {
   if (taken) throw new LoomError(commandDiagnostic('existing-file', { file: taken.tree.file }));
 }
 
-/** The new texts of all files, by their paths; the partial’s first. */
-function textsOf(plan: ExtractionPlan, compilation: Compilation): Map<string, string> {
-  const texts = new Map([[plan.file, plan.text]]);
-  const edits = [...plan.edits].sort((one, other) => other.start - one.start);
-  for (const { file, start, end, text } of edits) {
-    const source = texts.get(file) ?? compilation.sourceOf(file);
-    texts.set(file, source.slice(0, start) + text + source.slice(end));
-  }
-  return texts;
+interface NewTexts {
+  /** By their paths; the new file’s first. */
+  texts: ReadonlyMap<string, string>;
+  /** How many places call it. */
+  places: number;
 }
 
-function inWords(
-  { file, edits }: ExtractionPlan,
-  texts: ReadonlyMap<string, string>,
-  compilation: Compilation,
-): string {
-  const blocks = [...texts].map(([path, text]) => {
-    const before = path === file ? '' : compilation.sourceOf(path);
-    return [colours.bold(path), ...differenceLines(before, text)].join('\n');
+function newTexts(compilation: Compilation, file: string, selection: Span, options: Options): NewTexts | undefined {
+  if (options.layout) {
+    const made = layoutExtraction(compilation, file, selection, options.as);
+    return (
+      made && {
+        texts: new Map([
+          [made.file, made.text],
+          [file, made.page],
+        ]),
+        places: 1,
+      }
+    );
+  }
+  const plan = extractionPlan(compilation, file, selection, {
+    name: options.as,
+    isEverywhere: options.everywhere ?? false,
   });
-  return [...blocks, `${counted(edits.length, 'place')} in ${counted(texts.size - 1, 'file')}.`].join('\n\n');
+  if (!plan) return undefined;
+  const texts = new Map([[plan.file, plan.text]]);
+  const edits = [...plan.edits].sort((one, other) => other.start - one.start);
+  for (const { file: path, start, end, text } of edits) {
+    const source = texts.get(path) ?? compilation.sourceOf(path);
+    texts.set(path, source.slice(0, start) + text + source.slice(end));
+  }
+  return { texts, places: edits.length };
+}
+
+function inWords({ texts, places }: NewTexts, compilation: Compilation): string {
+  const blocks = [...texts].map(([path, text], at) =>
+    [colours.bold(path), ...differenceLines(at === 0 ? '' : compilation.sourceOf(path), text)].join('\n'),
+  );
+  return [...blocks, `${counted(places, 'place')} in ${counted(texts.size - 1, 'file')}.`].join('\n\n');
 }
 
 /** A partial begins at the left, wherever it is called: whitespace of another length is the same. */
