@@ -8,8 +8,9 @@ export {
   adoptPages,
 } from './adopting/adoption.ts';
 export { type DocumentDifference, documentDifference } from './adopting/difference.ts';
-export type { Accepted, NearMiss } from './adopting/layouts.ts';
+export type { Accepted } from './adopting/layouts.ts';
 export { relinked } from './adopting/links.ts';
+export type { NearMiss } from './adopting/near-misses.ts';
 export type { Edit } from './edit.ts';
 export { namedByCode, namesInCode } from './editor/code-names.ts';
 export { type Completion, completionsAt } from './editor/completions.ts';

@@ -214,6 +214,13 @@ describe('pages of all kinds', () => {
       },
     ],
     [
+      'that begin with whitespace, and end with more',
+      {
+        'a.html': `\n  ${page('<title>A</title>', '<p>a</p>')}\n\n`,
+        'b.html': `\n  ${page('<title>B</title>', '<p>b</p>')}\n`,
+      },
+    ],
+    [
       'that are the same',
       { 'a.html': page('<title>A</title>', '<p>a</p>'), 'b.html': page('<title>A</title>', '<p>a</p>') },
     ],

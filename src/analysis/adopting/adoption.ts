@@ -2,9 +2,11 @@
 import { families } from './families.ts';
 import { type Framed, framed } from './frame.ts';
 import { slotted } from './holes.ts';
-import { type Accepted, alone, layoutFiles, type NearMiss, sheetOf } from './layouts.ts';
+import { type Accepted, layoutFiles } from './layouts.ts';
+import type { NearMiss } from './near-misses.ts';
 import { Partials } from './partials.ts';
 import type { Sheet } from './parts.ts';
+import { alone, sheetOf } from './sheets.ts';
 import { simplified } from './simplify.ts';
 
 export interface AdoptedLayout {

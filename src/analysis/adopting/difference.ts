@@ -1,6 +1,6 @@
 /** Where two documents differ, and whether a browser sees it. */
 import { type Element, parseTemplate, type TemplateNode } from '../../language/index.ts';
-import { withoutSubstitutions } from './layouts.ts';
+import { withoutSubstitutions } from './sheets.ts';
 
 export interface DocumentDifference {
   /** The line of the first document, counted from 1. */

@@ -1,9 +1,11 @@
 /** A family’s frame as a layout, and its pages as what fills it. */
-import { fixedValue, parseTemplate } from '../../language/index.ts';
+import { fixedValue } from '../../language/index.ts';
 import { tellingWords } from '../repeats/values.ts';
-import { asWritten, usualContent } from './holes.ts';
+import { usualContent } from './holes.ts';
+import { type NearMiss, nearMissOf } from './near-misses.ts';
 import { isPartial, type Partials } from './partials.ts';
 import { type ElementPart, type Hole, holesOf, type Part, type Sheet, type TagPiece } from './parts.ts';
+import { withLead } from './sheets.ts';
 import { spaceOf } from './tags.ts';
 
 export interface LayoutFiles {
@@ -14,15 +16,6 @@ export interface LayoutFiles {
   accepted: Accepted[];
   slots: string[];
   parameters: string[];
-}
-
-/** What differs on few of many pages. */
-export interface NearMiss {
-  /** What it is about: the name of a slot or of an attribute. */
-  name: string;
-  usual: string;
-  /** The pages where it is otherwise, and how. */
-  others: Array<{ page: string; text: string }>;
 }
 
 /** A text of one page that gave way to what the others have. */
@@ -72,7 +65,7 @@ export function layoutFiles(
   const body = writer.write(frame);
   const { parameters, given } = writer;
   const takes = parameters.length === 0 ? '' : `<meta (takes ${parameters.join(', ')})>\n`;
-  const files: Record<string, string> = { [`layouts/${layout}.html`]: takes + body };
+  const files: Record<string, string> = { [`layouts/${layout}.html`]: takes + withLead(body) };
   sheets.forEach(({ path }, page) => {
     const args = given
       .map(({ name, values }) => (values[page] === undefined ? '' : ` ${name}=${quoted(values[page])}`))
@@ -142,17 +135,6 @@ function nameFor({ contents }: Hole, around: readonly ElementPart[]): string {
 function unused(name: string, taken: ReadonlySet<string>): string {
   if (!taken.has(name)) return name;
   for (let number = 2; ; number++) if (!taken.has(`${name}-${number}`)) return `${name}-${number}`;
-}
-
-/** One text on most pages, another on a few. */
-function nearMissOf(name: string, texts: readonly string[], sheets: readonly Sheet[]): NearMiss[] {
-  const counts = new Map<string, number>();
-  for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
-  const [usual = '', count = 0] = [...counts].sort((one, other) => other[1] - one[1])[0] ?? [];
-  const few = texts.length - count;
-  if (texts.length < 4 || few === 0 || few > texts.length / 4) return [];
-  const others = texts.flatMap((text, page) => (text === usual ? [] : [{ page: sheets[page]!.path, text }]));
-  return [{ name: name || 'the main content', usual, others }];
 }
 
 class LayoutWriter {
@@ -276,32 +258,4 @@ function quoted(value: string): string {
 
 function camel(name: string): string {
   return name.replace(/-+(\w?)/g, (_, letter: string) => letter.toUpperCase());
-}
-
-/** A template sheds the whitespace that it begins with: what a document begins with is written as a value. */
-function withLead(text: string): string {
-  const lead = /^\s*/.exec(text)![0];
-  return lead === '' ? text : asWritten(lead) + text.slice(lead.length);
-}
-
-/** A page that stands alone. */
-export function alone(sheet: Sheet): Record<string, string> {
-  return { [`pages/${sheet.path}.html`]: `<meta (layout none)>\n${withLead(sheet.source)}` };
-}
-
-/** A page as it is read: what templates would take for a substitution is written as text. */
-export function sheetOf(path: string, source: string): { sheet: Sheet; problem: string | undefined } {
-  const escaped = withoutSubstitutions(source);
-  const { tree, diagnostics } = parseTemplate(escaped, path);
-  const [first] = diagnostics;
-  const problem = first && `line ${tree.lines.at(first.span.start).line}: ${first.message}`;
-  return { sheet: { path, source: escaped, nodes: tree.children }, problem };
-}
-
-/** In scripts, styles and comments there are none. Backslashes before one stand for half as many. */
-export function withoutSubstitutions(source: string): string {
-  const parts = source.split(/(<!--[\s\S]*?-->|<(script|style)\b[\s\S]*?<\/\2\s*>)/i);
-  return parts
-    .map((part, at) => (at % 3 === 2 ? '' : at % 3 === 1 ? part : part.replace(/(\\*)\$\{/g, '$1$1\\${')))
-    .join('');
 }

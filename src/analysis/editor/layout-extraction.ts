@@ -25,7 +25,8 @@ export function layoutExtraction(
 ): LayoutExtraction | undefined {
   const part = extraction(compilation, file, selection);
   const tree = compilation.treeOf(file);
-  const template = tree && part && templateAt(compilation.set, tree, part.edit.start);
+  if (!tree || !part) return undefined;
+  const template = templateAt(compilation.set, tree, part.edit.start);
   if (template?.kind !== 'page' || compilation.set.layoutOf(template)) return undefined;
   const { definition, body, parameters, id } = template;
   const own = new Set(parameters.map((one) => one.name));
