@@ -7,6 +7,7 @@ export {
   type AdoptionSettings,
   adoptPages,
 } from './adopting/adoption.ts';
+export { nextCard } from './adopting/cards.ts';
 export { type DocumentDifference, documentDifference } from './adopting/difference.ts';
 export type { Accepted } from './adopting/layouts.ts';
 export { relinked } from './adopting/links.ts';

@@ -19,6 +19,7 @@ import { TextDocument } from 'vscode-languageserver-textdocument';
 import { tokenTypes } from '../analysis/index.ts';
 import { isScript } from '../checking/index.ts';
 import { messageOf } from '../diagnostics/index.ts';
+import { isConfiguration } from '../node/index.ts';
 import { actions } from './answers/actions.ts';
 import type { Asked } from './answers/asked.ts';
 import { completion } from './answers/completion.ts';
@@ -88,6 +89,7 @@ class Server {
     documents.onDidOpen(({ document }) => void this.askTypes(document.uri));
     documents.onDidSave(({ document }) => void this.askTypes(document.uri));
     connection.onDidChangeWatchedFiles(async ({ changes }) => {
+      for (const { uri } of changes) await this.leaveConfigured(uri);
       for (const { uri } of changes) await this.changed(uri);
       for (const { uri } of changes) void this.askTypes(uri);
     });
@@ -179,12 +181,17 @@ class Server {
     const path = fileURLToPath(uri);
     workspace.forget();
     if (isScript(path)) workspace.questions?.changed([path]);
-    if (path === workspace.project.file && !this.documents.get(uri)) {
-      this.workspaces.leave(workspace);
-      this.teller.forget(workspace);
-    }
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.tellAll(), pause);
+  }
+
+  /** Another configuration makes another project. */
+  private async leaveConfigured(uri: string): Promise<void> {
+    if (!uri.startsWith('file:') || !isConfiguration(fileURLToPath(uri))) return;
+    const workspace = await this.around(uri);
+    if (!workspace) return;
+    this.workspaces.leave(workspace);
+    this.teller.forget(workspace);
   }
 
   /** Asks TypeScript, which takes a while: when a file is opened or saved. */

@@ -1,7 +1,7 @@
 /** The configuration file of a project. */
 
 import { existsSync } from 'node:fs';
-import { dirname, join, relative, resolve } from 'node:path';
+import { basename, dirname, join, relative, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { anyRecord, assertArgument, assertOptions, LoomError, messageOf } from '../diagnostics/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
@@ -9,6 +9,11 @@ import { nodeOptionTable } from './option-table.ts';
 import type { NodeLoomOptions } from './options.ts';
 
 const names = ['zip-loom.config.ts', 'zip-loom.config.mts', 'zip-loom.config.js', 'zip-loom.config.mjs'];
+
+/** Whether a path is that of a project’s configuration. */
+export function isConfiguration(path: string): boolean {
+  return names.includes(basename(path));
+}
 
 /** A project as the command line finds it. */
 export interface Project {

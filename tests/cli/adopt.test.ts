@@ -271,6 +271,28 @@ describe('pages of all kinds', () => {
     );
   });
 
+  test('with cards, which become a partial with what differs', () => {
+    const card = (title: string, text: string) =>
+      `<article class="tide-card">\n      <header class="tide-head"><h2 class="tide-title">${title}</h2></header>\n      <p class="tide-text">${text}</p>\n      <p class="tide-note">Times are those of the outer wall, and the wind changes them by some minutes.</p>\n    </article>`;
+    const { stdout, status } = adopted({
+      'a.html': page('<title>A</title>', `${card('High', '11:42')}\n    ${card('Low', '17:55')}`),
+      'b.html': page(
+        '<title>B</title>',
+        `<h1>B</h1>\n    ${card('Springs', '3 July')}\n    ${card('Neaps', 'A &quot;quiet&quot; one')}`,
+      ),
+      'c.html': page('<title>C</title>', card('Slack', '20 minutes')),
+    });
+    expect(status).toBe(0);
+    expect(stdout).toContain('All 3 pages come out the same, byte for byte.');
+    expect(stdout).toContain('Partials: tide-card');
+    expect(read('made/templates/pages/c.html')).toContain(
+      '<tide-card heading="Slack" tide-text="20 minutes"></tide-card>',
+    );
+    expect(read('made/templates/partials/tide-card.html')).toMatch(
+      /^<meta \(takes heading, tideText\)>\n<article class="tide-card">/,
+    );
+  });
+
   test('whatever differs between them', () => {
     const text = fc.constantFrom(
       '',

@@ -264,8 +264,9 @@ test('several projects are open at once, each with its own templates', async () 
   );
 });
 
-test('a configuration that has changed counts', async () => {
+test('a configuration that has changed counts, though it is open', async () => {
   const config = 'zip-loom.config.ts';
+  await client.write(config, project.read(config));
   const at = await client.write(show, `<p>\${fath${cursor}}</p>`);
   const labels = async () =>
     (await client.ask<Array<{ label: string }>>('completion', show, at)).map(({ label }) => label);

@@ -29,6 +29,8 @@ export interface Extraction {
 export interface ExtractionSettings {
   /** Of the partial; default: one that is free. */
   name?: string;
+  /** Whether its lines begin at the left. Default: true. */
+  isFlush?: boolean;
   /** Values in the part that are parameters, and what is written for each. */
   parameters?: ReadonlyArray<{ name: string; places: readonly Span[]; text: string }>;
 }
@@ -48,7 +50,7 @@ export function extraction(
   compilation: Compilation,
   file: string,
   selection: Span,
-  { name: given, parameters = [] }: ExtractionSettings = {},
+  { name: given, isFlush = true, parameters = [] }: ExtractionSettings = {},
 ): Extraction | undefined {
   const tree = compilation.treeOf(file);
   if (!tree || compilation.set.broken.has(tree)) return undefined;
@@ -64,7 +66,8 @@ export function extraction(
   const name = given ?? freeName(compilation, elements[0]!.name);
   const passed = names.map((one) => ` ${attributeName(one)}=\${${one}}`).join('');
   const own = parameters.map((one) => one.name);
-  const text = dedented(source, span, elements, parameters);
+  const written = replaced(source, span, parameters);
+  const text = isFlush ? dedented(source, span, elements, written) : written;
   return {
     name,
     file: `${file.slice(0, -template.id.replace(/#.*$/, '').length)}partials/${name}.html`,
@@ -168,18 +171,21 @@ function moved(clause: string, id: string): string {
   });
 }
 
-/** As if it began at the left; where whitespace is content, as it is. */
-function dedented(
+/** The part with its parameters in place of some values. */
+function replaced(
   source: string,
   { start, end }: Span,
-  elements: readonly Element[],
   parameters: NonNullable<ExtractionSettings['parameters']>,
 ): string {
-  const replaced = parameters
-    .flatMap(({ places, text }) => places.map((place) => ({ ...place, text })))
-    .sort((one, other) => other.start - one.start);
+  const edits = parameters.flatMap(({ places, text }) => places.map((place) => ({ ...place, text })));
   let text = source.slice(start, end);
-  for (const one of replaced) text = text.slice(0, one.start - start) + one.text + text.slice(one.end - start);
+  for (const one of edits.sort((first, second) => second.start - first.start))
+    text = text.slice(0, one.start - start) + one.text + text.slice(one.end - start);
+  return text;
+}
+
+/** As if it began at the left; where whitespace is content, as it is. */
+function dedented(source: string, { start }: Span, elements: readonly Element[], text: string): string {
   const indent = /[^\S\n]*$/.exec(source.slice(0, start))![0];
   return elements.some(({ name }) => /^(?:pre|textarea)$/.test(name)) ? text : text.replaceAll(`\n${indent}`, '\n');
 }

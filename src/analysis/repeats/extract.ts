@@ -15,18 +15,25 @@ export interface ExtractionPlan {
   edits: ReadonlyArray<Edit & { file: string }>;
 }
 
+export interface ExtractionPlanSettings {
+  /** Of the partial. */
+  name: string;
+  /** Whether other places of the same shape call it too. */
+  isEverywhere: boolean;
+  /** Whether its lines begin at the left. Default: true. */
+  isFlush?: boolean;
+}
+
 /**
- * @param name of the partial
- * @param isEverywhere whether other places of the same shape call it too
  * @returns `undefined` where the selection is not whole elements of one parent, or belongs to what is around it
  */
 export function extractionPlan(
   compilation: Compilation,
   file: string,
   selection: Span,
-  { name, isEverywhere }: { name: string; isEverywhere: boolean },
+  { name, isEverywhere, isFlush = true }: ExtractionPlanSettings,
 ): ExtractionPlan | undefined {
-  const alone = extraction(compilation, file, selection, { name });
+  const alone = extraction(compilation, file, selection, { name, isFlush });
   if (!alone) return undefined;
   const plain = { file: alone.file, text: alone.text, edits: [{ ...alone.edit, file }] };
   const tree = compilation.treeOf(file)!;
@@ -45,7 +52,7 @@ export function extractionPlan(
       places: difference.at.map((at) => values[0]![at]!),
       text: difference.kind === 'expression' ? difference.name : `\${${difference.name}}`,
     }));
-  const whole = extraction(compilation, file, selection, { name, parameters });
+  const whole = extraction(compilation, file, selection, { name, parameters, isFlush });
   if (!whole) return plain;
   const edits = pieces.map((piece, at) => ({
     file: piece.tree.file,

@@ -7,6 +7,7 @@ import { LoomError } from '../../diagnostics/index.ts';
 import { urlPath } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
+import { withCards } from './cards.ts';
 import { type DifferingPage, proved } from './proof.ts';
 import { readRecord, recordFile, writeRecord } from './record.ts';
 import { adoptionInWords } from './report.ts';
@@ -59,12 +60,15 @@ async function adopt(folder: string, options: Options): Promise<void> {
   reading.end();
   const pages = new Map([...site.pages].map(([path, { source }]) => [path, source]));
   const proving = showProgress('Comparing');
-  const { adoption, differing } = await proved(
+  const { adoption: framed, differing } = await proved(
     pages,
     { names: record?.names ?? {}, accepted: new Set(accepted) },
     proving.tell,
   );
   proving.end();
+  const looking = showProgress('Looking at cards and rows, tried');
+  const adoption = await withCards(framed, sameOf(pages, differing), record?.names ?? {}, looking.tell);
+  looking.end();
   assertAccepted(options.accept ?? [], adoption);
   const isPlan = options.dryRun ?? false;
   const fates = options.again ? updateFiles(templates, record!.files, adoption.files, isPlan) : undefined;
@@ -88,6 +92,12 @@ async function adopt(folder: string, options: Options): Promise<void> {
   const isOtherwise = differing.some(({ isSameTree }) => !isSameTree);
   const hasConflict = [...(fates?.values() ?? [])].includes('conflict');
   if (isOtherwise || hasConflict || adoption.leftOut.length + site.leftOut.length > 0) process.exitCode = 1;
+}
+
+/** Pages that come out the same so far: nothing is tried with others. */
+function sameOf(pages: ReadonlyMap<string, string>, differing: readonly DifferingPage[]): Map<string, string> {
+  const others = new Set(differing.map(({ path }) => path));
+  return new Map([...pages].filter(([path]) => !others.has(path)));
 }
 
 /** @throws {LoomError} for a name that no near miss has, or that cannot be accepted */

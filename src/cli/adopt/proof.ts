@@ -34,10 +34,10 @@ export async function proved(
   }
 }
 
-async function differingPages(
+export async function differingPages(
   { files, elements, leftOut, accepted }: Adoption,
   pages: ReadonlyMap<string, string>,
-  onCompared: (done: number, all: number) => void,
+  onCompared: (done: number, all: number) => void = () => {},
 ): Promise<DifferingPage[]> {
   const without = new Set(leftOut.map(({ path }) => path));
   const wanted = [...pages].filter(([path]) => !without.has(path));

@@ -1,7 +1,8 @@
 /** Templates are written beside those that are there, and take their place when all are written. */
-import { existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import type { Adoption } from '../../analysis/index.ts';
+import { isConfiguration } from '../../node/index.ts';
 import { writeRecord } from './record.ts';
 
 /**
@@ -15,27 +16,32 @@ export function writeProject(
   accepted: readonly string[],
 ): void {
   const templates = join(out, 'templates');
-  const fresh = join(out, `.templates-${process.pid}`);
+  const [fresh, old] = ['new', 'old'].map((state) => join(out, `.templates-${state}-${process.pid}`)) as [
+    string,
+    string,
+  ];
   try {
     for (const [path, text] of Object.entries(files)) {
       mkdirSync(dirname(join(fresh, path)), { recursive: true });
       writeFileSync(join(fresh, path), text);
     }
-    rmSync(templates, { recursive: true, force: true });
+    // Whoever ends this in between finds the old ones beside the new.
+    if (existsSync(templates)) renameSync(templates, old);
     renameSync(fresh, templates);
+    rmSync(old, { recursive: true, force: true });
     writeRecord(out, { names, accepted, files });
   } finally {
     rmSync(fresh, { recursive: true, force: true });
   }
-  const hasConfiguration = ['ts', 'mts', 'js', 'mjs'].some((end) => existsSync(join(out, `zip-loom.config.${end}`)));
-  if (!hasConfiguration) writeFileSync(join(out, 'zip-loom.config.mjs'), configuration(elements, assets));
+  if (!readdirSync(out).some(isConfiguration))
+    writeFileSync(join(out, 'zip-loom.config.mjs'), configuration(elements, assets));
 }
 
 function configuration(elements: readonly string[], assets: string): string {
   const names = elements.length === 0 ? '' : `  elements: [${elements.map((name) => `'${name}'`).join(', ')}],\n`;
   return `/** The files that the pages name stay where the designer has them. */
 export default {
-  assets: new URL('${assets}/', import.meta.url),
+  assets: new URL('${assets.split('/').map(encodeURIComponent).join('/').replaceAll("'", '%27')}/', import.meta.url),
 ${names}};
 `;
 }

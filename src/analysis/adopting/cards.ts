@@ -1,0 +1,65 @@
+/** Cards and rows that stand in several places of adopted pages, as partials. */
+import { Compilation } from '../../compiler/index.ts';
+import { extractionPlan } from '../repeats/extract.ts';
+import { findRepeats } from '../repeats/repeats.ts';
+
+/** A partial that would be made, and what all templates would be then. */
+export interface Card {
+  /** The same markup has the same key, wherever it stands meanwhile. */
+  key: string;
+  name: string;
+  files: Record<string, string>;
+  /** Paths of the templates that would change. */
+  changed: string[];
+}
+
+export interface CardSettings {
+  elements: readonly string[];
+  /** Keys of those that were tried. */
+  tried: ReadonlySet<string>;
+  /** The name that is used for one that was guessed. */
+  nameOf(guess: string): string;
+}
+
+/** Markup in two places may well be meant to differ. */
+const fewestPlaces = 3;
+
+/** So many bytes a partial has to save. */
+const leastSaving = 300;
+
+/** The one that saves most; `undefined` where there is none. */
+export function nextCard(
+  files: Readonly<Record<string, string>>,
+  { elements, tried, nameOf }: CardSettings,
+): Card | undefined {
+  const compilation = compiled(files, elements);
+  const trees = [...compilation.set.files.keys()];
+  for (const repeat of findRepeats(trees, leastSaving)) {
+    const [first] = repeat.places;
+    const key = files[first!.file]!.slice(first!.start, first!.end);
+    if (tried.has(key) || repeat.places.length < fewestPlaces) continue;
+    const guess = unused(repeat.name, files);
+    const name = nameOf(guess);
+    const plan = extractionPlan(compilation, first!.file, first!, { name, isEverywhere: true, isFlush: false });
+    if (!plan || plan.edits.length < fewestPlaces) continue;
+    const next: Record<string, string> = { ...files, [plan.file]: plan.text };
+    for (const { file, start, end, text } of [...plan.edits].sort((one, other) => other.start - one.start))
+      next[file] = next[file]!.slice(0, start) + text + next[file]!.slice(end);
+    const isSound = compiled(next, elements)
+      .diagnostics()
+      .every(({ severity }) => severity !== 'error');
+    if (isSound) return { key, name, files: next, changed: [...new Set(plan.edits.map(({ file }) => file))] };
+  }
+  return undefined;
+}
+
+function compiled(files: Readonly<Record<string, string>>, elements: readonly string[]): Compilation {
+  const sources = new Map(Object.entries(files).map(([path, source]) => [path, { source, file: path }]));
+  return new Compilation(sources, { elements, helpers: new Set() });
+}
+
+function unused(guess: string, files: Readonly<Record<string, string>>): string {
+  const isTaken = (name: string) => `partials/${name}.html` in files || `layouts/${name}.html` in files;
+  if (!isTaken(guess)) return guess;
+  for (let number = 2; ; number++) if (!isTaken(`${guess}-${number}`)) return `${guess}-${number}`;
+}

@@ -1,0 +1,33 @@
+/** Cards and rows as partials, one after another, each kept when the pages still come out the same. */
+import { type Adoption, nextCard } from '../../analysis/index.ts';
+import { differingPages } from './proof.ts';
+
+/** More are looked for by `repeats`. */
+const mostCards = 30;
+
+export async function withCards(
+  adoption: Adoption,
+  pages: ReadonlyMap<string, string>,
+  names: Readonly<Record<string, string>>,
+  onTried: (done: number, all: number) => void,
+): Promise<Adoption> {
+  let current = adoption;
+  const tried = new Set<string>();
+  while (tried.size < mostCards) {
+    const made: Record<string, string> = { ...current.names };
+    const nameOf = (guess: string) => {
+      made[guess] = names[guess] ?? guess;
+      return made[guess];
+    };
+    const card = nextCard(current.files, { elements: current.elements, tried, nameOf });
+    if (!card) break;
+    tried.add(card.key);
+    onTried(tried.size, mostCards);
+    const next = { ...current, files: card.files, names: made };
+    // A layout is on every page of it; most cards are on few pages alone.
+    const isInLayout = card.changed.some((path) => !path.startsWith('pages/'));
+    const affected = new Map([...pages].filter(([path]) => isInLayout || card.changed.includes(`pages/${path}.html`)));
+    if ((await differingPages(next, affected)).length === 0) current = next;
+  }
+  return current;
+}
