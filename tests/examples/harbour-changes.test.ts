@@ -1,7 +1,7 @@
-/** The harbour’s dialogs, its import, its list that grows and what can be undone: in every engine, with scripts and without. */
+/** The harbour’s dialogs, its import, its list that grows and what can be undone, with scripts and without. `npm run engines` asks for all engines. */
 import { beforeEach, expect, test } from '@jest/globals';
 import axe from 'axe-core';
-import { isSameWindow, type Tab, until, untilText } from '../support/engines/index.ts';
+import { engines, isSameWindow, type Tab, until, untilText } from '../support/engines/index.ts';
 import { describeVisits } from '../support/harbour-visits.ts';
 
 describeVisits((visit) => {
@@ -156,4 +156,4 @@ describeVisits((visit) => {
     }
     expect(await tab.run(() => document.querySelector<HTMLInputElement>('[name=file]')!.files!.length)).toBe(0);
   });
-});
+}, engines);

@@ -1,7 +1,7 @@
-/** Visits to the harbour in every engine, with scripts and without. */
+/** Visits to the harbour, with scripts and without. */
 import { afterAll, beforeAll, beforeEach, describe } from '@jest/globals';
 import { describeIn } from './engines/describe-in.ts';
-import { allEngines, markWindow, openWithClient, type Tab } from './engines/index.ts';
+import { allEngines, type EngineName, markWindow, openWithClient, type Tab } from './engines/index.ts';
 import { type OpenHarbour, openHarbour } from './harbour.ts';
 
 export interface Visit {
@@ -13,7 +13,8 @@ export interface Visit {
   open(path: string): Promise<void>;
 }
 
-export function describeVisits(tests: (visit: Visit) => void): void {
+/** @param names of the engines; default: all */
+export function describeVisits(tests: (visit: Visit) => void, names: readonly EngineName[] = allEngines): void {
   let harbour: OpenHarbour;
   let withoutScripts: OpenHarbour;
   beforeAll(async () => {
@@ -23,7 +24,7 @@ export function describeVisits(tests: (visit: Visit) => void): void {
     await harbour?.close();
     await withoutScripts?.close();
   });
-  describeIn(allEngines, (visitor) => {
+  describeIn(names, (visitor) => {
     let tab: Tab;
     beforeEach(() => {
       tab = visitor();
