@@ -11,10 +11,14 @@ export interface Card {
   files: Record<string, string>;
   /** Paths of the templates that would change. */
   changed: string[];
+  /** Of these files. */
+  compilation: Compilation;
 }
 
 export interface CardSettings {
   elements: readonly string[];
+  /** Of the files, or of nearly the same: what has not changed since is not read again. */
+  previous?: Compilation | undefined;
   /** Keys of those that were tried. */
   tried: ReadonlySet<string>;
   /** The name that is used for one that was guessed. */
@@ -30,9 +34,9 @@ const leastSaving = 300;
 /** The one that saves most; `undefined` where there is none. */
 export function nextCard(
   files: Readonly<Record<string, string>>,
-  { elements, tried, nameOf }: CardSettings,
+  { elements, previous, tried, nameOf }: CardSettings,
 ): Card | undefined {
-  const compilation = compiled(files, elements);
+  const compilation = compiled(files, elements, previous);
   const trees = [...compilation.set.files.keys()];
   for (const repeat of findRepeats(trees, leastSaving)) {
     const [first] = repeat.places;
@@ -45,17 +49,20 @@ export function nextCard(
     const next: Record<string, string> = { ...files, [plan.file]: plan.text };
     for (const { file, start, end, text } of [...plan.edits].sort((one, other) => other.start - one.start))
       next[file] = next[file]!.slice(0, start) + text + next[file]!.slice(end);
-    const isSound = compiled(next, elements)
-      .diagnostics()
-      .every(({ severity }) => severity !== 'error');
-    if (isSound) return { key, name, files: next, changed: [...new Set(plan.edits.map(({ file }) => file))] };
+    const after = compiled(next, elements, compilation);
+    if (after.diagnostics().some(({ severity }) => severity === 'error')) continue;
+    return { key, name, files: next, changed: [...new Set(plan.edits.map(({ file }) => file))], compilation: after };
   }
   return undefined;
 }
 
-function compiled(files: Readonly<Record<string, string>>, elements: readonly string[]): Compilation {
+function compiled(
+  files: Readonly<Record<string, string>>,
+  elements: readonly string[],
+  previous: Compilation | undefined,
+): Compilation {
   const sources = new Map(Object.entries(files).map(([path, source]) => [path, { source, file: path }]));
-  return new Compilation(sources, { elements, helpers: new Set() });
+  return new Compilation(sources, { elements, helpers: new Set() }, previous);
 }
 
 function unused(guess: string, files: Readonly<Record<string, string>>): string {

@@ -3,7 +3,7 @@ import { type Adoption, nextCard } from '../../analysis/index.ts';
 import { differingPages } from './proof.ts';
 
 /** More are looked for by `repeats`. */
-const mostCards = 30;
+const mostCards = 20;
 
 export async function withCards(
   adoption: Adoption,
@@ -13,14 +13,16 @@ export async function withCards(
 ): Promise<Adoption> {
   let current = adoption;
   const tried = new Set<string>();
+  let previous: Parameters<typeof nextCard>[1]['previous'];
   while (tried.size < mostCards) {
     const made: Record<string, string> = { ...current.names };
     const nameOf = (guess: string) => {
       made[guess] = names[guess] ?? guess;
       return made[guess];
     };
-    const card = nextCard(current.files, { elements: current.elements, tried, nameOf });
+    const card = nextCard(current.files, { elements: current.elements, previous, tried, nameOf });
     if (!card) break;
+    previous = card.compilation;
     tried.add(card.key);
     onTried(tried.size, mostCards);
     const next = { ...current, files: card.files, names: made };
