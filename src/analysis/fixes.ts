@@ -2,7 +2,7 @@
 import { type Compilation, calledBy, isBuiltIn, type Template, type TemplateSet } from '../compiler/index.ts';
 import type { Near, Span, TemplateDiagnostic } from '../diagnostics/index.ts';
 import { type Element, elementsOf, endNameSpan, nameSpan, type TemplateTree } from '../language/index.ts';
-import type { Edit } from './edit.ts';
+import { type Edit, edited } from './edit.ts';
 
 /** The changes of one file that put something right, in the order of the text. */
 export interface Fix {
@@ -34,10 +34,7 @@ export function withFixes(source: string, fixes: readonly Fix[]): { text: string
     edits.push(...fix.edits);
     done.push(fix);
   }
-  let text = source;
-  for (const { start, end, text: instead } of edits.sort((one, other) => other.start - one.start))
-    text = text.slice(0, start) + instead + text.slice(end);
-  return { text, done };
+  return { text: edited(source, edits), done };
 }
 
 function editsOf(diagnostic: TemplateDiagnostic, tree: TemplateTree, set: TemplateSet): Edit[] {

@@ -12,7 +12,7 @@ export { type DocumentDifference, documentDifference } from './adopting/differen
 export type { Accepted } from './adopting/layouts.ts';
 export { relinked } from './adopting/links.ts';
 export type { NearMiss } from './adopting/near-misses.ts';
-export type { Edit } from './edit.ts';
+export { type Edit, edited } from './edit.ts';
 export { namedByCode, namesInCode } from './editor/code-names.ts';
 export { type Completion, completionsAt } from './editor/completions.ts';
 export { cursorAt, finishedTexts, isTyped } from './editor/cursor.ts';

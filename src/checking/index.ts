@@ -4,4 +4,4 @@ export { ProjectCheck, withTypes } from './project-check.ts';
 export { projectCompiler } from './project-compiler.ts';
 export { isScript, scriptsBelow } from './scripts.ts';
 export type { TemplatePlace, TypeQuestions } from './type-questions.ts';
-export type { CodeRange, TypedName } from './type-service/index.ts';
+export { type CodeRange, codePosition, type TypedName } from './type-service/index.ts';

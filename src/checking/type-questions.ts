@@ -2,11 +2,13 @@
 import { join, resolve } from 'node:path';
 import { modulePath, offsetOf, placeOf, templateAt } from '../analysis/index.ts';
 import type { Compilation, Template } from '../compiler/index.ts';
+import { Lines } from '../diagnostics/index.ts';
 import type { TypeCheck } from './type-check.ts';
 import {
   type CodePlace,
   type CodeRange,
-  offsetIn,
+  codePosition,
+  offsetAt,
   startTypeService,
   type TypedDescription,
   type TypedName,
@@ -98,14 +100,11 @@ export class TypeQuestions {
   /** What stands in the module of a template stands in the template, unless nobody wrote it. */
   private placeIn(template: Template, compilation: Compilation, range: CodeRange): CodeRange | undefined {
     const { text, pieces } = this.check.moduleOf(template, compilation);
-    const span = placeOf(pieces, { start: offsetIn(text, range.start), end: offsetIn(text, range.end) });
+    const written = new Lines(text);
+    const span = placeOf(pieces, { start: offsetAt(written, range.start), end: offsetAt(written, range.end) });
     if (!span) return undefined;
     const { lines, file } = template.tree;
-    const position = (at: number) => {
-      const { line, column } = lines.at(at);
-      return { line: line - 1, character: column - 1 };
-    };
-    return { file: resolve(file), start: position(span.start), end: position(span.end) };
+    return { file: resolve(file), start: codePosition(lines, span.start), end: codePosition(lines, span.end) };
   }
 
   private running(): TypeService | undefined {

@@ -4,7 +4,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
 import { LoomError, TemplateError } from '../diagnostics/index.ts';
 import { consoleLogger } from '../loom/index.ts';
-import { createLoom, findProject, type Project, pathOf, readSamples } from '../node/index.ts';
+import { createLoom, findProject, type Project, readSamples, templatesFolder } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 
@@ -51,7 +51,7 @@ async function render(page: string, options: Options, command: Command): Promise
 
 /** Without a sample there is no data. */
 async function sampleOf(page: string, name: string | undefined, { options }: Project): Promise<object> {
-  const samples = (await readSamples(pathOf(options.templates ?? 'templates'))).get(`pages/${page}`);
+  const samples = (await readSamples(templatesFolder(options))).get(`pages/${page}`);
   if (name === undefined) return samples?.values().next().value ?? {};
   const known = [...(samples?.keys() ?? [])];
   const data = samples?.get(name);

@@ -32,6 +32,12 @@ export class Lines {
     }
     return { line: low + 1, column: offset - this.starts[low]! + 1 };
   }
+
+  /** The offset of a line and a column. */
+  offsetOf({ line, column }: Position): number {
+    this.starts ??= lineStarts(this.source);
+    return (this.starts[line - 1] ?? this.source.length) + column - 1;
+  }
 }
 
 function lineStarts(source: string): number[] {

@@ -4,7 +4,7 @@ import { resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Range } from 'vscode-languageserver/node';
 import type { TextDocument } from 'vscode-languageserver-textdocument';
-import { ProjectCheck, scriptsBelow, type TypeQuestions, withTypes } from '../checking/index.ts';
+import { codePosition, ProjectCheck, scriptsBelow, type TypeQuestions, withTypes } from '../checking/index.ts';
 import type { Compilation } from '../compiler/index.ts';
 import { Lines, type Span, type TemplateDiagnostic } from '../diagnostics/index.ts';
 import type { Project } from '../node/index.ts';
@@ -116,11 +116,7 @@ export class Workspace {
   rangeOf(file: string, { start, end }: Span): Range {
     const lines =
       this.compilation.treeOf(file)?.lines ?? new Lines(this.open().get(file) ?? readFileSync(file, 'utf8'));
-    const place = (offset: number) => {
-      const { line, column } = lines.at(offset);
-      return { line: line - 1, character: column - 1 };
-    };
-    return { start: place(start), end: place(end) };
+    return { start: codePosition(lines, start), end: codePosition(lines, end) };
   }
 
   /** The project is not looked at any more. */

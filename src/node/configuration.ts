@@ -7,6 +7,7 @@ import { anyRecord, assertArgument, assertOptions, LoomError, messageOf } from '
 import { nodeDiagnostic } from './diagnostics.ts';
 import { nodeOptionTable } from './option-table.ts';
 import type { NodeLoomOptions } from './options.ts';
+import { pathOf } from './path-of.ts';
 
 const names = ['zip-loom.config.ts', 'zip-loom.config.mts', 'zip-loom.config.js', 'zip-loom.config.mjs'];
 
@@ -37,6 +38,11 @@ export async function findProject(start: string): Promise<Project> {
       throw new LoomError(nodeDiagnostic('missing-project', { folder: resolve(start), file: names[0]! }));
     }
   }
+}
+
+/** The path of a project’s folder of templates. */
+export function templatesFolder({ templates = 'templates' }: NodeLoomOptions): string {
+  return pathOf(templates);
 }
 
 /**

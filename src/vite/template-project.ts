@@ -14,7 +14,7 @@ import {
   findProject,
   type NodeLoomOptions,
   type Project,
-  pathOf,
+  templatesFolder,
   urlPath,
   writeTypesFile,
 } from '../node/index.ts';
@@ -41,7 +41,7 @@ export class TemplateProject {
 
   /** The folder of templates. */
   get folder(): string {
-    return pathOf(this.project.options.templates ?? 'templates');
+    return templatesFolder(this.project.options);
   }
 
   /** The file of the configuration, where there is one. */

@@ -271,6 +271,16 @@ describe('pages of all kinds', () => {
     );
   });
 
+  test('with links in scripts, comments and attributes of other kinds, which stay', () => {
+    const kept = `<script>const a = '<a href="b.html">';</script><!-- <a href="b.html"> --><p title="b.html" data-x='href="b.html"'>`;
+    adopted({
+      'a.html': page('<title>A</title>', `${kept}<a href=b.html>b</a></p>`),
+      'b.html': page('<title>B</title>', '<a class="x" href=\'a.html#y\'>a</a>'),
+    });
+    expect(read('made/templates/pages/a.html')).toContain(`${kept}<a href=/b>b</a></p>`);
+    expect(read('made/templates/pages/b.html')).toContain('<a class="x" href=\'/a#y\'>a</a>');
+  });
+
   test('with cards, which become a partial with what differs', () => {
     const card = (title: string, text: string) =>
       `<article class="tide-card">\n      <header class="tide-head"><h2 class="tide-title">${title}</h2></header>\n      <p class="tide-text">${text}</p>\n      <p class="tide-note">Times are those of the outer wall, and the wind changes them by some minutes.</p>\n    </article>`;

@@ -1,22 +1,19 @@
 /** The harbour while somebody works on it: what is changed is merged into the open page, whatever kind of file it is. */
 import { type ChildProcess, spawn } from 'node:child_process';
-import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { resolve } from 'node:path';
 import { createInterface } from 'node:readline';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { openBrowser } from '../support/browser.ts';
-import { makeProject, type Project } from '../support/projects.ts';
+import { type HarbourProject, makeHarbour } from '../support/harbour-project.ts';
 import { freePort } from '../support/redis-server.ts';
 
-let project: Project;
+let project: HarbourProject;
 let server: ChildProcess;
 let browser: Browser;
 let page: Page;
 beforeAll(async () => {
-  project = makeProject({ 'tsconfig.json': '{}' });
-  mkdirSync(join(project.folder, 'examples'));
-  cpSync('examples/harbour', join(project.folder, 'examples/harbour'), { recursive: true });
+  project = makeHarbour();
   const port = await freePort();
   server = spawn(process.execPath, [resolve('node_modules/jiti/lib/jiti-cli.mjs'), 'examples/harbour/dev.ts'], {
     cwd: project.folder,
@@ -38,10 +35,9 @@ afterAll(async () => {
 
 /** Changes a file of the harbour. */
 function edit(file: string, from: string, to: string): void {
-  const path = join(project.folder, 'examples/harbour', file);
-  const text = readFileSync(path, 'utf8');
+  const text = project.read(file);
   expect(text).toContain(from);
-  writeFileSync(path, text.replaceAll(from, to));
+  project.write(`examples/harbour/${file}`, text.replaceAll(from, to));
 }
 
 test('templates, layouts, server modules and mistakes, under the policy of the site', async () => {

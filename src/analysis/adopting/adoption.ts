@@ -1,4 +1,5 @@
 /** Static pages as templates. */
+import { elementsOf, isCallName } from '../../language/index.ts';
 import { families } from './families.ts';
 import { type Framed, framed } from './frame.ts';
 import { slotted } from './holes.ts';
@@ -59,11 +60,12 @@ export function adoptPages(
   for (const [path, source] of pages) {
     const { sheet, problem } = sheetOf(path, source);
     if (problem !== undefined) adoption.leftOut.push({ path, reason: problem });
-    else if (keptWhole.has(path)) keepWhole(adoption, sheet);
     else sheets.push(sheet);
   }
-  adoption.elements = customElements(pages);
-  const found = framesOf(sheets);
+  adoption.elements = customElements(sheets);
+  const [whole, others] = [true, false].map((isWhole) => sheets.filter(({ path }) => keptWhole.has(path) === isWhole));
+  for (const sheet of whole!) keepWhole(adoption, sheet);
+  const found = framesOf(others!);
   for (const { sheets: family, frame } of found) {
     const [only] = family;
     if (family.length === 1) {
@@ -107,9 +109,8 @@ function layoutName(count: number, [first]: readonly Sheet[]): string {
   return count === 0 ? 'site-layout' : `${/^[a-z]/.test(name) ? '' : 'page-'}${name}-layout`;
 }
 
-function customElements(pages: ReadonlyMap<string, string>): string[] {
-  const names = new Set<string>();
-  for (const source of pages.values())
-    for (const [, name] of source.matchAll(/<([a-z][a-z0-9.]*-[\w.-]*)/gi)) names.add(name!.toLowerCase());
-  return [...names].filter((name) => !/^(?:font-face|annotation-xml|color-profile|missing-glyph)/.test(name)).sort();
+/** What a template would take for calls. */
+function customElements(sheets: readonly Sheet[]): string[] {
+  const names = sheets.flatMap(({ nodes }) => elementsOf(nodes).map(({ name }) => name));
+  return [...new Set(names)].filter(isCallName).sort();
 }

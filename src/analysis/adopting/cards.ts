@@ -1,5 +1,7 @@
 /** Cards and rows that stand in several places of adopted pages, as partials. */
 import { Compilation } from '../../compiler/index.ts';
+import { edited } from '../edit.ts';
+import { freeName } from '../free-name.ts';
 import { extractionPlan } from '../repeats/extract.ts';
 import { findRepeats } from '../repeats/repeats.ts';
 
@@ -42,16 +44,21 @@ export function nextCard(
     const [first] = repeat.places;
     const key = files[first!.file]!.slice(first!.start, first!.end);
     if (tried.has(key) || repeat.places.length < fewestPlaces) continue;
-    const guess = unused(repeat.name, files);
+    const isTaken = (one: string) => `partials/${one}.html` in files || `layouts/${one}.html` in files;
+    const guess = freeName(repeat.name, isTaken);
     const name = nameOf(guess);
     const plan = extractionPlan(compilation, first!.file, first!, { name, isEverywhere: true, isFlush: false });
     if (!plan || plan.edits.length < fewestPlaces) continue;
     const next: Record<string, string> = { ...files, [plan.file]: plan.text };
-    for (const { file, start, end, text } of [...plan.edits].sort((one, other) => other.start - one.start))
-      next[file] = next[file]!.slice(0, start) + text + next[file]!.slice(end);
+    const changed = [...new Set(plan.edits.map(({ file }) => file))];
+    for (const path of changed)
+      next[path] = edited(
+        files[path]!,
+        plan.edits.filter(({ file }) => file === path),
+      );
     const after = compiled(next, elements, compilation);
     if (after.diagnostics().some(({ severity }) => severity === 'error')) continue;
-    return { key, name, files: next, changed: [...new Set(plan.edits.map(({ file }) => file))], compilation: after };
+    return { key, name, files: next, changed, compilation: after };
   }
   return undefined;
 }
@@ -63,10 +70,4 @@ function compiled(
 ): Compilation {
   const sources = new Map(Object.entries(files).map(([path, source]) => [path, { source, file: path }]));
   return new Compilation(sources, { elements, helpers: new Set() }, previous);
-}
-
-function unused(guess: string, files: Readonly<Record<string, string>>): string {
-  const isTaken = (name: string) => `partials/${name}.html` in files || `layouts/${name}.html` in files;
-  if (!isTaken(guess)) return guess;
-  for (let number = 2; ; number++) if (!isTaken(`${guess}-${number}`)) return `${guess}-${number}`;
 }

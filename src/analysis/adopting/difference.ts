@@ -1,6 +1,6 @@
 /** Where two documents differ, and whether a browser sees it. */
-import { type Element, parseTemplate, type TemplateNode } from '../../language/index.ts';
-import { withoutSubstitutions } from './sheets.ts';
+import type { Element, TemplateNode } from '../../language/index.ts';
+import { documentTree } from './sheets.ts';
 
 export interface DocumentDifference {
   /** The line of the first document, counted from 1. */
@@ -13,9 +13,9 @@ export interface DocumentDifference {
 /** @returns `undefined` for documents that are the same, byte for byte */
 export function documentDifference(before: string, after: string): DocumentDifference | undefined {
   if (before === after) return undefined;
-  const [one, other] = [before, after].map((source) => parseTemplate(withoutSubstitutions(source), 'page').tree);
-  const found = difference(one!.children, other!.children, [one!.source, other!.source]);
-  const line = (offset: number) => one!.lines.at(Math.min(offset, one!.source.length)).line;
+  const [one, other] = [documentTree(before), documentTree(after)];
+  const found = difference(one.children, other.children, [one.source, other.source]);
+  const line = (offset: number) => one.lines.at(Math.min(offset, one.source.length)).line;
   if (found) return { line: line(found.start), what: found.what, isSameTree: false };
   const at = [...before].findIndex((letter, index) => letter !== after[index]);
   const lines = before.slice(0, at === -1 ? before.length : at).split('\n').length;

@@ -3,6 +3,7 @@
  * that would come out otherwise grows until it does not.
  */
 import { fixedLength, type Hole, isBlank, type Part, textOn } from './parts.ts';
+import { usualText } from './usual.ts';
 
 /** A document has one of each, so that none can be in a slot. */
 const kept = /^(?:html|head|body)$/;
@@ -120,8 +121,6 @@ function reversed(text: string): string {
 /** What the slot has by itself: what most pages have, where every page has something. */
 export function usualContent({ contents }: Hole): string {
   if (contents.some(isBlank)) return '';
-  const counts = new Map<string, number>();
-  for (const text of contents) counts.set(text, (counts.get(text) ?? 0) + 1);
-  const [usual, count] = [...counts].sort((one, other) => other[1] - one[1])[0] ?? ['', 0];
+  const { usual, count } = usualText(contents);
   return count > 1 && count * 2 >= contents.length ? usual : '';
 }

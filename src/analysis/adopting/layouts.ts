@@ -1,5 +1,8 @@
 /** A family’s frame as a layout, and its pages as what fills it. */
+import { decodeHTMLAttribute } from 'entities';
+import { argumentName } from '../../compiler/index.ts';
 import { fixedValue } from '../../language/index.ts';
+import { freeName } from '../free-name.ts';
 import { tellingWords } from '../repeats/values.ts';
 import { usualContent } from './holes.ts';
 import { type NearMiss, nearMissOf } from './near-misses.ts';
@@ -112,7 +115,7 @@ function slotsOf(frame: readonly Part[]): Slot[] {
   return found.map(({ hole, around }) => {
     const parent = around.at(-1)?.element;
     const isTitle = parent?.name === 'title';
-    const name = hole === main?.hole ? '' : unused(nameFor(hole, around), taken);
+    const name = hole === main?.hole ? '' : freeName(nameFor(hole, around), (one) => taken.has(one));
     if (name !== '') taken.add(name);
     return { name, hole, isTitle };
   });
@@ -130,11 +133,6 @@ function nameFor({ contents }: Hole, around: readonly ElementPart[]): string {
     if (/^(?:header|nav|main|aside|footer|h[1-6])$/.test(element.name)) return element.name;
   }
   return parent.name;
-}
-
-function unused(name: string, taken: ReadonlySet<string>): string {
-  if (!taken.has(name)) return name;
-  for (let number = 2; ; number++) if (!taken.has(`${name}-${number}`)) return `${name}-${number}`;
 }
 
 class LayoutWriter {
@@ -205,7 +203,7 @@ class LayoutWriter {
       name,
       values.map((value) => (value === null ? undefined : value)),
     );
-    return `${spaceOf(piece)}${attribute}=\${${camel(name)}}`;
+    return `${spaceOf(piece)}${attribute}=\${${argumentName(name)}}`;
   }
 
   private moreOften(texts: readonly string[], [one = '', other = '']: readonly string[]): [string, string] {
@@ -217,11 +215,11 @@ class LayoutWriter {
     if (this.given.some((one) => one.name === name)) return;
     this.given.push({ name, values });
     const isOptional = values.includes(undefined);
-    this.parameters.push(`${camel(name)}${isOptional ? '?' : ''}: string`);
+    this.parameters.push(`${argumentName(name)}${isOptional ? '?' : ''}: string`);
   }
 
   private freeName(name: string): string {
-    return unused(name.replace(/[^a-z0-9-]+/g, '-'), new Set(this.given.map((one) => one.name)));
+    return freeName(name.replace(/[^a-z0-9-]+/g, '-'), (guess) => this.given.some((one) => one.name === guess));
   }
 }
 
@@ -237,15 +235,7 @@ function metaName({ element }: ElementPart): string {
 function attributeValue(text: string): string | null {
   if (text === '') return null;
   const [, quoted, single, bare] = /=\s*(?:"([^"]*)"|'([^']*)'|(\S*))\s*$/s.exec(text) ?? [];
-  return decoded(quoted ?? single ?? bare ?? '');
-}
-
-const references: Readonly<Record<string, string>> = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
-
-function decoded(text: string): string {
-  return text.replace(/&(?:#(\d+)|(\w+));/g, (whole, number: string | undefined, name: string | undefined) =>
-    number === undefined ? (references[name!] ?? whole) : String.fromCodePoint(Number(number)),
-  );
+  return decodeHTMLAttribute(quoted ?? single ?? bare ?? '');
 }
 
 function literal(value: string | null): string {
@@ -254,8 +244,4 @@ function literal(value: string | null): string {
 
 function quoted(value: string): string {
   return `"${value.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}"`;
-}
-
-function camel(name: string): string {
-  return name.replace(/-+(\w?)/g, (_, letter: string) => letter.toUpperCase());
 }

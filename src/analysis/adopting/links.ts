@@ -1,8 +1,10 @@
 /** Links from page to page, and files that pages name: as they have to be at the addresses of templates. */
+import { elementsOf } from '../../language/index.ts';
+import { type Edit, edited } from '../edit.ts';
+import { documentTree } from './sheets.ts';
 
 /** Attributes that hold one URL. */
-const attributes =
-  /(<[a-z][^\s>]*\s(?:[^<>"']|"[^"]*"|'[^']*')*?\b)(href|src|action|poster|data-src)(\s*=\s*)("[^"]*"|'[^']*'|[^\s"'>]+)/gi;
+const attributes = new Set(['href', 'src', 'action', 'formaction', 'poster', 'data-src']);
 
 export interface Relinked {
   source: string;
@@ -22,26 +24,20 @@ export function relinked(
   pages: ReadonlySet<string>,
   isFile: (path: string) => boolean,
 ): Relinked {
-  const found: Relinked = { source, links: 0, files: 0 };
-  let text = source;
-  // An element may have several; each round changes the first that is left of each.
-  for (let round = 0; round < 4; round++) {
-    const next = text.replace(attributes, (whole, before: string, name: string, equals: string, given: string) => {
-      const quote = /^["']/.exec(given)?.[0] ?? '';
-      const value = quote === '' ? given : given.slice(1, -1);
+  const counts = { links: 0, files: 0 };
+  const edits: Edit[] = [];
+  for (const element of elementsOf(documentTree(source).children))
+    for (const item of element.items) {
+      const [only, ...more] = (item.kind === 'attribute' && attributes.has(item.name) && item.value) || [];
+      if (only?.kind !== 'text' || more.length > 0) continue;
+      const value = source.slice(only.start, only.end);
       const changed = address(value, path, pages, isFile);
-      if (changed === undefined || changed.url === value) return whole;
-      if (changed.isPage) found.links += 1;
-      else found.files += 1;
-      return `${before}${name}${equals}${quote}${changed.url}${quote}`;
-    });
-    if (next === text) break;
-    text = next;
-  }
-  found.source = text;
-  return found;
+      if (changed === undefined || changed.url === value) continue;
+      counts[changed.isPage ? 'links' : 'files'] += 1;
+      edits.push({ start: only.start, end: only.end, text: changed.url });
+    }
+  return { source: edited(source, edits), ...counts };
 }
-
 /** The address of a page of this path. */
 function addressOf(path: string): string {
   return `/${path.replace(/(?:^|\/)index$/, '')}`;

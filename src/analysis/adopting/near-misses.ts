@@ -1,5 +1,6 @@
 /** What nearly all pages of a family have the same. */
 import type { Sheet } from './parts.ts';
+import { usualText } from './usual.ts';
 
 /** What differs on few of many pages. */
 export interface NearMiss {
@@ -12,9 +13,7 @@ export interface NearMiss {
 
 /** One text on most pages, another on a few. */
 export function nearMissOf(name: string, texts: readonly string[], sheets: readonly Sheet[]): NearMiss[] {
-  const counts = new Map<string, number>();
-  for (const text of texts) counts.set(text, (counts.get(text) ?? 0) + 1);
-  const [usual = '', count = 0] = [...counts].sort((one, other) => other[1] - one[1])[0] ?? [];
+  const { usual, count } = usualText(texts);
   const few = texts.length - count;
   if (texts.length < 4 || few === 0 || few > texts.length / 4) return [];
   const others = texts.flatMap((text, page) => (text === usual ? [] : [{ page: sheets[page]!.path, text }]));

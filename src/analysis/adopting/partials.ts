@@ -1,4 +1,5 @@
 /** Parts of layouts that are templates of their own: headers, navigation, side bars, footers. */
+import { freeName } from '../free-name.ts';
 import { tellingWords } from '../repeats/values.ts';
 import { elementOf } from './align.ts';
 import { type ElementPart, type FixedPart, holesOf, type Part, textOn } from './parts.ts';
@@ -31,9 +32,7 @@ export class Partials {
   }
 
   private add(part: FixedPart | ElementPart, text: string): string {
-    const guess = nameFor(part);
-    let name = this.nameOf(guess);
-    for (let number = 2; this.taken.has(name); number++) name = this.nameOf(`${guess}-${number}`);
+    const name = this.nameOf(freeName(nameFor(part), (guess) => this.taken.has(this.nameOf(guess))));
     this.taken.add(name);
     this.byText.set(text, name);
     this.files[`partials/${name}.html`] = `${readsActive(text) ? '<meta (takes active: string)>\n' : ''}${text}\n`;

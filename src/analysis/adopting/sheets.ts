@@ -1,5 +1,5 @@
 /** Pages as they are read, and as they are written where they stand alone. */
-import { parseTemplate } from '../../language/index.ts';
+import { parseTemplate, type TemplateTree } from '../../language/index.ts';
 import { asWritten } from './holes.ts';
 import type { Sheet } from './parts.ts';
 
@@ -23,8 +23,14 @@ export function sheetOf(path: string, source: string): { sheet: Sheet; problem: 
   return { sheet: { path, source: escaped, nodes: tree.children }, problem };
 }
 
+/** The tree of a document, each node with its place in it: what looks like a substitution is text. */
+export function documentTree(source: string): TemplateTree {
+  const { tree } = parseTemplate(source.replaceAll('${', '_{'), 'page');
+  return { ...tree, source };
+}
+
 /** In scripts, styles and comments there are none. Backslashes before one stand for half as many. */
-export function withoutSubstitutions(source: string): string {
+function withoutSubstitutions(source: string): string {
   const parts = source.split(/(<!--[\s\S]*?-->|<(script|style)\b[\s\S]*?<\/\2\s*>)/i);
   return parts
     .map((part, at) => (at % 3 === 2 ? '' : at % 3 === 1 ? part : part.replace(/(\\*)\$\{/g, '$1$1\\${')))

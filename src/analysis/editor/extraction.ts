@@ -12,7 +12,8 @@ import {
   type Parameter,
   type TemplateNode,
 } from '../../language/index.ts';
-import type { Edit } from '../edit.ts';
+import { type Edit, edited } from '../edit.ts';
+import { freeName } from '../free-name.ts';
 import { namesAround, templateAt } from './places.ts';
 
 export interface Extraction {
@@ -63,7 +64,7 @@ export function extraction(
   const names = namesFromOutside(found.selected, span, template);
   // A form that is bound around the call is handed on to what takes it.
   const needsForm = found.around.some((one) => clauseOf(one, 'bind')) && elements.some(isAboutForm);
-  const name = given ?? freeName(compilation, elements[0]!.name);
+  const name = given ?? newName(compilation, elements[0]!.name);
   const passed = names.map((one) => ` ${attributeName(one)}=\${${one}}`).join('');
   const own = parameters.map((one) => one.name);
   const written = replaced(source, span, parameters);
@@ -138,13 +139,9 @@ function namesFromOutside(nodes: readonly TemplateNode[], span: Span, template: 
 }
 
 /** `new-article`, or `new-article-2` where that is taken. */
-function freeName({ set }: Compilation, tag: string): string {
+function newName({ set }: Compilation, tag: string): string {
   const taken = new Set(set.templates.filter((one) => !isBuiltIn(one)).map(({ name }) => name));
-  const name = `new-${tag.replace(/[^a-z0-9]+/g, '-')}`;
-  for (let number = 1; ; number++) {
-    const one = number === 1 ? name : `${name}-${number}`;
-    if (!taken.has(one)) return one;
-  }
+  return freeName(`new-${tag.replace(/[^a-z0-9]+/g, '-')}`, (one) => taken.has(one));
 }
 
 /** `<meta (import …) (takes …)>`: names with the types that the template gives them. */
@@ -177,11 +174,11 @@ function replaced(
   { start, end }: Span,
   parameters: NonNullable<ExtractionSettings['parameters']>,
 ): string {
-  const edits = parameters.flatMap(({ places, text }) => places.map((place) => ({ ...place, text })));
-  let text = source.slice(start, end);
-  for (const one of edits.sort((first, second) => second.start - first.start))
-    text = text.slice(0, one.start - start) + one.text + text.slice(one.end - start);
-  return text;
+  const moved = (offset: number) => offset - start;
+  const edits = parameters.flatMap(({ places, text }) =>
+    places.map((place) => ({ start: moved(place.start), end: moved(place.end), text })),
+  );
+  return edited(source.slice(start, end), edits);
 }
 
 /** As if it began at the left; where whitespace is content, as it is. */

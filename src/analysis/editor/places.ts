@@ -3,6 +3,8 @@ import { calledBy, isBuiltIn, type Template, type TemplateSet } from '../../comp
 import type { Span } from '../../diagnostics/index.ts';
 import {
   attributeOf,
+  type Binding,
+  type Clause,
   clauseOf,
   clausesOf,
   type Element,
@@ -55,6 +57,21 @@ export interface BoundName {
   by: string;
 }
 
+/** What a clause binds for the element and what is in it. */
+export function bindingsOf(clause: Clause): Binding[] {
+  switch (clause.kind) {
+    case 'for':
+      return clause.index ? [clause.item, clause.index] : [clause.item];
+    case 'let':
+    case 'await':
+      return clause.bindings.map(({ binding }) => binding);
+    case 'catch':
+      return clause.error ? [clause.error] : [];
+    default:
+      return [];
+  }
+}
+
 /** The names that clauses and parameters bind around an offset; of the same name, the innermost. */
 export function namesAround(template: Template, tree: TemplateTree, offset: number): BoundName[] {
   const names = new Map<string, BoundName>();
@@ -70,12 +87,7 @@ export function namesAround(template: Template, tree: TemplateTree, offset: numb
       if (clause.end > offset && clause.start < offset && clause.kind !== 'let' && clause.kind !== 'await') continue;
       if (clause.start > offset) continue;
       const by = textOf(clause);
-      if (clause.kind === 'for')
-        for (const binding of [clause.item, clause.index])
-          for (const name of binding?.names ?? []) bind(name, binding!, by);
-      if (clause.kind === 'let' || clause.kind === 'await')
-        for (const { binding } of clause.bindings) for (const name of binding.names) bind(name, binding, by);
-      if (clause.kind === 'catch') for (const name of clause.error?.names ?? []) bind(name, clause.error!, by);
+      for (const binding of bindingsOf(clause)) for (const name of binding.names) bind(name, binding, by);
       if (clause.kind === 'errors') bind('errors', clause, by);
       if (clause.kind === 'takes' && element !== template.definition)
         for (const parameter of clause.parameters) bind(parameter.name, parameter, by);

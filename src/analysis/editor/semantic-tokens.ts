@@ -1,18 +1,9 @@
 /** What the words of a template mean: an editor colours them by it. */
 import { argumentName, type Compilation, calledBy } from '../../compiler/index.ts';
 import type { Span } from '../../diagnostics/index.ts';
-import {
-  type Binding,
-  type Clause,
-  clausesOf,
-  type Element,
-  elementsOf,
-  endNameSpan,
-  freeNames,
-  nameSpan,
-} from '../../language/index.ts';
+import { clausesOf, type Element, elementsOf, endNameSpan, freeNames, nameSpan } from '../../language/index.ts';
 import { templateExpressions } from '../template-expressions.ts';
-import { namesAround } from './places.ts';
+import { bindingsOf, namesAround } from './places.ts';
 import { wordSpan } from './symbols.ts';
 
 export const tokenTypes = ['class', 'property', 'keyword', 'parameter', 'variable', 'function', 'type'] as const;
@@ -66,19 +57,5 @@ export function semanticTokens(compilation: Compilation, file: string): Semantic
       for (const binding of bindingsOf(clause)) if (binding.code === binding.names[0]) note(binding, 'variable');
       if (clause.kind === 'layout') note(clause.nameSpan, 'class');
     }
-  }
-}
-
-function bindingsOf(clause: Clause): Binding[] {
-  switch (clause.kind) {
-    case 'for':
-      return clause.index ? [clause.item, clause.index] : [clause.item];
-    case 'let':
-    case 'await':
-      return clause.bindings.map(({ binding }) => binding);
-    case 'catch':
-      return clause.error ? [clause.error] : [];
-    default:
-      return [];
   }
 }

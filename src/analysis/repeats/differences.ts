@@ -1,4 +1,6 @@
 /** What differs between pieces of one shape, as the parameters that a partial for all of them would take. */
+import { argumentName } from '../../compiler/index.ts';
+import { freeName } from '../free-name.ts';
 import type { Value } from './values.ts';
 
 export interface Difference {
@@ -36,7 +38,7 @@ export function placedDifferences(
       same.at.push(...at);
       return;
     }
-    const name = kind === 'name' ? guess : unused(guess, taken);
+    const name = kind === 'name' ? guess : freeName(guess, (one) => taken.has(one), '');
     taken.add(name);
     found.push({ name, kind, values, at });
   };
@@ -114,20 +116,15 @@ const words: Readonly<Record<string, string>> = {
 const named = new Set(['a', 'button', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'time', 'figcaption', 'dt']);
 
 function guessOf({ kind, of, word, source }: Value): string {
-  if (kind === 'expression') return camel(/([\p{L}_$][\p{L}\p{N}_$]*)\W*$/u.exec(source)?.[1] ?? 'value');
-  if (kind === 'attribute') return camel(of);
-  return camel(named.has(of) || word === '' ? (words[of] ?? of) : word);
+  if (kind === 'expression') return parameterName(/([\p{L}_$][\p{L}\p{N}_$]*)\W*$/u.exec(source)?.[1] ?? 'value');
+  if (kind === 'attribute') return parameterName(of);
+  return parameterName(named.has(of) || word === '' ? (words[of] ?? of) : word);
 }
 
-function camel(name: string): string {
-  const text = name.replace(/[-_:.]+(\w?)/g, (_, letter: string) => letter.toUpperCase());
+function parameterName(name: string): string {
+  const text = argumentName(name.replace(/[_:.]+/g, '-'));
   // `class` and the like are no names of parameters.
   return reserved.has(text) ? `${text}Name` : text;
 }
 
 const reserved = new Set(['class', 'for', 'default', 'in', 'is', 'slot']);
-
-function unused(guess: string, taken: ReadonlySet<string>): string {
-  if (!taken.has(guess)) return guess;
-  for (let number = 2; ; number++) if (!taken.has(`${guess}${number}`)) return `${guess}${number}`;
-}

@@ -1,6 +1,7 @@
 /** Markup that stands in several places, the same or the same but for texts and values: what a partial would save. */
 import type { Span } from '../../diagnostics/index.ts';
 import { type Element, elementsOf, type TemplateTree } from '../../language/index.ts';
+import { freeName } from '../free-name.ts';
 import { type Difference, differencesOf } from './differences.ts';
 import { belongsElsewhere, Shapes } from './shapes.ts';
 import { tellingWords, valuesOf } from './values.ts';
@@ -70,11 +71,11 @@ function chosen(candidates: readonly Candidate[], least: number): Repeat[] {
 
 /** Each with a name of its own. */
 function named(repeats: readonly Repeat[]): Repeat[] {
-  const counts = new Map<string, number>();
+  const taken = new Set<string>();
   return repeats.map((repeat) => {
-    const count = (counts.get(repeat.name) ?? 0) + 1;
-    counts.set(repeat.name, count);
-    return count === 1 ? repeat : { ...repeat, name: `${repeat.name}-${count}` };
+    const name = freeName(repeat.name, (one) => taken.has(one));
+    taken.add(name);
+    return { ...repeat, name };
   });
 }
 

@@ -14,6 +14,7 @@ import {
   type Text,
   tagExpressions,
 } from '../../language/index.ts';
+import { remembered } from '../remembered.ts';
 
 export interface Value extends Span {
   kind: 'text' | 'attribute' | 'expression';
@@ -58,17 +59,10 @@ export function holdsCode({ name }: Element): boolean {
   return name === 'script' || name === 'style';
 }
 
-/** An element is looked at as a part of all that it is in. */
-const known = new WeakMap<Element, readonly Value[]>();
+/** All values in an element, in the order of the source. Pieces of one shape have as many. It is looked at as a part of all that it is in. */
+export const valuesOf = remembered(readValues);
 
-/** All values in an element, in the order of the source. Pieces of one shape have as many. */
-export function valuesOf(element: Element, source: string): readonly Value[] {
-  const found = known.get(element) ?? readValues(element, source);
-  known.set(element, found);
-  return found;
-}
-
-function readValues(element: Element, source: string): Value[] {
+function readValues(element: Element, source: string): readonly Value[] {
   const values: Value[] = [];
   const [word = ''] = tellingWords(element);
   const add = (kind: Value['kind'], of: string, { start, end }: Span, expressions: readonly Expression[]) => {

@@ -1,4 +1,5 @@
 /** What a TypeScript compiler prints with `--pretty false`, in any version from 5.4 on. */
+import { Lines } from '../../diagnostics/index.ts';
 
 export interface CompilerMessage {
   /** As the compiler names the file; missing for what concerns the whole call. */
@@ -26,8 +27,6 @@ export function compilerMessages(output: string): CompilerMessage[] {
 }
 
 /** The place of a message in the text of its file, as an offset. */
-export function offsetIn(text: string, { line, column }: CompilerMessage): number {
-  let start = 0;
-  for (let at = 1; at < line; at++) start = text.indexOf('\n', start) + 1;
-  return start + column - 1;
+export function offsetIn(text: string, message: CompilerMessage): number {
+  return new Lines(text).offsetOf(message);
 }

@@ -8,7 +8,8 @@ import type { TypeService } from './service.ts';
 export {
   type CodePlace,
   type CodeRange,
-  offsetIn,
+  codePosition,
+  offsetAt,
   type TypedDescription,
   type TypedName,
   type TypeService,

@@ -14,11 +14,12 @@ import {
   StreamMessageReader,
   StreamMessageWriter,
 } from 'vscode-languageserver/node';
+import { Lines } from '../../diagnostics/index.ts';
 import {
   type CodePlace,
   type CodeRange,
+  codePosition,
   kindOf,
-  positionOf,
   type TypedDescription,
   type TypedName,
   type TypeService,
@@ -106,7 +107,7 @@ export class ProtocolService implements TypeService {
   private async ask<Answer>(method: string, place: CodePlace, more: object = {}): Promise<Answer> {
     await this.ready;
     const { uri } = document(place);
-    const position = positionOf(place.text, place.offset);
+    const position = codePosition(new Lines(place.text), place.offset);
     await this.connection.sendNotification('textDocument/didOpen', { textDocument: document(place) });
     const answer = this.connection.sendRequest(`textDocument/${method}`, {
       textDocument: { uri },

@@ -2,11 +2,12 @@
 import { type ChildProcess, spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import { type DataCallback, StreamMessageReader } from 'vscode-languageserver/node';
+import { Lines } from '../../diagnostics/index.ts';
 import {
   type CodePlace,
   type CodeRange,
+  codePosition,
   kindOf,
-  positionOf,
   type TypedDescription,
   type TypedName,
   type TypeService,
@@ -98,7 +99,7 @@ export class ServerService implements TypeService {
 
   /** The file has its text only while it is asked about. `undefined` where nothing is known of the place. */
   private async ask<Answer>(command: string, { file, text, offset }: CodePlace): Promise<Answer | undefined> {
-    const { line, character } = positionOf(text, offset);
+    const { line, character } = codePosition(new Lines(text), offset);
     this.tell('open', { file, fileContent: text, scriptKindName: 'TS' });
     const seq = this.tell(command, { file, line: line + 1, offset: character + 1 });
     this.tell('close', { file });

@@ -1,4 +1,5 @@
 /** What an editor asks TypeScript: about places of a file, as its text is at that moment. */
+import type { Lines } from '../../diagnostics/index.ts';
 
 /** Lines and columns from 0, columns in UTF-16 code units. */
 export interface CodePosition {
@@ -50,14 +51,12 @@ export function kindOf(isMethod: boolean, isText: boolean): TypedName['kind'] {
   return isMethod ? 'method' : 'field';
 }
 
-export function positionOf(text: string, offset: number): CodePosition {
-  const before = text.slice(0, offset);
-  const start = before.lastIndexOf('\n') + 1;
-  return { line: before.split('\n').length - 1, character: offset - start };
+/** An offset as editors count it. */
+export function codePosition(lines: Lines, offset: number): CodePosition {
+  const { line, column } = lines.at(offset);
+  return { line: line - 1, character: column - 1 };
 }
 
-export function offsetIn(text: string, { line, character }: CodePosition): number {
-  let start = 0;
-  for (let at = 0; at < line; at++) start = text.indexOf('\n', start) + 1;
-  return start + character;
+export function offsetAt(lines: Lines, { line, character }: CodePosition): number {
+  return lines.offsetOf({ line: line + 1, column: character + 1 });
 }

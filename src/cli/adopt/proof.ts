@@ -10,9 +10,6 @@ import {
 import { messageOf } from '../../diagnostics/index.ts';
 import { createLoom } from '../../node/index.ts';
 
-/** What is wrong is told in the result. */
-const silent = { info() {}, warn() {}, error() {} };
-
 /** Pages that do not come out the same are kept whole, so often. */
 const mostRounds = 3;
 
@@ -42,7 +39,7 @@ export async function differingPages(
   const without = new Set(leftOut.map(({ path }) => path));
   const wanted = [...pages].filter(([path]) => !without.has(path));
   const differing: DifferingPage[] = [];
-  const loom = await createLoom({ sources: files, elements, mode: 'development', logger: silent });
+  const loom = await createLoom({ sources: files, elements, mode: 'development', logger: false });
   for (const [at, [path, source]] of wanted.entries()) {
     try {
       const html = await loom.render(path, {}, { context: { url: new URL('http://localhost/') } });

@@ -4,7 +4,7 @@ import { Command } from 'commander';
 import colours from 'picocolors';
 import { counted } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
-import { findProject, pathOf, readSamples } from '../../node/index.ts';
+import { findProject, readSamples, templatesFolder } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
 import { differenceLines, tagLines, withoutSpace } from './difference.ts';
@@ -35,7 +35,7 @@ async function compare(
 ): Promise<void> {
   const { project: start } = command.optsWithGlobals<{ project?: string }>();
   const { options: configured } = await findProject(start ?? process.cwd());
-  const templates = pathOf(configured.templates ?? 'templates');
+  const templates = templatesFolder(configured);
   const states: [State, State] = [
     before !== undefined && isFolder(before) ? stateOf(before) : templatesOf(before ?? 'HEAD', templates),
     stateOf(after === undefined ? templates : asFolder(after)),

@@ -35,7 +35,12 @@ export function tagLines(html: string): string {
   return text.endsWith('\n') ? text : `${text}\n`;
 }
 
-/** Whitespace of any length, or none between tags, is one space. */
+/** Whitespace of any length is one space. */
+export function collapsed(html: string): string {
+  return html.replace(/\s+/g, ' ');
+}
+
+/** And there is none between tags. */
 export function withoutSpace(html: string): string {
-  return html.replace(/\s+/g, ' ').replace(/> </g, '><').trim();
+  return collapsed(html).replace(/> </g, '><').trim();
 }

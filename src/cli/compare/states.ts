@@ -23,9 +23,6 @@ export interface Compared {
 
 export type Rendered = { html: string } | { failure: string } | undefined;
 
-/** Nobody has to hear of it: what fails is told in the result. */
-export const silent = { info() {}, warn() {}, error() {} };
-
 /**
  * Renders every page of either state, with each of its samples.
  * @param onDone told how far it has come
@@ -37,7 +34,8 @@ export async function comparePages(
   onDone: (done: number, all: number) => void,
 ): Promise<Compared[]> {
   const looms = await Promise.all(
-    states.map((sources) => createLoom({ ...options, sources: { ...sources }, mode: 'development', logger: silent })),
+    // What fails is told in the result.
+    states.map((sources) => createLoom({ ...options, sources: { ...sources }, mode: 'development', logger: false })),
   );
   const pages = [...new Set(states.flatMap(pagesOf))].sort();
   const runs = pages.flatMap((page) =>

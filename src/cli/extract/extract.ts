@@ -3,12 +3,12 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
 import { Command } from 'commander';
 import colours from 'picocolors';
-import { counted, extractionPlan, layoutExtraction } from '../../analysis/index.ts';
+import { counted, edited, extractionPlan, layoutExtraction } from '../../analysis/index.ts';
 import { type Compilation, isBuiltIn } from '../../compiler/index.ts';
 import { LoomError, type Span } from '../../diagnostics/index.ts';
-import { compileProject, createLoom, findProject, pathOf, readSamples, urlPath } from '../../node/index.ts';
-import { differenceLines } from '../compare/difference.ts';
-import { type Compared, comparePages, silent, stateOf } from '../compare/states.ts';
+import { compileProject, createLoom, findProject, readSamples, templatesFolder, urlPath } from '../../node/index.ts';
+import { collapsed, differenceLines } from '../compare/difference.ts';
+import { type Compared, comparePages, stateOf } from '../compare/states.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
 import { reportError } from '../report.ts';
@@ -38,7 +38,7 @@ export function extractCommand(): Command {
 async function extract(place: string, options: Options, command: Command): Promise<void> {
   const { project: start } = command.optsWithGlobals<{ project?: string }>();
   const { options: configured } = await findProject(start ?? process.cwd());
-  const templates = pathOf(configured.templates ?? 'templates');
+  const templates = templatesFolder(configured);
   const { compilation, errors } = compileProject(configured);
   const [error] = errors;
   if (error)
@@ -54,7 +54,7 @@ async function extract(place: string, options: Options, command: Command): Promi
   const after = { ...before };
   for (const [path, text] of texts) after[urlPath(relative(templates, resolve(path)))] = text;
   const { templates: _, ...rest } = configured;
-  const [wrong] = (await createLoom({ ...rest, sources: after, mode: 'development', logger: silent })).check();
+  const [wrong] = (await createLoom({ ...rest, sources: after, mode: 'development', logger: false })).check();
   if (wrong) {
     reportError(wrong, process.stderr);
     throw new LoomError(commandDiagnostic('refused-selection', { place }));
@@ -122,12 +122,15 @@ function newTexts(compilation: Compilation, file: string, selection: Span, optio
   });
   if (!plan) return undefined;
   const texts = new Map([[plan.file, plan.text]]);
-  const edits = [...plan.edits].sort((one, other) => other.start - one.start);
-  for (const { file: path, start, end, text } of edits) {
-    const source = texts.get(path) ?? compilation.sourceOf(path);
-    texts.set(path, source.slice(0, start) + text + source.slice(end));
-  }
-  return { texts, places: edits.length };
+  for (const path of new Set(plan.edits.map((edit) => edit.file)))
+    texts.set(
+      path,
+      edited(
+        compilation.sourceOf(path),
+        plan.edits.filter((edit) => edit.file === path),
+      ),
+    );
+  return { texts, places: plan.edits.length };
 }
 
 function inWords({ texts, places }: NewTexts, compilation: Compilation): string {
@@ -141,10 +144,6 @@ function inWords({ texts, places }: NewTexts, compilation: Compilation): string 
 function isChanged({ before, after }: Compared): boolean {
   if (!before || !after || 'failure' in before) return false;
   return 'failure' in after || collapsed(before.html) !== collapsed(after.html);
-}
-
-function collapsed(html: string): string {
-  return html.replace(/\s+/g, ' ');
 }
 
 function isIndented({ before, after }: Compared): boolean {

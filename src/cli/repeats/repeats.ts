@@ -4,7 +4,7 @@ import { Command } from 'commander';
 import colours from 'picocolors';
 import { counted, type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
-import { findProject, pathOf } from '../../node/index.ts';
+import { findProject, templatesFolder } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { htmlFiles } from '../html-files.ts';
 import { kilobytes } from '../kilobytes.ts';
@@ -40,7 +40,7 @@ async function repeats(given: string | undefined, options: Options, command: Com
     throw new LoomError(commandDiagnostic('invalid-number', { option: '--min', value: options.min }));
   if (options.html !== undefined && existsSync(options.html) && !options.force)
     throw new LoomError(commandDiagnostic('existing-file', { file: options.html }));
-  const folder = given ?? pathOf((await findProject(project ?? process.cwd())).options.templates ?? 'templates');
+  const folder = given ?? templatesFolder((await findProject(project ?? process.cwd())).options);
   const progress = showProgress('Reading');
   const { trees, leftOut } = htmlFiles(folder, progress.tell);
   progress.end();

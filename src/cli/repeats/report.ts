@@ -45,14 +45,11 @@ code { font: .9em/1.5 ui-monospace, monospace; overflow-wrap: anywhere; }
 `,
 };
 
-/** The page is the command’s own: nobody has to hear of it. */
-const silent = { info() {}, warn() {}, error() {} };
-
 export async function repeatsReport(
   repeats: readonly Repeat[],
   { trees, bytes }: { trees: readonly TemplateTree[]; bytes: number },
 ): Promise<string> {
-  const loom = await createLoom({ sources, mode: 'production', logger: silent });
+  const loom = await createLoom({ sources, mode: 'production', logger: false });
   const sourceOf = new Map(trees.map(({ file, source }) => [file, source]));
   const most = Math.max(1, ...repeats.map(({ saving }) => saving));
   const saving = repeats.reduce((sum, one) => sum + one.saving, 0);
