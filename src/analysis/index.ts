@@ -21,7 +21,7 @@ export { layoutExtraction } from './editor/layout-extraction.ts';
 export { placesOf } from './editor/naming.ts';
 export { offersOf } from './editor/offers.ts';
 export { templateAt } from './editor/places.ts';
-export { mayBeRenamed, type Renaming, renaming } from './editor/renaming.ts';
+export { assertNewName, mayBeRenamed, type Renaming, renaming } from './editor/renaming.ts';
 export { semanticTokens, tokenTypes } from './editor/semantic-tokens.ts';
 export { declarationPlace, describeSymbol, type EditorSymbol, type FilePlace, symbolAt } from './editor/symbols.ts';
 export { counted, findingOf, summary } from './findings.ts';

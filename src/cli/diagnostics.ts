@@ -63,11 +63,6 @@ const wordings = {
       'Choose whole elements of one parent, without slots, fills of slots, or an (else …) whose (if …) stays behind.',
     examples: [{ place: 'templates/pages/home.html:15-19' }],
   }),
-  'invalid-partial-name': worded<{ name: string }>({
-    message: ({ name }) => `“${name}” cannot be the name of a partial.`,
-    hint: () => 'Choose two words in lower case with a hyphen between them, such as berth-card.',
-    examples: [{ name: 'card' }],
-  }),
   'unknown-near-miss': worded<{ name: string; known: readonly string[] }>({
     message: ({ name }) => `“${name}” is no text that nearly all pages have the same.`,
     hint: ({ known }) =>

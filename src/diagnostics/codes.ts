@@ -180,7 +180,6 @@ export type DiagnosticCode =
   | 'invalid-handler'
   | 'invalid-lines'
   | 'invalid-number'
-  | 'invalid-partial-name'
   | 'invalid-record'
   | 'invalid-samples'
   | 'missing-project'

@@ -120,7 +120,11 @@ describe('refuses', () => {
     ['no lines', ['templates/pages/list.html', '--as', 'a-b'], 'names no lines of a file'],
     ['lines that are not there', ['templates/pages/list.html:3-99', '--as', 'a-b'], 'names no lines of a file'],
     ['another file', ['model.ts:1-2', '--as', 'a-b'], 'model.ts is not a template of this project'],
-    ['a name of one word', ['templates/pages/list.html:4', '--as', 'link'], '“link” cannot be the name of a partial'],
+    [
+      'a name of one word',
+      ['templates/pages/list.html:4', '--as', 'link'],
+      '“link” cannot be its name. Choose a name of two words',
+    ],
     ['no name', ['templates/pages/list.html:4'], '--as'],
   ])('%s', (_name, args, message) => {
     const { status, stderr } = extract(...args);
@@ -129,7 +133,9 @@ describe('refuses', () => {
 
   test('a name that is taken', () => {
     project!.write('templates/partials/a-b.html', 'x');
-    expect(extract('templates/pages/list.html:4', '--as', 'a-b').stderr).toContain('a-b.html is there already.');
+    expect(extract('templates/pages/list.html:4', '--as', 'a-b').stderr).toContain(
+      '“a-b” is taken already, by templates/partials/a-b.html.',
+    );
   });
 
   test('templates with mistakes', () => {

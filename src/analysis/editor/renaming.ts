@@ -1,5 +1,5 @@
 /** Another name for a partial, a parameter or a slot, wherever it is named. */
-import { attributeName, type Compilation, declarationOf, isBuiltIn } from '../../compiler/index.ts';
+import { attributeName, type Compilation, declarationOf, isBuiltIn, type TemplateSet } from '../../compiler/index.ts';
 import { type Diagnostic, LoomError } from '../../diagnostics/index.ts';
 import { clauseOf, freeNames } from '../../language/index.ts';
 import type { Edit } from '../edit.ts';
@@ -54,6 +54,18 @@ export function renaming(
   return isFile ? { edits, file: { from: tree.file, to: tree.file.replace(/[^/]*$/, `${name}.html`) } } : { edits };
 }
 
+/** @throws {LoomError} where a name cannot be that of a new partial or layout, or is taken */
+export function assertNewName({ set }: Compilation, name: string): void {
+  if (!fitting.template.test(name)) throw refused(editorDiagnostic('invalid-new-name', { name, kind: 'template' }));
+  const by = fileNamed(set, name);
+  if (by !== undefined) throw refused(editorDiagnostic('duplicate-name', { name, by }));
+}
+
+/** The file of the template that has a name. */
+function fileNamed({ templates }: TemplateSet, name: string): string | undefined {
+  return templates.find((one) => one.name === name)?.tree.file;
+}
+
 function refused(diagnostic: Diagnostic): LoomError {
   return new LoomError(diagnostic);
 }
@@ -77,7 +89,7 @@ function ownerOf(
   places: readonly NamingPlace[],
 ): string | undefined {
   const { template } = symbol;
-  if (symbol.kind === 'template') return set.templates.find((one) => one.name === name)?.tree.file;
+  if (symbol.kind === 'template') return fileNamed(set, name);
   if (symbol.kind === 'slot') return template.contents.slots.includes(name) ? declarationOf(template) : undefined;
   const { tree } = template;
   if (template.parameters.some((one) => one.name === name)) return declarationOf(template);

@@ -3,8 +3,8 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
 import { Command } from 'commander';
 import colours from 'picocolors';
-import { counted, edited, extractionPlan, layoutExtraction } from '../../analysis/index.ts';
-import { type Compilation, isBuiltIn } from '../../compiler/index.ts';
+import { assertNewName, counted, edited, extractionPlan, layoutExtraction } from '../../analysis/index.ts';
+import type { Compilation } from '../../compiler/index.ts';
 import { LoomError, type Span } from '../../diagnostics/index.ts';
 import { compileProject, createLoom, findProject, readSamples, templatesFolder, urlPath } from '../../node/index.ts';
 import { collapsed, differenceLines } from '../compare/difference.ts';
@@ -46,7 +46,7 @@ async function extract(place: string, options: Options, command: Command): Promi
       commandDiagnostic('unsound-templates', { count: errors.length, place: `${error.file}:${error.line}` }),
     );
   const { file, selection } = selected(place, compilation);
-  assertName(options.as, compilation);
+  assertNewName(compilation, options.as);
   const made = newTexts(compilation, file, selection, options);
   if (!made) throw new LoomError(commandDiagnostic('refused-selection', { place }));
   const { texts } = made;
@@ -87,13 +87,6 @@ function selected(place: string, compilation: Compilation): { file: string; sele
   const start = lines.slice(0, from - 1).reduce((sum, line) => sum + line.length + 1, 0);
   const length = lines.slice(from - 1, until).join('\n').length;
   return { file, selection: { start, end: start + length } };
-}
-
-function assertName(name: string, { set }: Compilation): void {
-  if (!/^[a-z][a-z0-9._]*(?:-[a-z0-9._-]+)+$/.test(name))
-    throw new LoomError(commandDiagnostic('invalid-partial-name', { name }));
-  const taken = set.templates.find((one) => one.name === name && !isBuiltIn(one));
-  if (taken) throw new LoomError(commandDiagnostic('existing-file', { file: taken.tree.file }));
 }
 
 interface NewTexts {
