@@ -1,6 +1,6 @@
 /** Prints template errors for people: in colour on a terminal, plain elsewhere. */
-import colours from 'picocolors';
 import { LoomError, type TemplateError } from '../diagnostics/index.ts';
+import { coloursOf } from './colours.ts';
 
 /**
  * Prints one error and those found with it.
@@ -20,7 +20,7 @@ export function failureText(error: unknown): string {
 
 function coloured(error: TemplateError, stream: NodeJS.WriteStream): string {
   const [place = '', ...lines] = error.format().split('\n\n')[0]!.split('\n');
-  if (!stream.isTTY || !colours.isColorSupported) return [place, ...lines].join('\n');
+  const colours = coloursOf(stream);
   return [
     colours.bold(place.replace(error.code, colours.red(error.code))),
     ...lines.map((line) => line.replace(/~+$/, colours.red)),

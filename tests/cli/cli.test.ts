@@ -17,10 +17,11 @@ beforeAll(() => {
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-function run(args: string[], input = '', cwd = folder) {
+function run(args: string[], input = '', cwd = folder, env: NodeJS.ProcessEnv = {}) {
   const { status, stdout, stderr } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), ...args], {
     cwd,
     input,
+    env: { ...process.env, ...env },
     encoding: 'utf8',
   });
   return { status, stdout, stderr };
@@ -171,4 +172,20 @@ test('a configuration with an option that is none is told with its file', () => 
   writeFileSync(join(other, 'zip-loom.config.js'), 'export default { layout: {} };\n');
   const { status, stderr } = run(['check'], '', other);
   expect([status, stderr]).toEqual([2, 'There is no option “layout” of zip-loom.config.js. Did you mean “layouts”?\n']);
+});
+
+test.each([
+  ['none in a pipe', {}, false],
+  ['none in a job of CI', { CI: 'true' }, false],
+  ['where they are asked for', { FORCE_COLOR: '1' }, true],
+  ['none where they are refused', { FORCE_COLOR: '1', NO_COLOR: '1' }, false],
+])('colours: %s', (_, env, coloured) => {
+  for (const args of [
+    ['check', 'templates/pages/bad.html'],
+    ['render', 'bad'],
+    ['adopt', resolve('examples/prototype'), '--dry-run'],
+  ]) {
+    const { stdout, stderr } = run(args, '', folder, { CI: '', FORCE_COLOR: '', NO_COLOR: '', ...env });
+    expect(`${stdout}${stderr}`.includes('\x1b[')).toBe(coloured);
+  }
 });

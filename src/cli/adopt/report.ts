@@ -1,6 +1,7 @@
 /** What was made of static pages, in words. */
-import colours from 'picocolors';
+
 import { type AdoptedLayout, type Adoption, counted, type NearMiss } from '../../analysis/index.ts';
+import { colours } from '../colours.ts';
 import { kilobytes } from '../kilobytes.ts';
 import type { DifferingPage } from './proof.ts';
 import type { Site } from './site.ts';

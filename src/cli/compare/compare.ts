@@ -1,10 +1,10 @@
 /** `zip-loom compare`: which pages render differently from before. */
 import { existsSync, statSync } from 'node:fs';
 import { Command } from 'commander';
-import colours from 'picocolors';
 import { counted } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
 import { findProject, readSamples, templatesFolder } from '../../node/index.ts';
+import { colours } from '../colours.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
 import { differenceLines, tagLines, withoutSpace } from './difference.ts';

@@ -1,6 +1,6 @@
 /** A readable difference: the lines that have changed, and those around them. */
 import { diffLines } from 'diff';
-import colours from 'picocolors';
+import { colours } from '../colours.ts';
 
 /** So many lines around a change. */
 const around = 2;

@@ -2,11 +2,11 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { dirname, relative, resolve } from 'node:path';
 import { Command } from 'commander';
-import colours from 'picocolors';
 import { assertNewName, counted, edited, extractionPlan, layoutExtraction } from '../../analysis/index.ts';
 import type { Compilation } from '../../compiler/index.ts';
 import { LoomError, type Span } from '../../diagnostics/index.ts';
 import { compileProject, createLoom, findProject, readSamples, templatesFolder, urlPath } from '../../node/index.ts';
+import { colours } from '../colours.ts';
 import { collapsed, differenceLines } from '../compare/difference.ts';
 import { type Compared, comparePages, stateOf } from '../compare/states.ts';
 import { commandDiagnostic } from '../diagnostics.ts';

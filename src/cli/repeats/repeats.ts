@@ -1,10 +1,10 @@
 /** `zip-loom repeats`: markup that stands in several places, largest saving first. */
 import { existsSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
-import colours from 'picocolors';
 import { counted, type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
 import { findProject, templatesFolder } from '../../node/index.ts';
+import { colours } from '../colours.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { htmlFiles } from '../html-files.ts';
 import { kilobytes } from '../kilobytes.ts';
