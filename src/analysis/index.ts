@@ -2,7 +2,6 @@
 
 export {
   type AdoptedLayout,
-  type AdoptedNames,
   type Adoption,
   type AdoptionSettings,
   adoptPages,
@@ -11,6 +10,7 @@ export { nextCard } from './adopting/cards.ts';
 export { type DocumentDifference, documentDifference } from './adopting/difference.ts';
 export type { Accepted } from './adopting/layouts.ts';
 export { relinked } from './adopting/links.ts';
+export type { AdoptedNames } from './adopting/names.ts';
 export type { NearMiss } from './adopting/near-misses.ts';
 export { type Edit, edited } from './edit.ts';
 export { namedByCode, namesInCode } from './editor/code-names.ts';

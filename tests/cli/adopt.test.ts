@@ -146,10 +146,13 @@ describe('a new version of the pages', () => {
   });
 
   test('takes the names that you have given', () => {
-    edit('taken/adopted.json', '"site-footer": "site-footer"', '"site-footer": "year"');
+    edit('taken/adopted.json', '"site-layout.site-footer": "site-footer"', '"site-layout.site-footer": "year"');
+    edit('taken/adopted.json', '"site-layout.description": "description"', '"site-layout.description": "summaryText"');
     edit('taken/adopted.json', '"site-layout": "site-layout"', '"site-layout": "harbour-layout"');
     expect(again().stdout).toContain('layouts/harbour-layout.html  4 pages');
     expect(read('taken/templates/layouts/harbour-layout.html')).toContain('<slot name="year">2026</slot>');
+    expect(read('taken/templates/layouts/harbour-layout.html')).toContain('content=${summaryText}');
+    expect(read('taken/templates/pages/stay.html')).toContain(' summary-text="');
     expect(existsSync(join(project.folder, 'taken/templates/layouts/site-layout.html'))).toBe(false);
   });
 
@@ -301,6 +304,22 @@ describe('pages of all kinds', () => {
     expect(read('made/templates/partials/tide-card.html')).toMatch(
       /^<meta \(takes heading, tideText\)>\n<article class="tide-card">/,
     );
+    const again = () => project.loom('adopt', 'given', '--out', 'made', '--again');
+    const name = (names: Record<string, string>) =>
+      project.write('made/adopted.json', JSON.stringify({ names, files: {} }));
+    name({ 'tide-card': 'water-card', 'tide-card.tideText': 'time' });
+    again();
+    expect(read('made/templates/partials/water-card.html')).toMatch(/^<meta \(takes heading, time\)>/);
+    expect(JSON.parse(read('made/adopted.json'))).toMatchObject({
+      names: { 'tide-card': 'water-card', 'tide-card.heading': 'heading', 'tide-card.tideText': 'time' },
+    });
+    name({ 'tide-card': 'card' });
+    expect([again().status, again().stderr]).toEqual([
+      2,
+      expect.stringContaining('“card” cannot be the name of tide-card'),
+    ]);
+    name({ 'tide-card.tideText': 'heading' });
+    expect([again().status, again().stderr]).toEqual([2, expect.stringContaining('by tide-card.heading')]);
   });
 
   test('whatever differs between them', () => {

@@ -4,6 +4,7 @@ import { families } from './families.ts';
 import { type Framed, framed } from './frame.ts';
 import { slotted } from './holes.ts';
 import { type Accepted, layoutFiles } from './layouts.ts';
+import { type AdoptedNames, Names } from './names.ts';
 import type { NearMiss } from './near-misses.ts';
 import { Partials } from './partials.ts';
 import type { Sheet } from './parts.ts';
@@ -28,17 +29,15 @@ export interface Adoption {
   leftOut: Array<{ path: string; reason: string }>;
   /** Names of elements that the browser knows from scripts. */
   elements: string[];
-  names: AdoptedNames;
+  names: Names;
   /** Texts that gave way to what other pages have. */
   accepted: Accepted[];
 }
 
-/** Names that were guessed from the markup, of layouts and slots → the names that are used. */
-export type AdoptedNames = Readonly<Record<string, string>>;
-
 export interface AdoptionSettings {
   /** Pages that are not to be taken apart. */
   keptWhole: ReadonlySet<string>;
+  /** Those that somebody wants in place of guesses. */
   names: AdoptedNames;
   /** Near misses, by name, that are to be as they are on most pages. */
   accepted: ReadonlySet<string>;
@@ -47,15 +46,11 @@ export interface AdoptionSettings {
 /** @param pages by path without the ending: their sources, with the links and the files that they name as the templates are to have them */
 export function adoptPages(
   pages: ReadonlyMap<string, string>,
-  { keptWhole, names, accepted }: AdoptionSettings,
+  { keptWhole, names: given, accepted }: AdoptionSettings,
 ): Adoption {
-  const adoption: Adoption = { files: {}, layouts: [], alone: [], leftOut: [], elements: [], names: {}, accepted: [] };
-  const nameOf = (guess: string) => {
-    const name = names[guess] ?? guess;
-    adoption.names = { ...adoption.names, [guess]: name };
-    return name;
-  };
-  const partials = new Partials(nameOf);
+  const names = new Names(given);
+  const adoption: Adoption = { files: {}, layouts: [], alone: [], leftOut: [], elements: [], names, accepted: [] };
+  const partials = new Partials(names);
   const sheets: Sheet[] = [];
   for (const [path, source] of pages) {
     const { sheet, problem } = sheetOf(path, source);
@@ -72,14 +67,20 @@ export function adoptPages(
       keepWhole(adoption, only!);
       continue;
     }
-    const name = nameOf(layoutName(adoption.layouts.length, family));
+    const guess = layoutName(adoption.layouts.length, family);
     const parts = slotted(simplified(frame, family.length), family.length);
     const isAccepted = (one: string) => accepted.has(one);
-    const made = layoutFiles(parts, family, { name, nameOf, partials, isAccepted });
+    const made = layoutFiles(parts, family, { guess, names, partials, isAccepted });
     const { files, nearMisses, slots, parameters } = made;
     adoption.accepted.push(...made.accepted);
     Object.assign(adoption.files, files);
-    adoption.layouts.push({ name, pages: family.map(({ path }) => path), slots, parameters, nearMisses });
+    adoption.layouts.push({
+      name: names.template(guess),
+      pages: family.map(({ path }) => path),
+      slots,
+      parameters,
+      nearMisses,
+    });
   }
   Object.assign(adoption.files, partials.files);
   return adoption;

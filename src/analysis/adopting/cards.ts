@@ -4,13 +4,15 @@ import { edited } from '../edit.ts';
 import { freeName } from '../free-name.ts';
 import { extractionPlan } from '../repeats/extract.ts';
 import { findRepeats } from '../repeats/repeats.ts';
+import type { Names } from './names.ts';
 
 /** A partial that would be made, and what all templates would be then. */
 export interface Card {
   /** The same markup has the same key, wherever it stands meanwhile. */
   key: string;
-  name: string;
   files: Record<string, string>;
+  /** Those of what would be there. */
+  names: Names;
   /** Paths of the templates that would change. */
   changed: string[];
   /** Of these files. */
@@ -23,8 +25,8 @@ export interface CardSettings {
   previous?: Compilation | undefined;
   /** Keys of those that were tried. */
   tried: ReadonlySet<string>;
-  /** The name that is used for one that was guessed. */
-  nameOf(guess: string): string;
+  /** Those of what is there. */
+  names: Names;
 }
 
 /** Markup in two places may well be meant to differ. */
@@ -36,7 +38,7 @@ const leastSaving = 300;
 /** The one that saves most; `undefined` where there is none. */
 export function nextCard(
   files: Readonly<Record<string, string>>,
-  { elements, previous, tried, nameOf }: CardSettings,
+  { elements, previous, tried, names: known }: CardSettings,
 ): Card | undefined {
   const compilation = compiled(files, elements, previous);
   const trees = [...compilation.set.files.keys()];
@@ -44,10 +46,14 @@ export function nextCard(
     const [first] = repeat.places;
     const key = files[first!.file]!.slice(first!.start, first!.end);
     if (tried.has(key) || repeat.places.length < fewestPlaces) continue;
-    const isTaken = (one: string) => `partials/${one}.html` in files || `layouts/${one}.html` in files;
-    const guess = freeName(repeat.name, isTaken);
-    const name = nameOf(guess);
-    const plan = extractionPlan(compilation, first!.file, first!, { name, isEverywhere: true, isFlush: false });
+    const guess = freeName(repeat.name, (one) => known.isGuessed(one));
+    const names = known.copy();
+    const plan = extractionPlan(compilation, first!.file, first!, {
+      name: names.template(guess),
+      parameterName: (parameter) => names.parameter(guess, parameter),
+      isEverywhere: true,
+      isFlush: false,
+    });
     if (!plan || plan.edits.length < fewestPlaces) continue;
     const next: Record<string, string> = { ...files, [plan.file]: plan.text };
     const changed = [...new Set(plan.edits.map(({ file }) => file))];
@@ -58,7 +64,7 @@ export function nextCard(
       );
     const after = compiled(next, elements, compilation);
     if (after.diagnostics().some(({ severity }) => severity === 'error')) continue;
-    return { key, name, files: next, changed, compilation: after };
+    return { key, names, files: next, changed, compilation: after };
   }
   return undefined;
 }

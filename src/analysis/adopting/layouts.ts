@@ -1,10 +1,11 @@
 /** A family’s frame as a layout, and its pages as what fills it. */
 import { decodeHTMLAttribute } from 'entities';
-import { argumentName } from '../../compiler/index.ts';
+import { argumentName, attributeName } from '../../compiler/index.ts';
 import { fixedValue } from '../../language/index.ts';
 import { freeName } from '../free-name.ts';
 import { tellingWords } from '../repeats/values.ts';
 import { usualContent } from './holes.ts';
+import type { Names } from './names.ts';
 import { type NearMiss, nearMissOf } from './near-misses.ts';
 import { isPartial, type Partials } from './partials.ts';
 import { type ElementPart, type Hole, holesOf, type Part, type Sheet, type TagPiece } from './parts.ts';
@@ -39,10 +40,9 @@ interface Slot {
 }
 
 export interface LayoutSettings {
-  /** Of the layout. */
-  name: string;
-  /** The name that is used for one that was guessed. */
-  nameOf(guess: string): string;
+  /** A name for the layout, and the names that are used. */
+  guess: string;
+  names: Names;
   /** Those of the site so far. */
   partials: Partials;
   /** Whether a near miss of that name is to be as it is on most pages. */
@@ -52,26 +52,27 @@ export interface LayoutSettings {
 export function layoutFiles(
   frame: readonly Part[],
   sheets: readonly Sheet[],
-  { name: layout, nameOf, partials, isAccepted }: LayoutSettings,
+  { guess, names, partials, isAccepted }: LayoutSettings,
 ): LayoutFiles {
   const accepted: Accepted[] = [];
+  const layout = names.template(guess);
   const slots = slotsOf(frame).map((slot): Slot => {
     if (slot.name === '') return slot;
-    const name = nameOf(slot.name);
+    const name = names.slot(guess, slot.name);
     const [miss] = nearMissOf(name, slot.hole.contents, sheets);
     if (!miss || !isAccepted(name) || !isText(miss)) return { ...slot, name };
     accepted.push(...miss.others.map(({ page, text }) => ({ name, page, was: text, is: miss.usual })));
     return { ...slot, name, settled: miss.usual };
   });
   const open = slots.filter(({ settled }) => settled === undefined);
-  const writer = new LayoutWriter(sheets, slots, partials);
+  const writer = new LayoutWriter(sheets, slots, partials, (parameter) => names.parameter(guess, parameter));
   const body = writer.write(frame);
   const { parameters, given } = writer;
   const takes = parameters.length === 0 ? '' : `<meta (takes ${parameters.join(', ')})>\n`;
   const files: Record<string, string> = { [`layouts/${layout}.html`]: takes + withLead(body) };
   sheets.forEach(({ path }, page) => {
     const args = given
-      .map(({ name, values }) => (values[page] === undefined ? '' : ` ${name}=${quoted(values[page])}`))
+      .map(({ name, values }) => (values[page] === undefined ? '' : ` ${attributeName(name)}=${quoted(values[page])}`))
       .join('');
     files[`pages/${path}.html`] = `<meta (layout ${layout}${args})>\n${fillsOn(open, page)}`;
   });
@@ -143,9 +144,16 @@ class LayoutWriter {
   private readonly sheets: readonly Sheet[];
   private readonly slots: readonly Slot[];
   private readonly partials: Partials;
+  private readonly parameterName: (guess: string) => string;
   private isInPartial = false;
 
-  constructor(sheets: readonly Sheet[], slots: readonly Slot[], partials: Partials) {
+  constructor(
+    sheets: readonly Sheet[],
+    slots: readonly Slot[],
+    partials: Partials,
+    parameterName: (guess: string) => string,
+  ) {
+    this.parameterName = parameterName;
     this.sheets = sheets;
     this.slots = slots;
     this.partials = partials;
@@ -198,12 +206,13 @@ class LayoutWriter {
       ),
     );
     const isMeta = part.element.name === 'meta' && attribute === 'content';
-    const name = this.freeName(isMeta ? metaName(part) : `${part.element.name}-${attribute}`);
+    const guess = argumentName(this.freeName(isMeta ? metaName(part) : `${part.element.name}-${attribute}`));
+    const name = this.parameterName(guess);
     this.take(
       name,
       values.map((value) => (value === null ? undefined : value)),
     );
-    return `${spaceOf(piece)}${attribute}=\${${argumentName(name)}}`;
+    return `${spaceOf(piece)}${attribute}=\${${name}}`;
   }
 
   private moreOften(texts: readonly string[], [one = '', other = '']: readonly string[]): [string, string] {
@@ -215,7 +224,7 @@ class LayoutWriter {
     if (this.given.some((one) => one.name === name)) return;
     this.given.push({ name, values });
     const isOptional = values.includes(undefined);
-    this.parameters.push(`${argumentName(name)}${isOptional ? '?' : ''}: string`);
+    this.parameters.push(`${name}${isOptional ? '?' : ''}: string`);
   }
 
   private freeName(name: string): string {

@@ -2,6 +2,7 @@
 import { freeName } from '../free-name.ts';
 import { tellingWords } from '../repeats/values.ts';
 import { elementOf } from './align.ts';
+import type { Names } from './names.ts';
 import { type ElementPart, type FixedPart, holesOf, type Part, textOn } from './parts.ts';
 
 /** Shorter ones are better seen where they are. */
@@ -14,12 +15,10 @@ const words = /^(?:(?:site|main|page|top|app|left|right)-)?(?:header|topbar|navb
 export class Partials {
   readonly files: Record<string, string> = {};
   private readonly byText = new Map<string, string>();
-  private readonly taken = new Set<string>();
-  private readonly nameOf: (guess: string) => string;
+  private readonly names: Names;
 
-  /** @param nameOf the name that is used for one that was guessed */
-  constructor(nameOf: (guess: string) => string) {
-    this.nameOf = nameOf;
+  constructor(names: Names) {
+    this.names = names;
   }
 
   /**
@@ -32,8 +31,7 @@ export class Partials {
   }
 
   private add(part: FixedPart | ElementPart, text: string): string {
-    const name = this.nameOf(freeName(nameFor(part), (guess) => this.taken.has(this.nameOf(guess))));
-    this.taken.add(name);
+    const name = this.names.template(freeName(nameFor(part), (guess) => this.names.isGuessed(guess)));
     this.byText.set(text, name);
     this.files[`partials/${name}.html`] = `${readsActive(text) ? '<meta (takes active: string)>\n' : ''}${text}\n`;
     return name;

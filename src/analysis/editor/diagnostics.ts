@@ -9,10 +9,13 @@ const wanted = {
 };
 
 const wordings = {
-  'invalid-new-name': worded<{ name: string; kind: keyof typeof wanted }>({
-    message: ({ name }) => `“${name}” cannot be its name.`,
+  'invalid-new-name': worded<{ name: string; kind: keyof typeof wanted; of?: string }>({
+    message: ({ name, of }) => `“${name}” cannot be ${of === undefined ? 'its name' : `the name of ${of}`}.`,
     hint: ({ kind }) => `Choose ${wanted[kind]}.`,
-    examples: [{ name: 'card', kind: 'template' }],
+    examples: [
+      { name: 'card', kind: 'template' },
+      { name: 'card', kind: 'template', of: 'page-part' },
+    ],
   }),
   'duplicate-name': worded<{ name: string; by: string }>({
     message: ({ name, by }) => `“${name}” is taken already, by ${by}.`,

@@ -18,7 +18,7 @@ export interface Renaming {
 type Renamed = Extract<EditorSymbol, { kind: 'template' | 'parameter' | 'slot' }>;
 
 /** What a new name has to be. */
-const fitting = {
+export const fitting = {
   template: /^[a-z][a-z0-9._]*(?:-[a-z0-9._-]+)+$/,
   /** Whoever is called by a clause alone needs no hyphen. */
   layout: /^[a-z][a-z0-9._-]*$/,

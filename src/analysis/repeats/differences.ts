@@ -118,7 +118,7 @@ const named = new Set(['a', 'button', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'time'
 function guessOf({ kind, of, word, source }: Value): string {
   if (kind === 'expression') return parameterName(/([\p{L}_$][\p{L}\p{N}_$]*)\W*$/u.exec(source)?.[1] ?? 'value');
   if (kind === 'attribute') return parameterName(of);
-  return parameterName(named.has(of) || word === '' ? (words[of] ?? of) : word);
+  return parameterName(named.has(of) || word === '' ? (words[of] ?? 'text') : word);
 }
 
 function parameterName(name: string): string {

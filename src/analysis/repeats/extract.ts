@@ -20,6 +20,8 @@ export interface ExtractionPlanSettings {
   name: string;
   /** Whether other places of the same shape call it too. */
   isEverywhere: boolean;
+  /** What a parameter is called for which a name was guessed. Default: as it was guessed. */
+  parameterName?(guess: string): string;
   /** Whether its lines begin at the left. Default: true. */
   isFlush?: boolean;
 }
@@ -31,7 +33,7 @@ export function extractionPlan(
   compilation: Compilation,
   file: string,
   selection: Span,
-  { name, isEverywhere, isFlush = true }: ExtractionPlanSettings,
+  { name, isEverywhere, parameterName = (guess) => guess, isFlush = true }: ExtractionPlanSettings,
 ): ExtractionPlan | undefined {
   const alone = extraction(compilation, file, selection, { name, isFlush });
   if (!alone) return undefined;
@@ -44,7 +46,9 @@ export function extractionPlan(
   const pieces = sameShape(compilation, { tree, element }, alone.names);
   if (pieces.length === 1) return plain;
   const values = pieces.map((piece) => valuesOf(piece.element, piece.tree.source));
-  const differences = placedDifferences(values, new Set(alone.names));
+  const differences = placedDifferences(values, new Set(alone.names)).map((difference) =>
+    difference.kind === 'name' ? difference : { ...difference, name: parameterName(difference.name) },
+  );
   const parameters = differences
     .filter(({ kind }) => kind !== 'name')
     .map((difference) => ({

@@ -67,12 +67,12 @@ async function adopt(folder: string, options: Options): Promise<void> {
   );
   proving.end();
   const looking = showProgress('Looking at cards and rows, tried');
-  const adoption = await withCards(framed, sameOf(pages, differing), record?.names ?? {}, looking.tell);
+  const adoption = await withCards(framed, sameOf(pages, differing), looking.tell);
   looking.end();
   assertAccepted(options.accept ?? [], adoption);
   const isPlan = options.dryRun ?? false;
   const fates = options.again ? updateFiles(templates, record!.files, adoption.files, isPlan) : undefined;
-  if (fates && !isPlan) writeRecord(options.out, { names: adoption.names, accepted, files: adoption.files });
+  if (fates && !isPlan) writeRecord(options.out, { names: adoption.names.used(), accepted, files: adoption.files });
   else if (!isPlan) {
     const assets = urlPath(relative(resolve(options.out), resolve(folder))) || '.';
     writeProject(options.out, adoption, assets.startsWith('.') ? assets : `./${assets}`, accepted);

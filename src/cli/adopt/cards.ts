@@ -8,24 +8,18 @@ const mostCards = 20;
 export async function withCards(
   adoption: Adoption,
   pages: ReadonlyMap<string, string>,
-  names: Readonly<Record<string, string>>,
   onTried: (done: number, all: number) => void,
 ): Promise<Adoption> {
   let current = adoption;
   const tried = new Set<string>();
   let previous: Parameters<typeof nextCard>[1]['previous'];
   while (tried.size < mostCards) {
-    const made: Record<string, string> = { ...current.names };
-    const nameOf = (guess: string) => {
-      made[guess] = names[guess] ?? guess;
-      return made[guess];
-    };
-    const card = nextCard(current.files, { elements: current.elements, previous, tried, nameOf });
+    const card = nextCard(current.files, { elements: current.elements, previous, tried, names: current.names });
     if (!card) break;
     previous = card.compilation;
     tried.add(card.key);
     onTried(tried.size, mostCards);
-    const next = { ...current, files: card.files, names: made };
+    const next = { ...current, files: card.files, names: card.names };
     // A layout is on every page of it; most cards are on few pages alone.
     const isInLayout = card.changed.some((path) => !path.startsWith('pages/'));
     const affected = new Map([...pages].filter(([path]) => isInLayout || card.changed.includes(`pages/${path}.html`)));

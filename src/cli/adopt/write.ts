@@ -29,7 +29,7 @@ export function writeProject(
     if (existsSync(templates)) renameSync(templates, old);
     renameSync(fresh, templates);
     rmSync(old, { recursive: true, force: true });
-    writeRecord(out, { names, accepted, files });
+    writeRecord(out, { names: names.used(), accepted, files });
   } finally {
     rmSync(fresh, { recursive: true, force: true });
   }
