@@ -2,6 +2,7 @@
 import { Compilation } from '../../compiler/index.ts';
 import { edited } from '../edit.ts';
 import { freeName } from '../free-name.ts';
+import { remembered } from '../remembered.ts';
 import { extractionPlan } from '../repeats/extract.ts';
 import { findRepeats } from '../repeats/repeats.ts';
 import type { Names } from './names.ts';
@@ -15,14 +16,15 @@ export interface Card {
   names: Names;
   /** Paths of the templates that would change. */
   changed: string[];
-  /** Of these files. */
-  compilation: Compilation;
+  /** Of all templates, without it and with it. */
+  before: Compilation;
+  after: Compilation;
 }
 
 export interface CardSettings {
   elements: readonly string[];
-  /** Of the files, or of nearly the same: what has not changed since is not read again. */
-  previous?: Compilation | undefined;
+  /** Of the files, where they have been compiled. */
+  compilation?: Compilation | undefined;
   /** Keys of those that were tried. */
   tried: ReadonlySet<string>;
   /** Those of what is there. */
@@ -38,17 +40,16 @@ const leastSaving = 300;
 /** The one that saves most; `undefined` where there is none. */
 export function nextCard(
   files: Readonly<Record<string, string>>,
-  { elements, previous, tried, names: known }: CardSettings,
+  { elements, compilation, tried, names: known }: CardSettings,
 ): Card | undefined {
-  const compilation = compiled(files, elements, previous);
-  const trees = [...compilation.set.files.keys()];
-  for (const repeat of findRepeats(trees, leastSaving)) {
+  const before = compilation ?? compiled(files, elements, undefined);
+  for (const repeat of repeatsIn(before)) {
     const [first] = repeat.places;
     const key = files[first!.file]!.slice(first!.start, first!.end);
     if (tried.has(key) || repeat.places.length < fewestPlaces) continue;
     const guess = freeName(repeat.name, (one) => known.isGuessed(one));
     const names = known.copy();
-    const plan = extractionPlan(compilation, first!.file, first!, {
+    const plan = extractionPlan(before, first!.file, first!, {
       name: names.template(guess),
       parameterName: (parameter) => names.parameter(guess, parameter),
       isEverywhere: true,
@@ -62,12 +63,15 @@ export function nextCard(
         files[path]!,
         plan.edits.filter(({ file }) => file === path),
       );
-    const after = compiled(next, elements, compilation);
+    const after = compiled(next, elements, before);
     if (after.diagnostics().some(({ severity }) => severity === 'error')) continue;
-    return { key, names, files: next, changed, compilation: after };
+    return { key, names, files: next, changed, before, after };
   }
   return undefined;
 }
+
+/** Looked for once, however many of them are tried. */
+const repeatsIn = remembered(({ set }: Compilation) => findRepeats([...set.files.keys()], leastSaving));
 
 function compiled(
   files: Readonly<Record<string, string>>,

@@ -33,7 +33,7 @@ export type Unit =
   | { kind: 'text'; start: number; end: number; parts: ReadonlyArray<Text | Substitution>; isBlank: boolean }
   | { kind: 'node'; node: Exclude<TemplateNode, Text | Substitution> };
 
-export function unitsOf(nodes: readonly TemplateNode[]): Unit[] {
+export const unitsOf = remembered((nodes: readonly TemplateNode[]): readonly Unit[] => {
   const units: Unit[] = [];
   let parts: Array<Text | Substitution> = [];
   const end = () => {
@@ -52,7 +52,7 @@ export function unitsOf(nodes: readonly TemplateNode[]): Unit[] {
   }
   end();
   return units;
-}
+});
 
 /** Elements whose text is code. */
 export function holdsCode({ name }: Element): boolean {
@@ -98,11 +98,11 @@ function trimmed(source: string, { start, end }: Span): Span {
 }
 
 /** Words of an element’s class, and of its id, that say what it is; those with a number in them say how it looks. */
-export function tellingWords(element: Element): string[] {
+export const tellingWords = remembered((element: Element): readonly string[] => {
   const texts = ['class', 'id'].flatMap((name) => fixedValue(attributeOf(element, name)) ?? []);
   const known = texts.flatMap((text) => text.toLowerCase().split(/[\s_]+/));
   return known.filter((word) => /^[a-z][a-z-]*[a-z]$/.test(word) && !looks.test(word));
-}
+});
 
 /** Classes of frameworks of styles that are about looks alone. */
 const looks =

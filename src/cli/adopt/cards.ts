@@ -12,18 +12,19 @@ export async function withCards(
 ): Promise<Adoption> {
   let current = adoption;
   const tried = new Set<string>();
-  let previous: Parameters<typeof nextCard>[1]['previous'];
+  let compilation: Parameters<typeof nextCard>[1]['compilation'];
   while (tried.size < mostCards) {
-    const card = nextCard(current.files, { elements: current.elements, previous, tried, names: current.names });
+    const card = nextCard(current.files, { elements: current.elements, compilation, tried, names: current.names });
     if (!card) break;
-    previous = card.compilation;
     tried.add(card.key);
     onTried(tried.size, mostCards);
     const next = { ...current, files: card.files, names: card.names };
     // A layout is on every page of it; most cards are on few pages alone.
     const isInLayout = card.changed.some((path) => !path.startsWith('pages/'));
     const affected = new Map([...pages].filter(([path]) => isInLayout || card.changed.includes(`pages/${path}.html`)));
-    if ((await differingPages(next, affected)).length === 0) current = next;
+    const isKept = (await differingPages(next, affected)).length === 0;
+    if (isKept) current = next;
+    compilation = isKept ? card.after : card.before;
   }
   return current;
 }
