@@ -13,6 +13,7 @@ export default {
     'tests/fuzz/main.ts',
     'tests/support/bundle.config.ts',
     'extension/extension.mts',
+    'examples/*/templates/**/*.samples.ts',
     'examples/*/{server,dev,client,main,zip-loom.config,vite.config}.ts',
   ],
   project: ['src/**/*.ts', 'tests/**/*.ts', 'examples/**/*.ts', 'bench/**/*.ts', 'extension/*.mts'],

@@ -30,10 +30,14 @@ export { type MarkupSettings, markupFindings } from './markup/markup-findings.ts
 export type { Difference } from './repeats/differences.ts';
 export { extractionPlan } from './repeats/extract.ts';
 export { findRepeats, type Repeat, type RepeatPlace } from './repeats/repeats.ts';
+export { sampleText } from './samples/sample-data.ts';
+export { samplable, sampleQuestion, sampleTypes } from './samples/sample-questions.ts';
+export type { DataType } from './samples/type-text.ts';
 export { sarif } from './sarif.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
 export { offsetOf, placeOf } from './types/mapped-text.ts';
 export { nameQuestions, namesFound } from './types/name-questions.ts';
+export { type SampleSource, sampleModules } from './types/sample-modules.ts';
 export { typeFindings } from './types/type-findings.ts';
 export {
   modulePath,

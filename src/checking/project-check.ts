@@ -1,10 +1,11 @@
 /** Everything that is wrong with the templates of a project, now and after each change. */
-import { fixesOf, type MarkupSettings, markupFindings } from '../analysis/index.ts';
-import { type Compilation, isBuiltIn } from '../compiler/index.ts';
+import { type DataType, fixesOf, type MarkupSettings, markupFindings, type SampleSource } from '../analysis/index.ts';
+import { type Compilation, isBuiltIn, type Template } from '../compiler/index.ts';
 import { type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
-import { type CompiledProject, compileProject, type Project } from '../node/index.ts';
+import { type CompiledProject, compileProject, type Project, templatesFolder } from '../node/index.ts';
 import { type FixedPlace, writeFixes } from './fixes.ts';
 import { namedInCode } from './named-in-code.ts';
+import { sampleSources } from './sample-sources.ts';
 import { siteRoutes } from './site-routes.ts';
 import { TypeCheck } from './type-check.ts';
 import { TypeQuestions } from './type-questions.ts';
@@ -90,15 +91,25 @@ export class ProjectCheck {
   /** What TypeScript finds in them. */
   async types(): Promise<TemplateDiagnostic[]> {
     if (!this.typeCheck) return [];
-    const found = await this.typeCheck.diagnostics(this.compiled().compilation);
+    const found = await this.typeCheck.diagnostics(this.compiled().compilation, this.samples());
     this.hasTypeScript = found !== undefined;
     return found ?? [];
+  }
+
+  /** What templates take, by TypeScript; `undefined` where it cannot be asked. */
+  async dataTypes(templates: readonly Template[]): Promise<Map<Template, DataType> | undefined> {
+    return this.typeCheck?.dataTypes(this.compiled().compilation, templates);
   }
 
   /** The same, each with its place and its frame. */
   errorsOf(diagnostics: readonly TemplateDiagnostic[]): TemplateError[] {
     const { compilation } = this.compiled();
-    return diagnostics.map((one) => new TemplateError(one, { source: compilation.sourceOf(one.file) }));
+    return diagnostics.map(
+      (one) =>
+        new TemplateError(one, {
+          source: compilation.sourceOf(one.file) || this.samples().find(({ file }) => file === one.file)?.source || '',
+        }),
+    );
   }
 
   /**
@@ -127,6 +138,10 @@ export class ProjectCheck {
   /** Every place where a template trusts a value. */
   trusted(): ReturnType<Compilation['trusted']> {
     return this.compiled().compilation.trusted();
+  }
+
+  private samples(): SampleSource[] {
+    return this.project.options.sources ? [] : sampleSources(templatesFolder(this.project.options));
   }
 
   private compile(open: ReadonlyMap<string, string>): CompiledProject {

@@ -1,12 +1,17 @@
 /** Types of templates, by the project’s own TypeScript: modules are written into a cache folder, and its compiler looks at them. */
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { dirname, join, relative, resolve } from 'node:path';
+import { basename, dirname, join, relative, resolve } from 'node:path';
 import {
   type CompilerMessage,
   compilerMessages,
+  type DataType,
   nameQuestions,
   namesFound,
+  type SampleSource,
+  sampleModules,
+  sampleQuestion,
+  sampleTypes,
   type TypedModule,
   type TypedModulesSettings,
   typedModule,
@@ -42,11 +47,14 @@ export class TypeCheck {
   }
 
   /**
-   * What TypeScript finds; `undefined` where the project has none.
+   * What TypeScript finds, in samples too; `undefined` where the project has none.
    * @throws {LoomError} where the compiler cannot look at them: its configuration is wrong, or a file of the project cannot be read
    */
-  async diagnostics(compilation: Compilation): Promise<TemplateDiagnostic[] | undefined> {
-    const prepared = this.prepare(compilation);
+  async diagnostics(
+    compilation: Compilation,
+    samples: readonly SampleSource[] = [],
+  ): Promise<TemplateDiagnostic[] | undefined> {
+    const prepared = this.prepare(compilation, samples);
     if (!prepared) return undefined;
     const { compiler, modules } = prepared;
     const { messages, moduleOf } = await this.ask(compiler, modules, 'tsconfig.json');
@@ -65,14 +73,42 @@ export class TypeCheck {
    * Writes the modules of all templates, as they are now.
    * @returns `undefined` where the project has no TypeScript
    */
-  prepare(compilation: Compilation): { compiler: ProjectCompiler; modules: readonly TypedModule[] } | undefined {
+  prepare(
+    compilation: Compilation,
+    samples: readonly SampleSource[] = [],
+  ): { compiler: ProjectCompiler; modules: readonly TypedModule[] } | undefined {
     const { folder } = this.project;
     const compiler = projectCompiler(folder);
     if (compiler === undefined) return undefined;
-    const modules = typedModules(compilation, this.settings());
+    const settings = this.settings();
+    const importFrom = (file: string, module: string) => settings.importFrom(`./${basename(file)}`, file, module);
+    const modules = [...typedModules(compilation, settings), ...sampleModules(samples, compilation, importFrom)];
     this.modules.write(modules);
     this.modules.put('tsconfig.json', typeSettings(modules, { cache: this.modules.path, folder, compiler }));
     return { compiler, modules };
+  }
+
+  /**
+   * What templates take, down to the last value; `undefined` where the project has no TypeScript.
+   * @throws {LoomError} as `diagnostics`
+   */
+  async dataTypes(
+    compilation: Compilation,
+    templates: readonly Template[],
+  ): Promise<Map<Template, DataType> | undefined> {
+    const prepared = this.prepare(compilation);
+    if (!prepared) return undefined;
+    const question = sampleQuestion(templates);
+    this.modules.put(question.path, question.text);
+    this.modules.put('tsconfig.names.json', questionSettings([question]));
+    const { messages, moduleOf } = await this.ask(prepared.compiler, [question], 'tsconfig.names.json');
+    this.modules.remove(question.path);
+    const obstacle = messages.find(({ file }) => file === undefined || /tsconfig[^/]*\.json$/.test(file));
+    if (obstacle) throw stopped(obstacle, this.project.folder);
+    return sampleTypes(
+      templates,
+      messages.filter(({ file }) => file !== undefined && moduleOf(file) === question),
+    );
   }
 
   /** The module of a template, as it is now, which may not be written yet. */

@@ -11,6 +11,7 @@ import { languageServerCommand } from './language-server.ts';
 import { renderCommand } from './render.ts';
 import { repeatsCommand } from './repeats/repeats.ts';
 import { failureText } from './report.ts';
+import { samplesCommand } from './samples/samples.ts';
 import { typesCommand } from './types.ts';
 import { versionOf } from './version.ts';
 import { inOurWords } from './wording.ts';
@@ -31,6 +32,7 @@ program.addCommand(inherit(adoptCommand()));
 program.addCommand(inherit(repeatsCommand()));
 program.addCommand(inherit(extractCommand()));
 program.addCommand(inherit(compareCommand()));
+program.addCommand(inherit(samplesCommand()));
 program.addCommand(inherit(languageServerCommand()));
 
 try {

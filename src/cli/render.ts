@@ -7,6 +7,7 @@ import { consoleLogger } from '../loom/index.ts';
 import { createLoom, findProject, type Project, readSamples, templatesFolder } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
+import { renderPage } from './sample-pages.ts';
 
 interface Options {
   data?: string;
@@ -39,7 +40,7 @@ async function render(page: string, options: Options, command: Command): Promise
     // Development: only what the page needs has to be sound. Which mode it is is nobody’s business here.
     const { info: _, ...logger } = consoleLogger;
     const loom = await createLoom({ logger, ...found.options, mode: 'development' });
-    const html = await loom.render(page, data, { context: { url: new URL('http://localhost/') } });
+    const html = await renderPage(loom, page, data);
     if (options.out) writeFileSync(options.out, html);
     else process.stdout.write(html);
   } catch (error) {

@@ -159,6 +159,7 @@ export type DiagnosticCode =
   | 'missing-property'
   | 'mistyped-argument'
   | 'mistyped-given'
+  | 'mistyped-sample'
   | 'mistyped-value'
   | 'possibly-missing'
   | 'unknown-control'

@@ -13,6 +13,6 @@ export { relativeModule, urlPath } from './module-paths.ts';
 export type { NodeLoomOptions } from './options.ts';
 export { pathOf } from './path-of.ts';
 export { respondTo } from './respond-to.ts';
-export { readSamples, type Samples } from './samples.ts';
+export { readSamples, type Samples, samplesEnding } from './samples.ts';
 export { writeTypesFile } from './types-file.ts';
 export { uploadFolder } from './upload-folder.ts';

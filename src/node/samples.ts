@@ -10,33 +10,55 @@ import { urlPath } from './module-paths.ts';
 /** Data by name, in the order of the file. */
 export type Samples = ReadonlyMap<string, object>;
 
-const ending = /\.samples\.(?:json|[cm]?[jt]s)$/;
+/** The end of the name of a file with samples. */
+export const samplesEnding = /\.samples\.(?:json|[cm]?[jt]s)$/;
 
 /**
  * All samples below a folder of templates, by the template’s path in it without its ending: `pages/berths/list`.
  * @throws {LoomError} for a file that cannot be read or holds something else, or that stands beside no template
  */
 export async function readSamples(templates: string): Promise<Map<string, Samples>> {
-  const found = new Map<string, Samples>();
-  for (const file of filesBelow(templates)) {
-    if (!ending.test(file)) continue;
-    const path = file.replace(ending, '');
-    if (!existsSync(`${path}.html`)) throw wrong(file, `${basename(path)}.html is not beside it`);
-    found.set(urlPath(relative(templates, path)), samplesIn(file, await load(file)));
-  }
-  return found;
+  const files = filesBelow(templates).filter((file) => samplesEnding.test(file));
+  const lost = files.find((file) => !existsSync(`${file.replace(samplesEnding, '')}.html`));
+  if (lost !== undefined) throw wrong(lost, `${basename(lost.replace(samplesEnding, ''))}.html is not beside it`);
+  const modules = await loadModules(files.filter((file) => !file.endsWith('.json')));
+  const pathOf = (file: string) => urlPath(relative(templates, file.replace(samplesEnding, '')));
+  return new Map(files.map((file) => [pathOf(file), samplesIn(file, modules.get(file) ?? loadJSON(file))]));
 }
 
-async function load(file: string): Promise<unknown> {
+function loadJSON(file: string): unknown {
   try {
-    if (file.endsWith('.json')) return JSON.parse(readFileSync(file, 'utf8'));
-    const { createJiti } = await import('jiti');
-    const module = await createJiti(pathToFileURL(join(dirname(file), 'samples')).href, { moduleCache: false }).import(
-      file,
-    );
-    return (module as { samples?: unknown }).samples;
+    return JSON.parse(readFileSync(file, 'utf8'));
   } catch (error) {
     throw wrong(file, messageOf(error), error);
+  }
+}
+
+/** All together, so that what several of them import runs once, and as it is now. */
+async function loadModules(files: readonly string[]): Promise<Map<string, unknown>> {
+  const [first] = files;
+  if (first === undefined) return new Map();
+  const { createJiti } = await import('jiti');
+  const from = join(dirname(first), 'samples.mjs');
+  const load = async (some: readonly string[]) => {
+    const exports = some.map((file, at) => `export * as file${at} from ${JSON.stringify(file)};`);
+    const loader = createJiti(pathToFileURL(from).href, { moduleCache: false });
+    return (await loader.evalModule(exports.join('\n'), {
+      filename: from,
+      async: true,
+      forceTranspile: true,
+    })) as Record<string, { samples?: unknown }>;
+  };
+  try {
+    const modules = await load(files);
+    return new Map(files.map((file, at) => [file, modules[`file${at}`]!.samples ?? null]));
+  } catch (error) {
+    // Which one was it?
+    for (const file of files)
+      await load([file]).catch((cause: unknown) => {
+        throw wrong(file, messageOf(cause), cause);
+      });
+    throw error;
   }
 }
 

@@ -29,6 +29,13 @@ const wordings = {
     hint: () => 'TypeScript says so of the types that (takes …) and your own modules declare.',
     examples: [{ text: 'Expected 1 arguments, but got 2.' }],
   }),
+  'mistyped-sample': worded<{ text: string }>({
+    message: ({ text }) => `This sample does not fit the template: ${text}`,
+    hint: () => 'Its data is what (takes …) declares.',
+    examples: [
+      { text: "Property 'reason' is missing in type '{ line: number; }' but required in type 'RefusedLine'." },
+    ],
+  }),
   'missing-property': worded<{
     name: string;
     type: string;

@@ -16,6 +16,8 @@ export type Subject =
   | { kind: 'field'; form: string }
   /** What a slot gives to what fills it. */
   | { kind: 'given'; name: string; slot: string }
+  /** Sample data. */
+  | { kind: 'sample' }
   | { kind: 'type' }
   | { kind: 'import' };
 

@@ -19,7 +19,8 @@ export function nameQuestions(
   const asked = new Map<TypedModule, Question[]>();
   for (const message of messages) {
     const module = message.file === undefined ? undefined : moduleOf(message.file);
-    const question = module?.template && message.code === missingProperty && questionOf(message, module);
+    const question =
+      module?.template && !module.origin && message.code === missingProperty && questionOf(message, module);
     if (module && question) asked.set(module, [...(asked.get(module) ?? []), question]);
   }
   return [...asked].map(([module, questions]) => withQuestions(module, questions));

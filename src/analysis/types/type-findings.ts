@@ -38,7 +38,7 @@ type NamesAt = (file: string, offset: number) => readonly string[];
 
 function findingOf(
   message: CompilerMessage,
-  { text, pieces, template }: TypedModule,
+  { text, pieces, template, origin }: TypedModule,
   namesAt: NamesAt,
 ): TemplateDiagnostic | undefined {
   const offset = offsetIn(text, message);
@@ -47,7 +47,7 @@ function findingOf(
   if (!piece) return undefined;
   // Names are looked after by the compiler of templates, and types alone are TypeScript’s.
   if (unknownNames.has(message.code) && piece.subject.kind !== 'type') return undefined;
-  const { file, source } = template!.tree;
+  const { file, source } = origin ?? template!.tree;
   const span = spanOf(piece, offset, source);
   const diagnostic = diagnosticOf(message, piece, offset === piece.start, namesAt(file, span.start));
   if (!diagnostic) return undefined;
@@ -61,10 +61,11 @@ function findingOf(
 const unknownNames = new Set([2304, 2552, 18004]);
 
 /** In text that is the template’s own, the name that the message begins at. */
-function spanOf({ start, place, isSame }: Piece, offset: number, source: string): Span {
+function spanOf({ start, place, isSame, subject }: Piece, offset: number, source: string): Span {
   if (!isSame) return place;
   const from = place.start + offset - start;
-  const [name = ''] = /^[\p{ID_Continue}$]+/u.exec(source.slice(from, place.end)) ?? [];
+  const pattern = subject.kind === 'sample' ? /^(?:"(?:[^"\\\n]|\\.)*"|[\p{ID_Continue}$]+)/u : /^[\p{ID_Continue}$]+/u;
+  const [name = ''] = pattern.exec(source.slice(from, place.end)) ?? [];
   return { start: from, end: name === '' ? place.end : from + name.length };
 }
 
@@ -80,6 +81,7 @@ function diagnosticOf(
 ): Diagnostic | undefined {
   const [first = ''] = message.text.split('\n');
   const [given, wanted] = mismatchOf(first);
+  if (subject.kind === 'sample') return typeDiagnostic('mistyped-sample', { text: deepest(message.text) });
   if (subject.kind === 'arguments') return ofArguments(message.text, subject);
   const isOfValue = subject.kind === 'printed' || subject.kind === 'items';
   if (given !== undefined && wanted !== undefined && (isWhole || !isOfValue))
@@ -151,6 +153,12 @@ function mismatch(subject: Subject, types: { given: string; wanted: string }, te
     default:
       return typeDiagnostic('mistyped-value', { text });
   }
+}
+
+/** The last reason is about the value that does not fit. */
+function deepest(text: string): string {
+  const last = text.split('\n').at(-1)!.trim();
+  return shown(last.replace(/^Object literal may only specify known properties, (?:and|but) '"?(.*?)"?'/, "'$1'"));
 }
 
 /** A type that is long is cut. */

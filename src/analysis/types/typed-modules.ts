@@ -13,6 +13,8 @@ export interface TypedModule {
   /** Where its pieces come from; none for what templates have in common. */
   pieces: readonly Piece[];
   template: Template | undefined;
+  /** The file that it was written from, where that is not the template. */
+  origin?: { file: string; source: string };
 }
 
 export interface TypedModulesSettings {

@@ -89,14 +89,18 @@ function inWords(outcomes: readonly Told[]): string {
     changed === 0
       ? `All ${counted(outcomes.length - unknown.length, 'page')} that could be rendered come out the same.`
       : `${changed} of ${counted(outcomes.length, 'page')} come out otherwise.`;
-  const needing = [...new Set(unknown.map(({ page }) => page))];
+  const needing = unknown.filter(({ sample }) => sample === undefined).map(({ page }) => page);
+  const failing = unknown.filter(({ sample }) => sample !== undefined);
   const hint =
     needing.length === 0
       ? []
       : [
           `Not compared, for they need data: ${needing.join(', ')}. Put it beside the template, as in ${needing[0]!.split('/').at(-1)}.samples.json.`,
         ];
-  return [...blocks, ...hint, summary].join('\n\n');
+  const failures = failing.map(
+    ({ page, sample, after }) => `${titleOf(page, sample)}  cannot be rendered, as before\n${failureOf(after)}`,
+  );
+  return [...blocks, ...failures, ...hint, summary].join('\n\n');
 }
 
 /** A difference that several pages have alike is shown once. */

@@ -3,6 +3,7 @@ import { readFileSync } from 'node:fs';
 import { relative } from 'node:path';
 import { messageOf } from '../../diagnostics/index.ts';
 import { createLoom, filesBelow, type NodeLoomOptions, type Samples, urlPath } from '../../node/index.ts';
+import { renderPage, runsOf } from '../sample-pages.ts';
 
 /** Templates by their paths. */
 export type State = Readonly<Record<string, string>>;
@@ -38,22 +39,14 @@ export async function comparePages(
     states.map((sources) => createLoom({ ...options, sources: { ...sources }, mode: 'development', logger: false })),
   );
   const pages = [...new Set(states.flatMap(pagesOf))].sort();
-  const runs = pages.flatMap((page) =>
-    [...(samples.get(`pages/${page}`) ?? new Map<string | undefined, object>([[undefined, {}]]))].map(
-      ([sample, data]) => ({
-        page,
-        sample,
-        data,
-      }),
-    ),
-  );
+  const runs = pages.flatMap((page) => runsOf(page, samples.get(`pages/${page}`)));
   const compared: Compared[] = [];
-  for (const { page, sample, data } of runs) {
+  for (const { name: page, sample, data } of runs) {
     const [before, after] = await Promise.all(
       states.map(async (state, at): Promise<Rendered> => {
         if (!(`pages/${page}.html` in state)) return undefined;
         try {
-          return { html: await looms[at]!.render(page, data, { context: { url: new URL('http://localhost/') } }) };
+          return { html: await renderPage(looms[at]!, page, data) };
         } catch (error) {
           return { failure: messageOf(error).split('\n\n')[0]! };
         }

@@ -1,0 +1,3 @@
+import { boat } from '../../../data/samples.ts';
+
+export const samples = { usual: { boat } };

@@ -1,0 +1,3 @@
+import { signInForm } from '../../forms/forms.ts';
+
+export const samples = { usual: { signInForm: signInForm.blank() } };

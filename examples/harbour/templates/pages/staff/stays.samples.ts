@@ -1,0 +1,3 @@
+import { staysOnDesk } from '../../../data/samples.ts';
+
+export const samples = { usual: { stays: staysOnDesk }, 'an empty desk': { stays: [] } };

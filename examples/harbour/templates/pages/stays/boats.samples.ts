@@ -1,0 +1,3 @@
+import { boatChoices } from '../../../data/samples.ts';
+
+export const samples = { usual: { boats: boatChoices } };

@@ -1,0 +1,3 @@
+import { arrival } from '../../data/samples.ts';
+
+export const samples = { usual: { arrival } };

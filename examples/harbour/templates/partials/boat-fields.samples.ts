@@ -1,0 +1,3 @@
+import { boatForm } from '../../forms/forms.ts';
+
+export const samples = { usual: { boatForm: boatForm.blank({ kind: 'sail' }) } };
