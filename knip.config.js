@@ -7,6 +7,7 @@ export default {
     'src/cli/main.ts',
     'src/client/auto.ts',
     'src/client-uploads/auto.ts',
+    'src/client-inspector/saved.ts',
     'scripts/*.{mjs,ts}',
     'bench/*.ts',
     'tests/**/*.test.ts',

@@ -9,6 +9,7 @@ run('npx', ['vite', 'build', '--config', 'scripts/package.config.ts']);
 for (const [source, file] of [
   ['src/client/auto.ts', 'client.min.js'],
   ['src/client-uploads/auto.ts', 'client-with-uploads.min.js'],
+  ['src/client-inspector/saved.ts', 'outlines.min.js'],
   ...Object.entries(laterFiles),
 ]) {
   Object.assign(process.env, { ENTRY: source, OUT: file });

@@ -34,6 +34,8 @@ export { sampleText } from './samples/sample-data.ts';
 export { samplable, sampleQuestion, sampleTypes } from './samples/sample-questions.ts';
 export type { DataType } from './samples/type-text.ts';
 export { sarif } from './sarif.ts';
+export { partsAround, readTrace, type Trace } from './tracing/read-trace.ts';
+export { type TraceEntry, traceTree } from './tracing/trace-tree.ts';
 export { type CompilerMessage, compilerMessages } from './types/compiler-output.ts';
 export { offsetOf, placeOf } from './types/mapped-text.ts';
 export { nameQuestions, namesFound } from './types/name-questions.ts';

@@ -36,6 +36,11 @@ const wordings = {
     hint: ({ option }) => `Write it in digits, as in ${option} 500.`,
     examples: [{ option: '--min', value: 'much' }],
   }),
+  'unfound-text': worded<{ text: string }>({
+    message: ({ text }) => `“${text}” is not in the page.`,
+    hint: () => 'Give it as it is in the HTML, where & is &amp;, and look at the page with “zip-loom render”.',
+    examples: [{ text: 'Free now' }],
+  }),
   'existing-file': worded<{ file: string }>({
     message: ({ file }) => `${file} is there already.`,
     hint: () => 'Choose another name, or write over it with --force.',

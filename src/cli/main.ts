@@ -12,6 +12,7 @@ import { renderCommand } from './render.ts';
 import { repeatsCommand } from './repeats/repeats.ts';
 import { failureText } from './report.ts';
 import { samplesCommand } from './samples/samples.ts';
+import { traceCommand } from './trace/trace.ts';
 import { typesCommand } from './types.ts';
 import { versionOf } from './version.ts';
 import { inOurWords } from './wording.ts';
@@ -33,6 +34,7 @@ program.addCommand(inherit(repeatsCommand()));
 program.addCommand(inherit(extractCommand()));
 program.addCommand(inherit(compareCommand()));
 program.addCommand(inherit(samplesCommand()));
+program.addCommand(inherit(traceCommand()));
 program.addCommand(inherit(languageServerCommand()));
 
 try {

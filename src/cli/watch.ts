@@ -1,15 +1,9 @@
 /** Looks again whenever a file changes that decides what is wrong. */
 import { isScript } from '../checking/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
-import {
-  type AssetFolder,
-  foldersOf,
-  isPassedOver,
-  type NodeLoomOptions,
-  type Project,
-  pathOf,
-} from '../node/index.ts';
+import { foldersOf, isPassedOver, type NodeLoomOptions, type Project, pathOf } from '../node/index.ts';
 import { failureText } from './report.ts';
+import { assetFolderOf } from './served-files.ts';
 
 /** Files are looked at so long after a change, in milliseconds: an editor writes some of them in several steps. */
 const pause = 50;
@@ -65,12 +59,7 @@ export async function watchProject(
 
 /** Folders whose files decide what is wrong with templates. */
 function watchedPaths({ templates, assets }: NodeLoomOptions): string[] {
-  const { folder, manifest } = assetPaths(assets);
+  const { folder, manifest } = assetFolderOf(assets);
   const places = [templates, manifest].filter((place) => place !== undefined);
   return [...places.map(pathOf), ...(folder === undefined ? [] : foldersOf({ folder }))];
-}
-
-function assetPaths(assets: NodeLoomOptions['assets']): AssetFolder {
-  if (assets === undefined || assets instanceof Map) return {};
-  return typeof assets === 'string' || assets instanceof URL ? { folder: assets } : (assets as AssetFolder);
 }

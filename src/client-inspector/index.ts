@@ -1,6 +1,7 @@
 /** `zip-loom/client/inspector`: in development, which template made which part of the page. Nothing of it belongs into production. */
 import { reload } from '../client/index.ts';
 import { inspectName, pageRegion } from '../protocol/index.ts';
+import { copyPlace } from './copy-place.ts';
 import { partsOf } from './parts.ts';
 import { openView, type View } from './view.ts';
 
@@ -68,8 +69,4 @@ function setWanted(isOn: boolean): void {
 
 function isWanted(): boolean {
   return document.cookie.split('; ').includes(`${inspectName}=1`);
-}
-
-function copyPlace(file: string, line: number): void {
-  void navigator.clipboard?.writeText(`${file}:${line}`);
 }

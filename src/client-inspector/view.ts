@@ -150,7 +150,7 @@ const hint = () =>
   element(
     'p',
     {},
-    'Point at a part of the page, or go through the list. A click opens its template; Escape ends this.',
+    'Point at a part of the page, or go through the list. A click opens or copies its place; Escape ends this.',
   );
 
 function element(name: string, attributes: Record<string, string>, ...children: Array<Node | string>): HTMLElement {

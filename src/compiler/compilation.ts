@@ -37,6 +37,8 @@ export interface CompileOptions {
   helpers: ReadonlySet<string>;
   /** Whether an `undefined` that is printed is noted with its place. */
   notesUndefined?: boolean;
+  /** Whether what is printed has marks that tell the lines of templates. */
+  marksLines?: boolean;
   /** Files of the project → their URLs; missing where it has none. */
   assets?: ReadonlyMap<string, string> | undefined;
   /** Where the site is mounted: `/app`, or '' for the root. */

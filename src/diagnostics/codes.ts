@@ -65,6 +65,7 @@ export type DiagnosticCode =
   | 'refused-text'
   | 'refused-title'
   | 'too-many-alternatives'
+  | 'unfound-text'
   | 'unknown-argument'
   | 'unknown-element'
   | 'unknown-layout'

@@ -12,3 +12,10 @@ export function compiledLoom(store: TemplateStore, given: LoomOptions, mode: Loo
   const program = compiledProgram(store, options, mode);
   return loomFrom(program, options, mode, platform, mode === 'development' ? developmentTools : undefined);
 }
+
+/** In development, a loom that marks in all that it renders which template and which line made it. */
+export function tracingLoom(store: TemplateStore, given: LoomOptions, platform: Platform): Loom {
+  const options = ownOptions(given);
+  const program = compiledProgram(store, options, 'development', true);
+  return loomFrom(program, options, 'development', platform, { ...developmentTools, settings: { isInspected: true } });
+}

@@ -27,9 +27,15 @@ interface State {
 
 /**
  * @param options of the loom
+ * @param marksLines whether what templates print tells their lines
  * @throws {TemplateError} in production, for any error that keeps a template from being rendered
  */
-export function compiledProgram(store: TemplateStore, options: LoomOptions, mode: LoomMode): Program {
+export function compiledProgram(
+  store: TemplateStore,
+  options: LoomOptions,
+  mode: LoomMode,
+  marksLines = false,
+): Program {
   let state = compile();
   if (mode === 'production') assertAllSound();
 
@@ -78,7 +84,7 @@ export function compiledProgram(store: TemplateStore, options: LoomOptions, mode
     const assets = assetsNow();
     const compilation = new Compilation(
       withBuiltIns(files),
-      { ...compileOptions(options), notesUndefined: mode === 'development', assets },
+      { ...compileOptions(options), notesUndefined: mode === 'development', marksLines, assets },
       previous,
     );
     const linker = mode === 'development' ? new Linker(compilation, inspected) : new Linker(compilation);

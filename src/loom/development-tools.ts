@@ -9,6 +9,8 @@ export interface DevelopmentTools {
   readonly failurePage: FailurePage;
   /** Whether somebody wants to see which template made what. */
   isInspected(incoming: IncomingRequest, visitor: Visitor): boolean;
+  /** Of all that is rendered. */
+  readonly settings?: { isInspected: true };
   /** A request has come in. */
   begun(incoming: IncomingRequest): void;
   /** The same reply; its line is logged when all of it is there. */

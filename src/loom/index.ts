@@ -10,7 +10,7 @@ export type {
 } from './call-options.ts';
 export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './changes.ts';
 export { channelDoor, type PublicationPlace } from './channel-door.ts';
-export { compiledLoom } from './compiled-loom.ts';
+export { compiledLoom, tracingLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export { consoleLogger } from './console-logger.ts';
 export type { PolicyAdditions, PolicyOption } from './content-policy.ts';

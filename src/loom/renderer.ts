@@ -9,7 +9,6 @@ import {
   type Helpers,
   type LoadedTemplate,
   type LoomContext,
-  mergedSources,
   mountedURL,
   noFills,
   Output,
@@ -20,6 +19,7 @@ import {
 } from '../page/index.ts';
 import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
 import { assertHelpers } from './assert-helpers.ts';
+import { bothFacts } from './both-facts.ts';
 import { dataFaults } from './data-faults.ts';
 import type { Answered, DevelopmentTools } from './development-tools.ts';
 import { loomDiagnostic } from './diagnostics.ts';
@@ -229,6 +229,7 @@ export class Renderer {
       helpers: this.helpers(context),
       schemes: this.schemes,
       ...settings,
+      ...this.tools?.settings,
       development: this.mode === 'development',
       maximumDepth: this.options.maximumDepth ?? 200,
       waitLimit: this.options.waitLimit,
@@ -285,16 +286,3 @@ export class Renderer {
 }
 
 const pageName = { ...someText, words: 'a name, such as “berths/list”' };
-
-/** What is known of a page and the layout that was chosen for it. */
-function bothFacts(page: LoadedTemplate['facts'], layout: LoadedTemplate['facts']): LoadedTemplate['facts'] {
-  return {
-    chain: `${page.chain} ${layout.chain}`,
-    hasRegions: page.hasRegions || layout.hasRegions,
-    hasLateContent: page.hasLateContent || layout.hasLateContent,
-    usesToken: page.usesToken || layout.usesToken,
-    showsFlash: page.showsFlash || layout.showsFlash,
-    sources: mergedSources([page.sources, layout.sources]),
-    placed: page.placed,
-  };
-}

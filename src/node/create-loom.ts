@@ -1,7 +1,7 @@
 /** `createLoom` under Node. */
 
 import { assertOptions, LoomError } from '../diagnostics/index.ts';
-import { builtLoom, compiledLoom, type Loom, memoryLoom, memoryStore } from '../loom/index.ts';
+import { builtLoom, compiledLoom, type Loom, memoryLoom, memoryStore, tracingLoom } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import { developmentSecret } from './development-secret.ts';
@@ -33,18 +33,27 @@ export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
     const { assets: _, ...rest } = options;
     return builtLoom(options.built, rest, mode, nodePlatform, placesByMaps(options.built));
   }
-  const templates = options.templates === undefined ? undefined : folderStore(pathOf(options.templates));
-  const store = templates ?? (options.sources && memoryStore(options.sources));
-  const { assets, ...rest } = options;
+  const { store, rest } = storeOf(options);
   if (mode === 'development' && options.templates !== undefined && options.secret === undefined) {
     const secret = developmentSecret(pathOf(options.templates));
     if (secret !== undefined) rest.secret = secret;
   }
-  if (!store) return memoryLoom(rest, nodePlatform);
-  return compiledLoom(
-    assets === undefined ? store : { ...store, assets: assetFiles(assets) },
-    rest,
-    mode,
-    nodePlatform,
-  );
+  return store ? compiledLoom(store, rest, mode, nodePlatform) : memoryLoom(rest, nodePlatform);
+}
+
+/**
+ * A loom in development that marks in all that it renders which template and which line made it.
+ * @throws {LoomError} for a folder that cannot be read
+ */
+export async function createTracingLoom(given: NodeLoomOptions): Promise<Loom> {
+  const { routes: _routes, ...options } = ownOptions(given);
+  const { store, rest } = storeOf(uploadsOf(options));
+  return store ? tracingLoom(store, rest, nodePlatform) : memoryLoom(rest, nodePlatform);
+}
+
+/** Where the templates and the files that they name come from. */
+function storeOf({ assets, ...rest }: ReturnType<typeof uploadsOf<Omit<NodeLoomOptions, 'routes'>>>) {
+  const folder = rest.templates === undefined ? undefined : folderStore(pathOf(rest.templates));
+  const store = folder ?? (rest.sources && memoryStore(rest.sources));
+  return { store: store && (assets === undefined ? store : { ...store, assets: assetFiles(assets) }), rest };
 }

@@ -4,7 +4,7 @@ export { createBuiltLoom } from './built-loom.ts';
 export { type ClosingOptions, closeOnSignals } from './closing.ts';
 export { type CompiledProject, compileProject } from './compile-project.ts';
 export { defineConfiguration, findProject, isConfiguration, type Project, templatesFolder } from './configuration.ts';
-export { createLoom } from './create-loom.ts';
+export { createLoom, createTracingLoom } from './create-loom.ts';
 export { type EffectiveMethodOptions, effectiveMethodMiddleware } from './effective-method.ts';
 export { type NodeExchange, nodeExchange } from './exchange.ts';
 export { filesBelow, isPassedOver } from './files-below.ts';

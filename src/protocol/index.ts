@@ -22,5 +22,6 @@ export {
 } from './fields.ts';
 export { type AnswerKind, clientCookie, headers, pageRegion, vary } from './headers.ts';
 export { type InspectedPart, inspectName, partEnd, partStart, readPartMark } from './inspection.ts';
+export { lineMark, lineMarks } from './line-marks.ts';
 export { readPageName, readRegionNames, writePageName, writeRegionNames } from './names.ts';
 export { channelEvents, comparePositions } from './positions.ts';

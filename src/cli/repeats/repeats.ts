@@ -1,5 +1,4 @@
 /** `zip-loom repeats`: markup that stands in several places, largest saving first. */
-import { existsSync, writeFileSync } from 'node:fs';
 import { Command } from 'commander';
 import { counted, type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
@@ -9,6 +8,7 @@ import { commandDiagnostic } from '../diagnostics.ts';
 import { htmlFiles } from '../html-files.ts';
 import { kilobytes } from '../kilobytes.ts';
 import { showProgress } from '../progress.ts';
+import { assertNewFile, writeNewFile } from '../write-new-file.ts';
 import { repeatsReport } from './report.ts';
 
 interface Options {
@@ -38,8 +38,7 @@ async function repeats(given: string | undefined, options: Options, command: Com
   const least = Number(options.min);
   if (!/^\d+$/.test(options.min))
     throw new LoomError(commandDiagnostic('invalid-number', { option: '--min', value: options.min }));
-  if (options.html !== undefined && existsSync(options.html) && !options.force)
-    throw new LoomError(commandDiagnostic('existing-file', { file: options.html }));
+  if (options.html !== undefined) assertNewFile(options.html, options.force ?? false);
   const folder = given ?? templatesFolder((await findProject(project ?? process.cwd())).options);
   const progress = showProgress('Reading');
   const { trees, leftOut } = htmlFiles(folder, progress.tell);
@@ -47,7 +46,7 @@ async function repeats(given: string | undefined, options: Options, command: Com
   for (const { file, reason } of leftOut) console.error(`Left out ${file}: ${reason}`);
   const found = findRepeats(trees, least);
   const bytes = trees.reduce((sum, { source }) => sum + Buffer.byteLength(source), 0);
-  if (options.html !== undefined) writeFileSync(options.html, await repeatsReport(found, { trees, bytes }));
+  if (options.html !== undefined) writeNewFile(options.html, await repeatsReport(found, { trees, bytes }), true);
   if (options.json) console.log(JSON.stringify(found, null, 2));
   else console.log(inWords(found, { files: trees.length, bytes, least }));
   if (options.html !== undefined && !options.json) console.log(`Written to ${options.html}.`);

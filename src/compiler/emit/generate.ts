@@ -101,16 +101,16 @@ class Generator {
     const handedOn = layout.handedOn
       .filter((slot) => !own.has(slot))
       .map((slot) => `${fillEntry(slot)} ${this.fillOf(slot)},`);
+    this.writer.mark(this.lowered.template.layoutClause ?? { start: 0, end: 1 });
     this.writer.block(
       js`${around}(${out}, ${layout.values}, {`,
       () => {
         for (const entry of handedOn) this.writer.line(entry);
         for (const fill of layout.fills) {
-          if (layout.handedOn.includes(fill.slot)) {
-            this.fill(fill, js`${fillEntry(fill.slot)} ${runtime('over')}(${this.fillOf(fill.slot)}, `, js`),`);
-          } else {
-            this.fill(fill, js`${fillEntry(fill.slot)} `, js`,`);
-          }
+          const entry = fillEntry(fill.slot);
+          const isOver = layout.handedOn.includes(fill.slot);
+          if (isOver) this.fill(fill, js`${entry} ${runtime('over')}(${this.fillOf(fill.slot)}, `, js`),`);
+          else this.fill(fill, js`${entry} `, js`,`);
         }
       },
       '});',

@@ -59,6 +59,7 @@ export interface LowerOptions {
   /** Names of all helpers, the project’s own included. */
   helpers: ReadonlySet<string>;
   notesUndefined?: boolean;
+  marksLines?: boolean;
   /** Files of the project → their URLs. */
   assets?: ReadonlyMap<string, string> | undefined;
   /** Where the site is mounted: `/app`, or '' for the root. */
@@ -90,6 +91,7 @@ export function lowerTemplate(
     assets: options.assets,
     base: options.base ?? '',
     notesUndefined: options.notesUndefined ?? false,
+    marksLines: options.marksLines ?? false,
     fillElements: new Set(),
     hoisted: [],
     ownIds: ownIdsIn(template.contents.clauses.includes('bind') ? template.body : []),

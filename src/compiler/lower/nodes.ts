@@ -28,6 +28,7 @@ import { reportElementGuess } from './element-guesses.ts';
 import { collectFills, parameterPattern, type SlotFill } from './fills.ts';
 import { contentOfGroup, isGroup } from './groups.ts';
 import { lowerJSONScript } from './json-scripts.ts';
+import { addMark, markedText } from './line-marks.ts';
 import { noteSources } from './page-sources.ts';
 import { type Completion, type Place, withCompletion } from './place.ts';
 import { regionCompletion } from './regions.ts';
@@ -77,14 +78,15 @@ function addNodes(nodes: readonly TemplateNode[], at: Place, parts: Part[]): voi
 function addNode(node: TemplateNode, beforeValue: boolean, at: Place, parts: Part[]): void {
   switch (node.kind) {
     case 'text':
-      addText(parts, beforeValue ? closeReference(node.text) : node.text);
+      addText(parts, markedText(beforeValue ? closeReference(node.text) : node.text, node, at));
       break;
     case 'substitution':
+      addMark(parts, node.start, at);
       parts.push({ kind: 'value', code: js`${runtime('text')}(${textValue(node.expression, at)})` });
       break;
     case 'comment':
     case 'verbatim':
-      addText(parts, at.whole.template.tree.source.slice(node.start, node.end));
+      addText(parts, markedText(at.whole.template.tree.source.slice(node.start, node.end), node, at));
       break;
     case 'element':
       addElement(node, at, parts);
@@ -223,6 +225,7 @@ function addElement(element: Element, at: Place, parts: Part[]): void {
   const inBrowser = at.inBrowser || belongsToBrowser(element, at.whole.set.isBrowserElement);
   const inside = inBrowser === at.inBrowser ? at : { ...at, inBrowser };
   const completion = completionOf(element, inside);
+  addMark(parts, element.start, at);
   const start = lowerStartTag(element, at, completion);
   if (refusesText(element, at)) return;
   if (completion) {
@@ -231,6 +234,7 @@ function addElement(element: Element, at: Place, parts: Part[]): void {
   }
   addParts(parts, start);
   addContent(element, inside, parts);
+  if (element.endTag) addMark(parts, element.endTag.start, at);
   addText(parts, endTagOf(element, at));
 }
 
@@ -255,6 +259,7 @@ function lowerCompleted(
   if (completion.content) addParts(parts, completion.content);
   else addContent(element, completion.inside ? { ...inside, ...completion.inside } : inside, parts);
   addParts(parts, completion.end ?? []);
+  if (element.endTag) addMark(parts, element.endTag.start, at);
   addParts(parts, completion.after ?? []);
   addText(parts, endTagOf(element, at));
   return completion.wrap?.(parts) ?? parts;

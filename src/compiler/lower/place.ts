@@ -23,6 +23,8 @@ export interface Lowering {
   base: string;
   /** In development: whether an `undefined` in text is noted with its place. */
   notesUndefined: boolean;
+  /** Whether what is printed has marks that tell the lines of the template. */
+  marksLines: boolean;
   /** Elements whose `slot` names a slot of ours. */
   fillElements: Set<Element>;
   /** Constants that the template makes once for all pages. */
