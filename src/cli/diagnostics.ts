@@ -1,5 +1,5 @@
 /** Commands that were called wrongly: exit code 2. */
-import { catalogue, worded } from '../diagnostics/index.ts';
+import { catalogue, sentence, worded } from '../diagnostics/index.ts';
 
 const wordings = {
   'unreadable-data': worded<{ file: string; reason: string }>({
@@ -41,6 +41,19 @@ const wordings = {
     hint: () => 'Give it as it is in the HTML, where & is &amp;, and look at the page with “zip-loom render”.',
     examples: [{ text: 'Free now' }],
   }),
+  'refused-site': worded<{ folder: string }>({
+    message: ({ folder }) => `${folder} holds files that are no site of ours.`,
+    hint: () => 'Choose an empty folder, or write into this one with --force.',
+    examples: [{ folder: 'site' }],
+  }),
+  'missing-page': sentence(
+    'Nobody has said which page is to be rendered.',
+    'Name one, as in “zip-loom render about”, or write all of them with “zip-loom render --all --out site”.',
+  ),
+  'missing-out': sentence(
+    '--all writes many files, and nobody has said where.',
+    'Name a folder, as in “zip-loom render --all --out site”.',
+  ),
   'existing-file': worded<{ file: string }>({
     message: ({ file }) => `${file} is there already.`,
     hint: () => 'Choose another name, or write over it with --force.',

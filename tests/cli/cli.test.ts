@@ -72,7 +72,7 @@ describe('render', () => {
     ['data that is not JSON', ['render', 'good', '--data', '-'], /not JSON/],
     ['a data file that is not there', ['render', 'good', '--data', 'none.json'], /none\.json cannot be read/],
     ['an unknown command', ['rendr'], /^There is no command “rendr”\. Did you mean “render”\?\n/],
-    ['a missing argument', ['render'], /^Which page\? Write it behind the command\.\n/],
+    ['a missing argument', ['render'], /^Nobody has said which page is to be rendered\./],
     ['an unknown option', ['render', 'good', '--dta', 'x'], /^There is no option “--dta”\. Did you mean “--data”\?\n/],
     [
       'an option without its value',

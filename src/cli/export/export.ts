@@ -1,0 +1,113 @@
+/** `zip-loom render --all`: every page as a file, with the files that they name, and their links checked. */
+import { relative } from 'node:path';
+import { counted } from '../../analysis/index.ts';
+import { messageOf } from '../../diagnostics/index.ts';
+import { createLoom, type Project, readSamples, templatesFolder } from '../../node/index.ts';
+import { colours } from '../colours.ts';
+import { kilobytes } from '../kilobytes.ts';
+import { showProgress } from '../progress.ts';
+import { renderPage } from '../sample-pages.ts';
+import { ServedFiles } from '../served-files.ts';
+import { type LostLink, lostLinks, type SitePage } from './links.ts';
+import { assertSiteFolder, type SiteFiles, writeSite } from './write-site.ts';
+
+/** More are told as a number. */
+const [mostLinks, mostPages] = [30, 3];
+
+interface Failed {
+  page: string;
+  reason: string;
+}
+
+/** @throws {LoomError} for a folder that holds other files */
+export async function exportSite(
+  project: Project,
+  out: string,
+  { force = false, json = false }: { force?: boolean; json?: boolean },
+): Promise<void> {
+  assertSiteFolder(out, force);
+  const { base = '' } = project.options;
+  const { pages, failed } = await renderAll(project);
+  const served = new ServedFiles(project.options).all();
+  const names = new Set(pages.map(({ name }) => name));
+  const files = new Map<string, SiteFiles extends ReadonlyMap<string, infer File> ? File : never>();
+  for (const { path, file } of served) {
+    const below = path.slice(base.length + 1);
+    // The pages of a designer are in the folder of what they name; they are the site’s own now.
+    if (!names.has(below.replace(/\.html?$/i, ''))) files.set(below, { copyOf: file });
+  }
+  for (const { name, html } of pages) files.set(fileOf(name), { text: html });
+  const lost = lostLinks(pages, (path) => files.has(path.slice(base.length + 1)));
+  writeSite(out, files, force);
+  const bytes = pages.reduce((sum, { html }) => sum + Buffer.byteLength(html), 0);
+  const shown = relative(process.cwd(), out) || '.';
+  if (json)
+    console.log(
+      JSON.stringify({ pages: pages.map(({ path }) => path), files: [...files.keys()], lost, failed }, null, 2),
+    );
+  else {
+    for (const line of [...lostInWords(lost), ...failed.map(failedInWords)]) console.log(line);
+    if (lost.length + failed.length > 0) console.log('');
+    const others = files.size - pages.length;
+    console.log(
+      `${counted(pages.length, 'page')} of ${kilobytes(bytes)} and ${counted(others, 'other file')} in ${shown}.`,
+    );
+    if (lost.length === 0) console.log('All links between them lead somewhere.');
+  }
+  if (lost.length + failed.length > 0) process.exitCode = 1;
+}
+
+interface RenderedPage extends SitePage {
+  name: string;
+}
+
+async function renderAll({ options }: Project): Promise<{ pages: RenderedPage[]; failed: Failed[] }> {
+  const loom = await createLoom({ ...options, mode: 'development', logger: false });
+  const samples = await readSamples(templatesFolder(options));
+  const names = loom.pages().filter((name) => name !== options.errorPage);
+  const progress = showProgress('Rendering');
+  const pages: RenderedPage[] = [];
+  const failed: Failed[] = [];
+  for (const [at, name] of names.entries()) {
+    const path = pathOf(name, options.base ?? '');
+    const data = samples.get(`pages/${name}`)?.values().next().value ?? {};
+    try {
+      pages.push({ name, path, html: await renderPage(loom, name, data, encodeURI(path)) });
+    } catch (error) {
+      failed.push({ page: name, reason: messageOf(error).split('\n\n')[0]! });
+    }
+    progress.tell(at + 1, names.length);
+  }
+  progress.end();
+  return { pages, failed };
+}
+
+/** `docs/index` is `/docs`. */
+function pathOf(name: string, base: string): string {
+  const short = name.replace(/(?:^|\/)index$/, '');
+  return short === '' ? `${base}/` : `${base}/${short}`;
+}
+
+/** Servers of files find `/about` so, and `404.html` where there is nothing. */
+function fileOf(name: string): string {
+  if (name === '404') return '404.html';
+  return name === 'index' || name.endsWith('/index') ? `${name}.html` : `${name}/index.html`;
+}
+
+/** Each URL with the pages that it is on. */
+function lostInWords(lost: readonly LostLink[]): string[] {
+  const groups = new Map<string, string[]>();
+  for (const { page, url, isFragment } of lost) {
+    const what = `${colours.bold(url)}  ${isFragment ? 'names a part that the page does not have' : 'leads nowhere'}`;
+    groups.set(what, [...(groups.get(what) ?? []), page]);
+  }
+  const lines = [...groups].map(([what, pages]) => {
+    const others = pages.length > mostPages ? ` and ${pages.length - mostPages} more` : '';
+    return `${what}: on ${pages.slice(0, mostPages).join(', ')}${others}`;
+  });
+  return lines.length > mostLinks ? [...lines.slice(0, mostLinks), `and ${lines.length - mostLinks} more`] : lines;
+}
+
+function failedInWords({ page, reason }: Failed): string {
+  return `${colours.bold(page)}  cannot be rendered\n${reason}`;
+}
