@@ -26,6 +26,8 @@ export { semanticTokens, tokenTypes } from './editor/semantic-tokens.ts';
 export { declarationPlace, describeSymbol, type EditorSymbol, type FilePlace, symbolAt } from './editor/symbols.ts';
 export { counted, findingOf, summary } from './findings.ts';
 export { type Fix, fixesOf, withFixes } from './fixes.ts';
+export { formatted } from './formatting/format.ts';
+export { isSameButForSpace } from './formatting/same-but-for-space.ts';
 export { type MarkupSettings, markupFindings } from './markup/markup-findings.ts';
 export type { Difference } from './repeats/differences.ts';
 export { extractionPlan } from './repeats/extract.ts';

@@ -1,7 +1,7 @@
 /** `zip-loom check`: every problem of every template. */
 
 import { existsSync } from 'node:fs';
-import { join, relative, resolve, sep } from 'node:path';
+import { join, relative, resolve } from 'node:path';
 import { Command, Option } from 'commander';
 import { counted, findingOf, sarif, summary } from '../analysis/index.ts';
 import { type FixedPlace, ProjectCheck } from '../checking/index.ts';
@@ -12,6 +12,7 @@ import { reportError } from './report.ts';
 import { defaultTypes, tellUntyped } from './types.ts';
 import { versionOf } from './version.ts';
 import { watchProject } from './watch.ts';
+import { isWithin } from './within.ts';
 
 interface Options {
   json?: boolean;
@@ -65,11 +66,6 @@ async function check(files: string[], options: Options, command: Command): Promi
 function tellOfTypes(folder: string, hasTypeScript: boolean): void {
   if (!hasTypeScript) process.stderr.write('TypeScript is not installed in this project, so types were not checked.\n');
   else if (existsSync(join(folder, defaultTypes))) tellUntyped(folder, defaultTypes);
-}
-
-/** Whether a path is another, or below it. */
-function isWithin(path: string, other: string): boolean {
-  return path === other || path.startsWith(other.endsWith(sep) ? other : other + sep);
 }
 
 /** A look that shows errors where they are not those of the last one. */

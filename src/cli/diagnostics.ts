@@ -54,6 +54,15 @@ const wordings = {
     '--all writes many files, and nobody has said where.',
     'Name a folder, as in “zip-loom render --all --out site”.',
   ),
+  'unsure-layout': sentence(
+    'This template would not say the same if it were laid out, so it is left as it is.',
+    'Lay it out by hand, and please report it: this should not happen.',
+  ),
+  'changed-page': worded<{ page: string }>({
+    message: ({ page }) => `The page ${page} would be shown otherwise, so nothing was written.`,
+    hint: () => 'Lay out the templates of other pages by their names, and please report it: this should not happen.',
+    examples: [{ page: 'berths/list' }],
+  }),
   'existing-file': worded<{ file: string }>({
     message: ({ file }) => `${file} is there already.`,
     hint: () => 'Choose another name, or write over it with --force.',

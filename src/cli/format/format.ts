@@ -1,0 +1,117 @@
+/** `zip-loom format`: templates laid out evenly, and the proof that they say the same. */
+import { readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { relative, resolve } from 'node:path';
+import { Command } from 'commander';
+import { counted, formatted, isSameButForSpace } from '../../analysis/index.ts';
+import { LoomError, placed, TemplateError } from '../../diagnostics/index.ts';
+import { parseTemplate } from '../../language/index.ts';
+import { filesBelow, findProject, type Project, readSamples, templatesFolder, urlPath } from '../../node/index.ts';
+import { comparePages, stateOf } from '../compare/states.ts';
+import { commandDiagnostic } from '../diagnostics.ts';
+import { showProgress } from '../progress.ts';
+import { reportError } from '../report.ts';
+import { isWithin } from '../within.ts';
+import { isSamePage } from './same-page.ts';
+
+interface Options {
+  check?: boolean;
+  json?: boolean;
+}
+
+export function formatCommand(): Command {
+  return new Command('format')
+    .description('Lay templates out evenly. What they print stays the same but for whitespace, and that is proved.')
+    .argument('[files...]', 'these templates, or those below these folders; default: all of the project')
+    .option('--check', 'write nothing, and tell which templates would change')
+    .option('--json', 'print the result as JSON')
+    .addHelpText('after', '\nExamples:\n  zip-loom format\n  zip-loom format --check templates/pages')
+    .action(format);
+}
+
+async function format(files: string[], options: Options, command: Command): Promise<void> {
+  const { project: start } = command.optsWithGlobals<{ project?: string }>();
+  const project = await findProject(start ?? process.cwd());
+  const folder = templatesFolder(project.options);
+  const all = filesBelow(folder).filter((file) => file.endsWith('.html'));
+  const wanted = files.map((file) => resolve(file));
+  const unknown = wanted.find((one) => !all.some((file) => isWithin(file, one)));
+  if (unknown !== undefined)
+    throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
+  const chosen = all.filter((file) => wanted.length === 0 || wanted.some((one) => isWithin(file, one)));
+  const { changes, broken } = laidOut(chosen, project);
+  for (const error of broken) reportError(error);
+  if (options.check !== true && changes.size > 0) {
+    await assertSamePages(project, folder, changes);
+    for (const [file, text] of changes) replace(file, text);
+  }
+  const names = [...changes.keys()].map((file) => urlPath(relative(process.cwd(), file)));
+  if (options.json) console.log(JSON.stringify({ changed: names, broken: broken.map(({ file }) => file) }, null, 2));
+  else {
+    for (const name of names) console.log(name);
+    if (names.length > 0) console.log('');
+    console.log(summary(changes.size, chosen.length, options.check ?? false));
+  }
+  if (broken.length > 0 || (options.check && changes.size > 0)) process.exitCode = 1;
+}
+
+function summary(changed: number, all: number, isCheck: boolean): string {
+  if (changed === 0)
+    return `All ${counted(all, 'template')} are laid out.`.replace('All 1 template are', 'The template is');
+  return isCheck
+    ? `${changed} of ${counted(all, 'template')} would be laid out otherwise.`
+    : `${changed} of ${counted(all, 'template')} laid out, and every page that could be rendered shows the same.`;
+}
+
+/** The new text of each template that changes. One that cannot be read is left as it is. */
+function laidOut(
+  files: readonly string[],
+  { options }: Project,
+): { changes: Map<string, string>; broken: TemplateError[] } {
+  const changes = new Map<string, string>();
+  const broken: TemplateError[] = [];
+  for (const path of files) {
+    const source = readFileSync(path, 'utf8');
+    const file = urlPath(relative(process.cwd(), path));
+    const read = (text: string) => parseTemplate(text, file, { elements: options.elements ?? [] });
+    const { tree, diagnostics } = read(source);
+    const [first, ...others] = diagnostics;
+    if (first) {
+      broken.push(
+        new TemplateError(first, { source, others: others.map((one) => new TemplateError(one, { source })) }),
+      );
+      continue;
+    }
+    const text = formatted(tree);
+    if (text === source) continue;
+    const after = read(text);
+    // Never seen; a template is worth more than its layout.
+    if (after.diagnostics.length > 0 || !isSameButForSpace(tree, after.tree))
+      broken.push(
+        new TemplateError(placed(commandDiagnostic('unsure-layout', {}), file, { start: 0, end: 1 }), { source }),
+      );
+    else changes.set(path, text);
+  }
+  return { changes, broken };
+}
+
+/** @throws {LoomError} for a page that would be shown otherwise */
+async function assertSamePages(project: Project, folder: string, changes: ReadonlyMap<string, string>): Promise<void> {
+  const before = stateOf(folder);
+  const after = { ...before };
+  for (const [path, text] of changes) after[urlPath(relative(folder, path))] = text;
+  const progress = showProgress('Rendering');
+  const compared = await comparePages([before, after], await readSamples(folder), project.options, progress.tell);
+  progress.end();
+  for (const { page, before: one, after: other } of compared) {
+    const [was, is] = [one, other].map((rendered) => (rendered && 'html' in rendered ? rendered.html : undefined));
+    if (was !== is && !(was !== undefined && is !== undefined && isSamePage(was, is)))
+      throw new LoomError(commandDiagnostic('changed-page', { page }));
+  }
+}
+
+/** Whoever ends it in between finds the old text or the new one, whole. */
+function replace(file: string, text: string): void {
+  const draft = `${file}.${process.pid}.part`;
+  writeFileSync(draft, text);
+  renameSync(draft, file);
+}
