@@ -15,12 +15,13 @@ export default {
     'tests/support/bundle.config.ts',
     'extension/extension.mts',
     'examples/*/templates/**/*.samples.ts',
+    'examples/starter/{forms,tests/*}.ts',
     'examples/*/{server,dev,client,main,zip-loom.config,vite.config}.ts',
   ],
   project: ['src/**/*.ts', 'tests/**/*.ts', 'examples/**/*.ts', 'bench/**/*.ts', 'extension/*.mts'],
   paths: Object.fromEntries(Object.entries(entries).map(([name, source]) => [name, [`./${source}`]])),
-  // Editors have ‘vscode’; grammars and a theme are read as files.
-  ignoreDependencies: ['jest', 'publint', 'vscode', 'tm-grammars', 'startbootstrap-sb-admin-2'],
+  // Editors have ‘vscode’; grammars and a theme are read as files; what new projects are made of is used by them.
+  ignoreDependencies: ['jest', 'publint', 'vscode', 'tm-grammars', 'startbootstrap-sb-admin-2', 'sirv'],
   // From Debian’s packages.
   ignoreBinaries: ['wrk', 'dpkg', 'WebKitWebDriver', 'Xvfb', 'redis-server'],
 };

@@ -54,6 +54,23 @@ const wordings = {
     '--all writes many files, and nobody has said where.',
     'Name a folder, as in “zip-loom render --all --out site”.',
   ),
+  'invalid-part-name': worded<{ kind: string; name: string; example: string }>({
+    message: ({ kind, name }) => `“${name}” cannot be the name of a ${kind}.`,
+    hint: ({ kind, example }) =>
+      `Choose one such as ${example}${kind === 'partial' ? ': with a hyphen, as a custom element’s' : ''}.`,
+    examples: [{ kind: 'partial', name: 'card', example: 'berth-card' }],
+  }),
+  'unknown-kind': worded<{ kind: string }>({
+    message: ({ kind }) => `There is no new ${kind}.`,
+    hint: () =>
+      'What can be added to a project is a page, a partial, a layout or a form, as in “zip-loom new page about”.',
+    examples: [{ kind: 'model' }],
+  }),
+  'refused-project': worded<{ folder: string }>({
+    message: ({ folder }) => `${folder} is not empty.`,
+    hint: () => 'Choose another folder, or write over what is there with --force.',
+    examples: [{ folder: 'harbour' }],
+  }),
   'unsure-layout': sentence(
     'This template would not say the same if it were laid out, so it is left as it is.',
     'Lay it out by hand, and please report it: this should not happen.',

@@ -9,6 +9,7 @@ import { compareCommand } from './compare/compare.ts';
 import { extractCommand } from './extract/extract.ts';
 import { formatCommand } from './format/format.ts';
 import { languageServerCommand } from './language-server.ts';
+import { newCommand } from './new/new.ts';
 import { renderCommand } from './render.ts';
 import { repeatsCommand } from './repeats/repeats.ts';
 import { failureText } from './report.ts';
@@ -26,6 +27,7 @@ const program = new Command('zip-loom')
   .showHelpAfterError('zip-loom --help shows what there is.')
   .exitOverride();
 
+program.addCommand(inherit(newCommand()));
 program.addCommand(inherit(renderCommand()));
 program.addCommand(inherit(checkCommand()));
 program.addCommand(inherit(buildCommand()));

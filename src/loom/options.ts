@@ -50,7 +50,7 @@ export interface LoomOptions {
    */
   context?(request: Request, server: ServerObjects): LoomContext | Promise<LoomContext>;
   /** Seals tokens and messages: at least 16 random characters. A list lets secrets rotate: the first seals, all open. */
-  secret?: string | readonly string[];
+  secret?: string | readonly string[] | undefined;
   /** This site’s origin as browsers see it, where a proxy hides it: `https://harbour.example`. */
   origin?: string;
   /**

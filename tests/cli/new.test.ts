@@ -1,0 +1,194 @@
+/** `zip-loom new`: projects that run at once, and parts in their places. */
+import { spawn, spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { makeProject, type Project } from '../support/projects.ts';
+import { freePort } from '../support/redis-server.ts';
+
+let project: Project;
+beforeAll(() => {
+  project = makeProject({ 'templates/pages/home.html': '<p>x</p>\n' });
+});
+afterAll(() => project.remove());
+
+const read = (path: string) => readFileSync(join(project.folder, path), 'utf8');
+const filesIn = (folder: string) =>
+  readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile())
+    .map((entry) =>
+      join(entry.parentPath, entry.name)
+        .slice(folder.length + 1)
+        .replaceAll('\\', '/'),
+    )
+    .sort();
+
+/** Has the packages, as after `npm install`. */
+function install(folder: string): void {
+  mkdirSync(join(folder, 'node_modules'));
+  for (const name of readdirSync('node_modules'))
+    if (!name.startsWith('.')) symlinkSync(resolve('node_modules', name), join(folder, 'node_modules', name));
+  symlinkSync(resolve('.'), join(folder, 'node_modules/zip-loom'));
+}
+
+/** What `check` finds, each kind once. */
+function codesIn(folder: string): string[] {
+  const { stdout } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), 'check', '--json'], {
+    cwd: folder,
+    encoding: 'utf8',
+  });
+  return [...new Set((JSON.parse(stdout) as Array<{ code: string }>).map(({ code }) => code))];
+}
+
+/** Runs a script of the project, as npm does. */
+function run(folder: string, script: string) {
+  const { scripts } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8')) as {
+    scripts: Record<string, string>;
+  };
+  const command = scripts[script]!.replaceAll('zip-loom ', `node ${resolve('dist/cli/main.js')} `).replace(
+    /\btsc\b/,
+    `node ${resolve('node_modules/typescript/bin/tsc')}`,
+  );
+  const { status, stdout, stderr } = spawnSync(command, { cwd: folder, shell: true, encoding: 'utf8' });
+  return { status, text: stdout + stderr };
+}
+
+describe.each([
+  ['hono', 'ts'],
+  ['hono', 'js'],
+  ['node', 'ts'],
+  ['node', 'js'],
+  ['express', 'ts'],
+  ['express', 'js'],
+])('a project for %s in %s', (server, script) => {
+  const name = `${server}-${script}`;
+  const folder = () => join(project.folder, name);
+
+  test('is written, and everything about it holds', () => {
+    const { stdout, status } = project.loom('new', name, '--server', server, ...(script === 'js' ? ['--js'] : []));
+    expect([stdout, status]).toEqual([
+      expect.stringContaining(`in ${name}.\n\n  cd ${name}\n  npm install\n  npm run dev\n`),
+      0,
+    ]);
+    install(folder());
+    const tested = run(folder(), 'test');
+    expect([tested.text, tested.status]).toEqual([expect.stringContaining('# pass 3'), 0]);
+    const checked = run(folder(), 'check');
+    expect([checked.text, checked.status]).toEqual(['No problems in 4 files.\n', 0]);
+    const laidOut = spawnSync(process.execPath, [resolve('dist/cli/main.js'), 'format', '--check'], {
+      cwd: folder(),
+      encoding: 'utf8',
+    });
+    expect(laidOut.stdout).toBe('All 4 templates are laid out.\n');
+  });
+
+  test('answers', async () => {
+    const loader = script === 'ts' ? ['--import', 'tsx'] : [];
+    const child = spawn(process.execPath, [...loader, `server.${script}`, '--dev'], {
+      cwd: folder(),
+      env: { ...process.env, PORT: String(await freePort()) },
+    });
+    try {
+      const address = await new Promise<string>((found, failed) => {
+        let output = '';
+        const look = (text: Buffer) => {
+          output += String(text);
+          const [url] = /http:\/\/localhost:\d+\//.exec(output) ?? [];
+          if (url) found(url);
+        };
+        child.stdout.on('data', look);
+        child.stderr.on('data', look);
+        child.once('exit', () => failed(new Error(output)));
+      });
+      const answers = await Promise.all(
+        ['', 'about', 'site.css', 'client.min.js', 'client-changes.min.js', 'zip-loom.js', 'none'].map(async (path) => {
+          const response = await fetch(address + path);
+          return [path, response.status, response.headers.get('content-type')?.split(';')[0]];
+        }),
+      );
+      expect(answers.slice(0, 5)).toEqual([
+        ['', 200, 'text/html'],
+        ['about', 200, 'text/html'],
+        ['site.css', 200, 'text/css'],
+        ['client.min.js', 200, 'text/javascript'],
+        ['client-changes.min.js', 200, 'text/javascript'],
+      ]);
+      expect(answers.slice(5).map(([, status]) => status)).toEqual([404, 404]);
+    } finally {
+      child.kill();
+    }
+  });
+});
+
+test('examples/starter is what it writes', () => {
+  const folder = join(project.folder, 'starter');
+  project.loom('new', 'starter');
+  expect(filesIn(folder)).toEqual(filesIn(resolve('examples/starter')));
+  for (const file of filesIn(folder))
+    expect(readFileSync(join(folder, file), 'utf8')).toBe(readFileSync(join('examples/starter', file), 'utf8'));
+});
+
+describe('a part', () => {
+  test.each([
+    ['page', 'berths/new-list', ['templates/pages/berths/new-list.html']],
+    ['partial', 'berth-card', ['templates/partials/berth-card.html']],
+    ['layout', 'staff-layout', ['templates/layouts/staff-layout.html']],
+    ['form', 'boat-owner', ['forms/boat-owner-form.js', 'templates/partials/boat-owner-form.html']],
+  ])('%s %s', (kind, name, files) => {
+    const { stdout, status } = project.loom('new', kind, name);
+    expect([stdout.split('\n\n')[0], status]).toEqual([files.join('\n'), 0]);
+    // Nobody calls it yet.
+    expect(codesIn(project.folder)).toEqual(kind === 'page' ? [] : ['unused-partial']);
+    for (const file of files) expect(existsSync(join(project.folder, file))).toBe(true);
+    const again = project.loom('new', kind, name);
+    expect([again.status, again.stderr]).toEqual([2, expect.stringContaining('is there already')]);
+    expect(project.loom('new', kind, name, '--force').status).toBe(0);
+  });
+
+  test('a form in a project of TypeScript is typed, and can be shown', () => {
+    const folder = join(project.folder, 'typed');
+    project.loom('new', 'typed');
+    install(folder);
+    expect(project.loom('new', 'form', 'boat', '--project', 'typed').stdout).toContain('typed/forms/boat-form.ts\n');
+    expect(read('typed/templates/partials/boat-form.html')).toContain('(takes boatForm: BoatForm, action: string)');
+    expect(codesIn(folder)).toEqual(['unused-partial']);
+  });
+
+  test.each([
+    [['partial', 'card'], '“card” cannot be the name of a partial'],
+    [['page', '../out'], '“../out” cannot be the name of a page'],
+    [['page', 'a b'], '“a b” cannot be the name of a page'],
+    [['model', 'boat'], 'There is no new model'],
+  ])('%j is refused', (args, message) => {
+    const { status, stderr } = project.loom('new', ...args);
+    expect([status, stderr]).toEqual([2, expect.stringContaining(message)]);
+  });
+});
+
+describe('a folder', () => {
+  test('that is not empty is left alone, but where somebody insists', () => {
+    project.write('full/log.js', 'mine');
+    project.write('full/other.txt', 'mine');
+    const { status, stderr } = project.loom('new', 'full', '--js');
+    expect([status, stderr, read('full/log.js')]).toEqual([2, expect.stringContaining('full is not empty'), 'mine']);
+    expect(project.loom('new', 'full', '--js', '--force').status).toBe(0);
+    expect([read('full/log.js') === 'mine', read('full/other.txt')]).toEqual([false, 'mine']);
+  });
+
+  test('may be the present one, and have any name', () => {
+    mkdirSync(join(project.folder, 'Die Flöte!'));
+    const { stdout } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), 'new', '.', '--js'], {
+      cwd: join(project.folder, 'Die Flöte!'),
+      encoding: 'utf8',
+    });
+    expect(stdout).toContain('in this folder.\n\n  npm install\n');
+    expect(JSON.parse(read('Die Flöte!/package.json'))).toMatchObject({ name: 'die-fl-te' });
+    expect(readdirSync(project.folder).filter((name) => name.startsWith('.Die'))).toEqual([]);
+    rmSync(join(project.folder, 'Die Flöte!'), { recursive: true });
+  });
+
+  test('is not there when the server is none', () => {
+    const { status } = project.loom('new', 'wrong', '--server', 'none');
+    expect([status, existsSync(join(project.folder, 'wrong'))]).toEqual([2, false]);
+  });
+});
