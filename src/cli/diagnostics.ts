@@ -71,6 +71,16 @@ const wordings = {
     hint: () => 'Choose another folder, or write over what is there with --force.',
     examples: [{ folder: 'harbour' }],
   }),
+  'invalid-port': worded<{ value: string }>({
+    message: ({ value }) => `“${value}” is no port.`,
+    hint: () => 'Give a number up to 65535, as in --port 4000; 0 takes one that is free.',
+    examples: [{ value: 'much' }],
+  }),
+  'closed-port': worded<{ port: string; reason: string }>({
+    message: ({ port, reason }) => `Port ${port} cannot be opened: ${reason}.`,
+    hint: () => 'Choose another one with --port.',
+    examples: [{ port: '4000', reason: 'listen EADDRINUSE: address already in use 127.0.0.1:4000' }],
+  }),
   'unsure-layout': sentence(
     'This template would not say the same if it were laid out, so it is left as it is.',
     'Lay it out by hand, and please report it: this should not happen.',
