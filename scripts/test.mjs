@@ -24,6 +24,8 @@ const steps = [
     'node',
     ['dist/cli/main.js', 'build', '--project', 'examples/harbour', '--out', '../../build/harbour-templates'],
   ],
+  ['Layout of its templates', 'node', ['dist/cli/main.js', 'format', '--check', '--project', 'examples/harbour']],
+  ['Check of its templates', 'node', ['dist/cli/main.js', 'check', '--project', 'examples/harbour']],
   ['Types of the harbour', 'npx', ['tsc', '-p', 'examples/harbour']],
   ['Templates of the other example', 'node', ['dist/cli/main.js', 'check', '--project', 'examples/offline']],
   ['Types of its templates', 'node', ['dist/cli/main.js', 'types', '--project', 'examples/offline']],
