@@ -33,6 +33,8 @@ const programs = {
   xvfb: ['which', 'Xvfb'],
   'redis-server': ['redis-server', '--version'],
   wrk: ['which', 'wrk'],
+  xterm: ['which', 'xterm'],
+  imagemagick: ['which', 'import'],
 };
 
 /** The browsers of tests and benchmarks, and what WebKit’s needs. */

@@ -22,9 +22,14 @@ export function runsOf(name: string, samples: ReadonlyMap<string, object> | unde
  * A page as a visitor at some address gets it, with forms that have asked for their choices.
  * @throws {LoomError | TemplateError}
  */
-export async function renderPage(loom: Loom, page: string, data: object, address = '/'): Promise<string> {
+export async function renderPage(loom: Loom, page: string, data: object, address = addressOf(page)): Promise<string> {
   const url = new URL(address, 'http://localhost/');
   return loom.render(page, await ready(loom, data, url), { context: { url } });
+}
+
+/** Where a page most likely is: `docs/index` at `/docs`. */
+export function addressOf(page: string): string {
+  return `/${page.replace(/(?:^|\/)index$/, '')}`;
 }
 
 /** The same for a partial. */

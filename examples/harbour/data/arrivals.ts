@@ -37,11 +37,13 @@ export async function boatArrives(
   pause: number,
 ): Promise<number | undefined> {
   const latest = new Date(now.getTime() - pause).toISOString();
+  // Another process may have looked at the clock later, and come first.
+  const soon = new Date(now.getTime() + pause).toISOString();
   const rows = await database.all<{ id: number }>(sql`
     insert into arrivals (boat_id, berth_id, at, last_port)
     select (select id from boats order by random() limit 1), (select id from berths order by random() limit 1),
       ${now.toISOString()}, ${lastPort}
-    where ${pause} = 0 or not exists (select 1 from arrivals where at > ${latest} and at <= ${now.toISOString()})
+    where ${pause} = 0 or not exists (select 1 from arrivals where at > ${latest} and at <= ${soon})
     returning id`);
   return rows[0]?.id;
 }

@@ -6,7 +6,7 @@ import { createLoom, type Project, readSamples, templatesFolder } from '../../no
 import { colours } from '../colours.ts';
 import { kilobytes } from '../kilobytes.ts';
 import { showProgress } from '../progress.ts';
-import { renderPage } from '../sample-pages.ts';
+import { addressOf, renderPage } from '../sample-pages.ts';
 import { ServedFiles } from '../served-files.ts';
 import { type LostLink, lostLinks, type SitePage } from './links.ts';
 import { assertSiteFolder, type SiteFiles, writeSite } from './write-site.ts';
@@ -69,7 +69,7 @@ async function renderAll({ options }: Project): Promise<{ pages: RenderedPage[];
   const pages: RenderedPage[] = [];
   const failed: Failed[] = [];
   for (const [at, name] of names.entries()) {
-    const path = pathOf(name, options.base ?? '');
+    const path = (options.base ?? '') + addressOf(name);
     const data = samples.get(`pages/${name}`)?.values().next().value ?? {};
     try {
       pages.push({ name, path, html: await renderPage(loom, name, data, encodeURI(path)) });
@@ -80,12 +80,6 @@ async function renderAll({ options }: Project): Promise<{ pages: RenderedPage[];
   }
   progress.end();
   return { pages, failed };
-}
-
-/** `docs/index` is `/docs`. */
-function pathOf(name: string, base: string): string {
-  const short = name.replace(/(?:^|\/)index$/, '');
-  return short === '' ? `${base}/` : `${base}/${short}`;
 }
 
 /** Servers of files find `/about` so, and `404.html` where there is nothing. */
