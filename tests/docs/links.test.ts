@@ -19,7 +19,9 @@ interface Link {
 
 /** Without those of code, and of other hosts. */
 const links = pages.flatMap((page): Link[] => {
-  const text = readFileSync(page, 'utf8').replace(/^```.*?^```$/gms, '').replace(/`[^`\n]*`/g, '');
+  const text = readFileSync(page, 'utf8')
+    .replace(/^```.*?^```$/gms, '')
+    .replace(/`[^`\n]*`/g, '');
   return [...text.matchAll(/\]\(([^)\s]+)\)/g)].flatMap(([, url = '']) => {
     if (/^[a-z]+:/.test(url)) return [];
     const [path = '', part = ''] = url.split('#');
