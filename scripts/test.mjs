@@ -16,6 +16,7 @@ const steps = [
   ['Types', 'npx', ['tsc', '-p', '.']],
   ['Build', 'node', ['scripts/build.mjs']],
   ['List of messages', 'node', ['scripts/errors.mjs', '--check']],
+  ['Exports of the entries', 'node', ['scripts/api.mjs', '--check']],
   ['Unused code', 'npx', ['knip']],
   ['Package', 'npx', ['publint', '--strict']],
   ['Styles of the harbour', 'npx', ['vite', 'build', '--config', 'examples/harbour/vite.config.ts']],

@@ -60,6 +60,7 @@ const mostChannels = 100;
 /**
  * Channels for the pages of a loom.
  * @throws {LoomError} for options that are none
+ * @example const channels = createChannels({ loom, broker: memoryBroker() });
  */
 export function createChannels(options: ChannelsOptions): Channels {
   assertOptions('createChannels', options, channelsTable);

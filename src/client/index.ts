@@ -11,7 +11,10 @@ export type { Texts } from './texts.ts';
 
 let client: Promise<Client> | undefined;
 
-/** Starts the client, once, as soon as the page is there. Where there is no page, as on a server that loads the same modules, nothing. */
+/**
+ * Starts the client, once, as soon as the page is there. Where there is no page, as on a server that loads the same modules, nothing.
+ * @example start();
+ */
 export function start(options: StartOptions = {}): void {
   if (typeof document !== 'undefined') void started(options);
 }
@@ -19,12 +22,16 @@ export function start(options: StartOptions = {}): void {
 /**
  * Asks for a region anew, in the background.
  * @param url where from; default: the URL of the page, or that which a region with `from` was loaded from
+ * @example await reload('arrivals');
  */
 export async function reload(region: string, url?: string): Promise<void> {
   await (await started()).reload(region, url);
 }
 
-/** Applies an answer that came by other means: the same markup that the server sends in parts. */
+/**
+ * Applies an answer that came by other means: the same markup that the server sends in parts.
+ * @example await apply(await answer.text());
+ */
 export async function apply(html: string): Promise<void> {
   await (await started()).apply(html);
 }

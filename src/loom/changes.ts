@@ -21,6 +21,7 @@ export function put(what: string | TrustedMarkup, data?: object): Content {
 /**
  * Takes a region, or the element with an id, from the page.
  * @throws {LoomError} for what can be neither
+ * @example remove(`arrival-${id}`)
  */
 export function remove(target: string): Change {
   return new Change({ kind: 'remove', target: assertTarget(target) });
@@ -29,6 +30,7 @@ export function remove(target: string): Change {
 /**
  * Has the browser ask for a region itself, so that each visitor gets what is theirs; for the whole page where the region is `page`.
  * @throws {LoomError} for what can be no region
+ * @example askAgain('watchers')
  */
 export function askAgain(region: string): Change {
   return new Change({ kind: 'ask-again', target: assertTarget(region) });

@@ -48,6 +48,7 @@ export function templatesFolder({ templates = 'templates' }: NodeLoomOptions): s
 /**
  * Types the object that a configuration file exports.
  * @throws {LoomError} for options that are none
+ * @example export default defineConfiguration({ layouts: { '**': 'site-layout' } });
  */
 export function defineConfiguration(options: NodeLoomOptions): NodeLoomOptions {
   assertArgument('defineConfiguration', 'configuration', options, anyRecord);

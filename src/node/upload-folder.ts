@@ -20,6 +20,7 @@ export function temporaryFolder(): string {
 /**
  * A store in a folder, which is made when the first file comes. The option `uploads` of a loom takes the path alone.
  * @param folder that only the user of this process can look into
+ * @example createLoom({ templates: 'templates', uploads: uploadFolder('uploads') })
  */
 export function uploadFolder(folder: string): UploadStore {
   let prepared: Promise<void> | undefined;

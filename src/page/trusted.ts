@@ -28,6 +28,7 @@ export interface URLPath {
 /**
  * Markup that is printed as it is. Only for text that no visitor can write.
  * @throws {RenderError} for what is not text
+ * @example await loom.render('rules', { text: trustedHTML(markdown.render(rules)) })
  */
 export function trustedHTML(text: string): TrustedMarkup {
   return Object.freeze({ [html]: asText('trustedHTML', text) });
@@ -36,6 +37,7 @@ export function trustedHTML(text: string): TrustedMarkup {
 /**
  * A URL that is printed without a look at its scheme and may load code. Only for text that no visitor can write.
  * @throws {RenderError} for what is neither text nor a `URL`
+ * @example await loom.render('map', { script: trustedURL('https://maps.harbour.example/map.js') })
  */
 export function trustedURL(text: string | URL): TrustedURL {
   return Object.freeze({ [url]: text instanceof URL ? text.href : asText('trustedURL', text) });

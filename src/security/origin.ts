@@ -30,6 +30,7 @@ const overrides = new Set(['PUT', 'PATCH', 'DELETE']);
  * The method that a request means: a POST that is proved to come from this site may name PUT, PATCH or DELETE in `_method` of
  * its query, because HTML forms know only GET and POST.
  * @param origin this site’s origin where a proxy hides it; default: that of the request
+ * @example if (effectiveMethod(request) === 'DELETE') await removeBoat(id);
  */
 export function effectiveMethod(request: Request, origin?: string): string {
   if (typeof request?.method !== 'string' || typeof request.url !== 'string') assertRequest(request);
@@ -52,7 +53,10 @@ export function methodMeant(
   return provenance(request, origin) === 'same' ? wished : 'POST';
 }
 
-/** The request with its effective method, for routers. */
+/**
+ * The request with its effective method, for routers.
+ * @example serve({ fetch: (request) => app.fetch(withEffectiveMethod(request)) });
+ */
 export function withEffectiveMethod(request: Request, origin?: string): Request {
   const method = effectiveMethod(request, origin);
   return method === request.method ? request : new Request(request, { method, duplex: 'half' } as RequestInit);

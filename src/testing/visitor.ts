@@ -74,7 +74,10 @@ function requestFor({ url, method, body, type }: PageRequest, jar: CookieJar, re
   return new Request(sent, { method, headers, body: body ?? null });
 }
 
-/** Asks for one page, as a visitor who has never been here. */
+/**
+ * Asks for one page, as a visitor who has never been here.
+ * @example expect((await visit(app, '/about')).title).toBe('About');
+ */
 export function visit(application: Application, url: string): Promise<Page> {
   return createVisitor(application).visit(url);
 }

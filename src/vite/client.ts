@@ -8,7 +8,10 @@ interface Hot {
   on(event: string, listener: () => void): void;
 }
 
-/** Asks for the page anew when templates have changed: what is typed, the focus and the place on the page stay. */
+/**
+ * Asks for the page anew when templates have changed: what is typed, the focus and the place on the page stay.
+ * @example followChanges(import.meta.hot);
+ */
 export function followChanges(hot: Hot | undefined): void {
   watchInspector({ open: openInEditor });
   hot?.on('zip-loom:change', () => {

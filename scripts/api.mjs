@@ -1,0 +1,95 @@
+/**
+ * `npm run api`: writes what each entry of the package exports into `docs/api`, one report for each, and the reference that is made of its
+ * doc comments into `docs/reference`; with `--check`, tells where those are not what is written there, so that no name changes unseen.
+ */
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join, relative, resolve } from 'node:path';
+import { Extractor, ExtractorConfig, ExtractorLogLevel } from '@microsoft/api-extractor';
+import { referencePage } from './reference.mjs';
+
+const isCheck = process.argv.includes('--check');
+const out = resolve('docs/api');
+const reference = resolve('docs/reference');
+const drafts = resolve('.cache/api');
+const manifest = JSON.parse(readFileSync('package.json', 'utf8'));
+
+/** Entries with types: their names, and the files of those. */
+const entries = Object.entries(manifest.exports).flatMap(([name, value]) => {
+  const types = value.types ?? value.node?.types;
+  return types ? [{ name: name === '.' ? 'zip-loom' : `zip-loom/${name.slice(2)}`, types }] : [];
+});
+
+rmSync(drafts, { recursive: true, force: true });
+mkdirSync(drafts, { recursive: true });
+mkdirSync(out, { recursive: true });
+mkdirSync(reference, { recursive: true });
+const changed = [];
+/** Functions without an example. */
+const lacking = [];
+for (const { name, types } of entries) {
+  const file = `${name.replaceAll('/', '-')}.api.md`;
+  const config = ExtractorConfig.prepare({
+    configObjectFullPath: undefined,
+    packageJsonFullPath: resolve('package.json'),
+    configObject: {
+      projectFolder: resolve('.'),
+      mainEntryPointFilePath: resolve(types),
+      compiler: {
+        overrideTsconfig: {
+          compilerOptions: {
+            target: 'es2022',
+            module: 'nodenext',
+            moduleResolution: 'nodenext',
+            skipLibCheck: true,
+            lib: ['es2023', 'dom', 'dom.iterable'],
+            types: ['node'],
+          },
+          files: [resolve(types)],
+        },
+      },
+      apiReport: { enabled: true, reportFileName: file, reportFolder: drafts, reportTempFolder: join(drafts, 'temp') },
+      docModel: { enabled: true, apiJsonFilePath: join(drafts, `${file}.json`) },
+      dtsRollup: { enabled: false },
+      tsdocMetadata: { enabled: false },
+      messages: {
+        compilerMessageReporting: { default: { logLevel: 'none' } },
+        extractorMessageReporting: { default: { logLevel: 'none' } },
+        tsdocMessageReporting: { default: { logLevel: 'none' } },
+      },
+    },
+  });
+  Extractor.invoke(config, {
+    localBuild: true,
+    messageCallback: (message) => {
+      message.handled = message.logLevel !== ExtractorLogLevel.Error;
+    },
+  });
+  const report = readFileSync(join(drafts, file), 'utf8').replaceAll('\r\n', '\n');
+  keep(join(out, file), report);
+  // What compiled templates import is for them alone.
+  if (name === 'zip-loom/runtime') continue;
+  const { page, withoutExample } = referencePage(name, join(drafts, `${file}.json`));
+  keep(join(reference, `${name.replaceAll('/', '-')}.md`), page);
+  lacking.push(...withoutExample.map((one) => `${one} of ${name}`));
+}
+const list = entries
+  .filter(({ name }) => name !== 'zip-loom/runtime')
+  .map(({ name }) => `- [\`${name}\`](${name.replaceAll('/', '-')}.md)`);
+keep(join(reference, 'README.md'), `# Reference\n\nWhat each entry of the package exports.\n\n${list.join('\n')}\n`);
+if (lacking.length > 0) {
+  console.error(`A doc comment needs an example: ${lacking.join(', ')}.`);
+  process.exit(1);
+}
+if (isCheck && changed.length > 0) {
+  console.error(
+    `What the package exports has changed: ${changed.join(', ')}. Look at it, and write it down with “npm run api”.`,
+  );
+  process.exit(1);
+}
+console.log(isCheck ? 'The entries export what is written down.' : `Written: ${changed.join(', ') || 'nothing new'}`);
+
+function keep(file, text) {
+  if (existsSync(file) && readFileSync(file, 'utf8') === text) return;
+  changed.push(relative(resolve('.'), file));
+  if (!isCheck) writeFileSync(file, text);
+}
