@@ -15,6 +15,7 @@ const steps = [
   ['Lint', 'npx', ['biome', 'check', '.']],
   ['Types', 'npx', ['tsc', '-p', '.']],
   ['Build', 'node', ['scripts/build.mjs']],
+  ['Sizes of what browsers load', 'node', ['scripts/sizes.mjs']],
   ['List of messages', 'node', ['scripts/errors.mjs', '--check']],
   ['Exports of the entries', 'node', ['scripts/api.mjs', '--check']],
   ['Unused code', 'npx', ['knip']],

@@ -2,10 +2,10 @@
 
 import type { BuiltTemplates } from '../page/index.ts';
 import { ownOptions } from '../security/index.ts';
+import type { Answerer } from './answering.ts';
 import { builtProgram } from './built-program.ts';
 import { type Loom, loomFrom } from './loom.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
-import type { Platform } from './platform.ts';
 import type { PlaceInFile } from './template-errors.ts';
 
 /** Options that were settled when the templates were built. */
@@ -20,9 +20,9 @@ export function builtLoom(
   built: BuiltTemplates,
   given: LoomOptions,
   mode: LoomMode,
-  platform: Platform,
+  answerer: Answerer,
   placesOf?: (error: Error) => PlaceInFile[],
 ): Loom {
   const options = ownOptions(given);
-  return loomFrom(builtProgram(built, options, placesOf), options, mode, platform);
+  return loomFrom({ program: builtProgram(built, options, placesOf), options, mode }, answerer);
 }

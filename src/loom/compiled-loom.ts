@@ -1,5 +1,6 @@
 /** A loom of templates that are compiled where it runs. */
 import { ownOptions } from '../security/index.ts';
+import { answeringOn } from './answering.ts';
 import { compiledProgram } from './compiled-program.ts';
 import { developmentTools } from './development.ts';
 import { type Loom, loomFrom } from './loom.ts';
@@ -10,12 +11,16 @@ import type { Platform } from './platform.ts';
 export function compiledLoom(store: TemplateStore, given: LoomOptions, mode: LoomMode, platform: Platform): Loom {
   const options = ownOptions(given);
   const program = compiledProgram(store, options, mode);
-  return loomFrom(program, options, mode, platform, mode === 'development' ? developmentTools : undefined);
+  return loomFrom(
+    { program, options, mode, tools: mode === 'development' ? developmentTools : undefined },
+    answeringOn(platform),
+  );
 }
 
 /** In development, a loom that marks in all that it renders which template and which line made it. */
 export function tracingLoom(store: TemplateStore, given: LoomOptions, platform: Platform): Loom {
   const options = ownOptions(given);
   const program = compiledProgram(store, options, 'development', true);
-  return loomFrom(program, options, 'development', platform, { ...developmentTools, settings: { isInspected: true } });
+  const tools = { ...developmentTools, settings: { isInspected: true } } as const;
+  return loomFrom({ program, options, mode: 'development', tools }, answeringOn(platform));
 }

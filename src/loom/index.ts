@@ -1,4 +1,5 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
+export { answeringOn } from './answering.ts';
 export { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
 export type {
   ChangesOptions,

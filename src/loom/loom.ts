@@ -1,28 +1,22 @@
 /** A project of templates, as its users see it. */
 
 import { assertOptions, type TemplateError } from '../diagnostics/index.ts';
-import { FileKeeper } from '../forms/index.ts';
 import { byteStream, type ServerObjects } from '../http/index.ts';
 import { idlePatterns } from '../page/index.ts';
-import { randomText, sealerFor, siteSettings } from '../security/index.ts';
+import { randomText } from '../security/index.ts';
+import type { Answerer, LoomNeeds } from './answering.ts';
 import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 import { ChannelDoor, channelDoor } from './channel-door.ts';
-import { contentPolicy } from './content-policy.ts';
-import type { DevelopmentTools } from './development-tools.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { Exchange } from './exchange.ts';
-import { exchangeMaker } from './exchanges.ts';
-import { assertErrorPage, failurePageFor } from './failures.ts';
+import { assertErrorPage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { renderOptionTable, streamOptionTable } from './option-table.ts';
-import type { Logger, LoomMode, LoomOptions } from './options.ts';
-import type { Platform } from './platform.ts';
-import type { Program } from './program.ts';
+import type { LoomMode } from './options.ts';
 import { QuietData } from './quiet-data.ts';
 import { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import type { DataArguments, DataOf, PageName, Route, TemplateName } from './typed-data.ts';
-import { usedFormsInMemory } from './used-forms.ts';
 
 export interface Loom {
   /**
@@ -86,37 +80,20 @@ export interface Loom {
 
 /**
  * Makes a loom of templates that can run.
- * @param platform what it has for codes and files
- * @param tools for whoever works on the site; none where visitors come
+ * @param answerer makes what answers requests
  */
-export function loomFrom(
-  program: Program,
-  options: LoomOptions,
-  mode: LoomMode,
-  platform: Platform,
-  tools?: DevelopmentTools,
-): Loom {
+export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
+  const { program, options, mode, tools } = needs;
   const renderer = new Renderer(program, options, mode, tools);
   assertErrorPage(program, options.errorPage);
   for (const pattern of idlePatterns(options.layouts ?? {}, program.pageNames()))
     logDiagnostic(renderer.logger, loomDiagnostic('idle-pattern', { pattern }));
-  const sealer = sealerFor(options.secret, mode === 'production' && program.postsForms(), platform.codes);
   const fresh = () => {
     program.refresh();
     return program;
   };
   const door = new ChannelDoor(renderer);
-  const exchange = exchangeMaker({
-    renderer,
-    door,
-    sealer,
-    site: siteSettings(options),
-    context: options.context,
-    failurePage: tools?.failurePage ?? failurePageFor(renderer, options.errorPage),
-    usedForms: options.usedForms ?? usedFormsInMemory(),
-    keeper: keeperFor(options, platform, renderer.logger),
-    policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
-  });
+  const exchange = answerer({ ...needs, renderer, door });
   return {
     mode,
     [channelDoor]: door,
@@ -170,15 +147,6 @@ export function loomFrom(
     },
     files: () => fresh().files(),
   };
-}
-
-function keeperFor({ uploads, uploadQuota }: LoomOptions, { files }: Platform, logger: Logger): FileKeeper | undefined {
-  return (
-    files &&
-    new FileKeeper(files, { store: uploads, quota: uploadQuota }, (err) =>
-      logger.error({ err }, 'The store of uploads failed.'),
-    )
-  );
 }
 
 /** `about/index` → `/about`. */

@@ -1,6 +1,7 @@
 /** A loom of templates in memory, or of built ones. */
 
 import { LoomError } from '../diagnostics/index.ts';
+import { answeringOn } from './answering.ts';
 import { builtLoom } from './built-loom.ts';
 import { compiledLoom } from './compiled-loom.ts';
 import { loomDiagnostic } from './diagnostics.ts';
@@ -13,7 +14,7 @@ import type { Platform } from './platform.ts';
  * @throws {TemplateError} in production, for any error in any template
  */
 export function memoryLoom(options: LoomOptions, platform: Platform): Loom {
-  if (options.built) return builtLoom(options.built, options, options.mode ?? 'production', platform);
+  if (options.built) return builtLoom(options.built, options, options.mode ?? 'production', answeringOn(platform));
   if (!options.sources) throw new LoomError(loomDiagnostic('missing-templates'));
   return compiledLoom(memoryStore(options.sources), options, options.mode ?? 'production', platform);
 }

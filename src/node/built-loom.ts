@@ -1,6 +1,6 @@
 /** A loom of built templates under Node. */
 import { assertArgument, assertOptions } from '../diagnostics/index.ts';
-import { type BuiltLoomOptions, builtLoom, type Loom } from '../loom/index.ts';
+import { answeringOn, type BuiltLoomOptions, builtLoom, type Loom } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { nodeOptionTable } from './option-table.ts';
 import type { NodeLoomOptions } from './options.ts';
@@ -15,5 +15,5 @@ export function createBuiltLoom(given: Omit<BuiltLoomOptions, 'uploads'> & Pick<
   assertOptions('createBuiltLoom', given, nodeOptionTable);
   assertArgument('createBuiltLoom', 'option “built”', given?.built, nodeOptionTable.built);
   const options = uploadsOf(ownOptions(given));
-  return builtLoom(options.built, options, options.mode ?? 'production', nodePlatform);
+  return builtLoom(options.built, options, options.mode ?? 'production', answeringOn(nodePlatform));
 }

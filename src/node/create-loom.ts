@@ -1,7 +1,15 @@
 /** `createLoom` under Node. */
 
 import { assertOptions, LoomError } from '../diagnostics/index.ts';
-import { builtLoom, compiledLoom, type Loom, memoryLoom, memoryStore, tracingLoom } from '../loom/index.ts';
+import {
+  answeringOn,
+  builtLoom,
+  compiledLoom,
+  type Loom,
+  memoryLoom,
+  memoryStore,
+  tracingLoom,
+} from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import { developmentSecret } from './development-secret.ts';
@@ -31,7 +39,7 @@ export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
   }
   if (options.built) {
     const { assets: _, ...rest } = options;
-    return builtLoom(options.built, rest, mode, nodePlatform, placesByMaps(options.built));
+    return builtLoom(options.built, rest, mode, answeringOn(nodePlatform), placesByMaps(options.built));
   }
   const { store, rest } = storeOf(options);
   if (mode === 'development' && options.templates !== undefined && options.secret === undefined) {

@@ -1,0 +1,62 @@
+/** What answers requests for a loom: exchanges, with sessions, forms and all that belongs to them. */
+import { FileKeeper } from '../forms/index.ts';
+import type { ServerObjects } from '../http/index.ts';
+import { sealerFor, siteSettings } from '../security/index.ts';
+import type { ChannelDoor } from './channel-door.ts';
+import { contentPolicy } from './content-policy.ts';
+import type { DevelopmentTools } from './development-tools.ts';
+import type { Exchange } from './exchange.ts';
+import { exchangeMaker } from './exchanges.ts';
+import { failurePageFor } from './failures.ts';
+import type { Logger, LoomMode, LoomOptions } from './options.ts';
+import type { Platform } from './platform.ts';
+import type { Program } from './program.ts';
+import type { Renderer } from './renderer.ts';
+import { usedFormsInMemory } from './used-forms.ts';
+
+/** What a loom is made of. */
+export interface LoomNeeds {
+  program: Program;
+  options: LoomOptions;
+  mode: LoomMode;
+  /** For whoever works on the site; none where visitors come. */
+  tools?: DevelopmentTools | undefined;
+}
+
+interface AnswerNeeds extends LoomNeeds {
+  renderer: Renderer;
+  door: ChannelDoor;
+}
+
+/** Makes the exchange of a request. */
+export type ExchangeMaker = (request: Request, server?: ServerObjects) => Exchange | Promise<Exchange>;
+
+export type Answerer = (needs: AnswerNeeds) => ExchangeMaker;
+
+/**
+ * What answers, on a platform with codes and perhaps files.
+ * @throws {LoomError} in production, where forms are posted and there is no secret
+ */
+export function answeringOn(platform: Platform): Answerer {
+  return ({ program, options, mode, tools, renderer, door }) =>
+    exchangeMaker({
+      renderer,
+      door,
+      sealer: sealerFor(options.secret, mode === 'production' && program.postsForms(), platform.codes),
+      site: siteSettings(options),
+      context: options.context,
+      failurePage: tools?.failurePage ?? failurePageFor(renderer, options.errorPage),
+      usedForms: options.usedForms ?? usedFormsInMemory(),
+      keeper: keeperFor(options, platform, renderer.logger),
+      policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
+    });
+}
+
+function keeperFor({ uploads, uploadQuota }: LoomOptions, { files }: Platform, logger: Logger): FileKeeper | undefined {
+  return (
+    files &&
+    new FileKeeper(files, { store: uploads, quota: uploadQuota }, (err) =>
+      logger.error({ err }, 'The store of uploads failed.'),
+    )
+  );
+}
