@@ -16,12 +16,13 @@ export default {
     'extension/extension.mts',
     'examples/*/templates/**/*.samples.ts',
     'examples/starter/{forms,tests/*}.ts',
+    'examples/servers/{node,hono,express,fastify,forms}.ts',
     'examples/*/{server,dev,client,main,zip-loom.config,vite.config}.ts',
   ],
   project: ['src/**/*.ts', 'tests/**/*.ts', 'examples/**/*.ts', 'bench/**/*.ts', 'extension/*.mts'],
   paths: Object.fromEntries(Object.entries(entries).map(([name, source]) => [name, [`./${source}`]])),
   // Editors have ‘vscode’; grammars and a theme are read as files; what new projects are made of is used by them.
-  ignoreDependencies: ['publint', 'vscode', 'tm-grammars', 'startbootstrap-sb-admin-2', 'sirv'],
+  ignoreDependencies: ['publint', 'vscode', 'tm-grammars', 'startbootstrap-sb-admin-2'],
   // From Debian’s packages.
   ignoreBinaries: ['wrk', 'xterm', 'import', 'dpkg', 'WebKitWebDriver', 'Xvfb', 'redis-server'],
 };

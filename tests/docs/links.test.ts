@@ -9,6 +9,7 @@ const pages = [
   ...readdirSync('docs')
     .filter((name) => name.endsWith('.md'))
     .map((name) => `docs/${name}`),
+  ...readdirSync('examples').map((name) => `examples/${name}/README.md`),
 ];
 
 interface Link {
