@@ -15,6 +15,7 @@ export default {
     'tests/support/bundle.config.ts',
     'extension/extension.mts',
     'examples/*/templates/**/*.samples.ts',
+    'examples/handbook/*.mjs',
     'examples/starter/{forms,tests/*}.ts',
     'examples/servers/{node,hono,express,fastify,forms}.ts',
     'examples/*/{server,dev,client,main,zip-loom.config,vite.config}.ts',

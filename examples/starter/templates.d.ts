@@ -4,9 +4,9 @@ export {};
 declare module 'zip-loom' {
   interface Pages {
     /** templates/pages/about.html */
-    about: Record<never, never>;
+    'about': Record<never, never>;
     /** templates/pages/home.html */
-    home: { entries: import('./log.ts').Entry[]; entryForm: import('./forms.ts').EntryForm };
+    'home': { entries: import('./log.ts').Entry[]; entryForm: import('./forms.ts').EntryForm };
   }
 
   interface Partials {

@@ -142,7 +142,7 @@ test('a designer’s pages, adopted and exported again, look as before to who re
   expect(project.loom('adopt', 'prototype', '--out', 'adopted').status).toBe(0);
   const { stdout, status } = project.loom('render', '--all', '--out', 'again', '--project', 'adopted');
   expect([stdout, status]).toEqual([
-    '5 pages of 6.9 kB and 2 other files in again.\nAll links between them lead somewhere.\n',
+    '5 pages of 6.9 kB and 3 other files in again.\nAll links between them lead somewhere.\n',
     0,
   ]);
   const server = createServer((request, response) => {
