@@ -49,12 +49,12 @@ async function check(files: string[], options: Options, command: Command): Promi
     throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
   if (options.fix) tellFixes(await project.fix(isWanted), options);
   const errorsNow = async () => project.errorsOf((await project.diagnostics()).filter(({ file }) => isWanted(file)));
-  const count = () => project.files().filter(isWanted).length;
   let isTold = !options.types;
   const show = (errors: TemplateError[]) => {
     if (!isTold) tellOfTypes(found.folder, project.hasTypeScript);
     isTold = true;
-    report(errors, count(), options);
+    const files = new Set([...project.files().filter(isWanted), ...errors.map(({ file }) => file)]);
+    report(errors, files.size, options);
   };
   if (options.watch) return watchProject(found, { scripts: options.types }, shownOnChange(errorsNow, show));
   const errors = await errorsNow();

@@ -90,6 +90,15 @@ describe('samples --write', () => {
     expect(project.loom('render', 'page').stdout).toContain('<b>Later</b>');
   });
 
+  test('of types that are few texts, which are checked as such', () => {
+    madeFor(
+      'at: Date, berths: Berth[], pair: [string, Array<number | null>]',
+      '<p (for one of berths)>${one.kind} ${date(at)} ${pair[0]} ${pair[1].length}</p>',
+    );
+    expect(read('templates/pages/page.samples.ts')).toMatch(/kind: '(?:sail|motor)' as const,/);
+    expect(project.loom('check').stdout).toBe('No problems in 2 files.\n');
+  });
+
   test('not of a form, and it says so', () => {
     const { stdout, status, text } = madeFor('askForm: AskForm');
     expect([status, text]).toEqual([1, undefined]);

@@ -1,6 +1,6 @@
 /** Data of a type, made up from the names of its fields: always the same. */
 import { marks } from './sample-questions.ts';
-import type { DataType } from './type-text.ts';
+import { type DataType, typeText } from './type-text.ts';
 
 /** So many items a list has. */
 const items = 3;
@@ -9,13 +9,20 @@ const items = 3;
 const moment = '2026-06-12T12:00:00Z';
 
 /** What was made: JSON, with what only code can make among it. */
-type Made = string | number | boolean | null | Code | Made[] | Map<string, Made>;
+type Made = string | number | boolean | null | Code | Exact | Made[] | Map<string, Made>;
 
 /** A beginning and an end around what it holds. */
 interface Code {
   before: string;
   held?: Made;
   after: string;
+}
+
+/** What TypeScript would take for something wider: a text that is one of few, a list of so many items. */
+interface Exact {
+  exact: string | Made[];
+  /** As its type is written; as it stands where there is none. */
+  type: string;
 }
 
 export interface SampleText {
@@ -29,19 +36,19 @@ class Unmakeable extends Error {}
 
 /**
  * Samples of what a template takes: `usual` with all that it can be given, and `little` with what it has to be given, where that is less.
+ * @param isTyped whether code is in TypeScript
  * @returns why there is none, where a value of it cannot be made up
  */
-export function sampleText(type: DataType): SampleText | { reason: string } {
+export function sampleText(type: DataType, isTyped: boolean): SampleText | { reason: string } {
   try {
     const samples = new Map([
       ['usual', made(type, { name: '', at: 0, isLittle: false })],
       ['little', made(type, { name: '', at: 0, isLittle: true })],
     ]);
-    if (written(samples.get('usual')!, '') === written(samples.get('little')!, '')) samples.delete('little');
+    const asText = (value: Made) => written(value, '', isTyped);
+    if (asText(samples.get('usual')!) === asText(samples.get('little')!)) samples.delete('little');
     const isCode = holdsCode(samples);
-    const text = isCode
-      ? `export const samples = ${written(samples, '')};\n`
-      : `${JSON.stringify(samples, plain, 2)}\n`;
+    const text = isCode ? `export const samples = ${asText(samples)};\n` : `${JSON.stringify(samples, plain, 2)}\n`;
     return { text, isCode };
   } catch (error) {
     if (error instanceof Unmakeable) return { reason: error.message };
@@ -69,11 +76,11 @@ function made(type: DataType, place: Place): Made {
     case 'boolean':
       return at % 2 === 0;
     case 'value':
-      return type.value;
+      return typeof type.value === 'string' ? { exact: type.value, type: 'const' } : type.value;
     case 'list':
       return listOf(type.item, place);
     case 'tuple':
-      return type.items.map((item, index) => made(item, { ...place, at: index + 1 }));
+      return { exact: type.items.map((item, index) => made(item, { ...place, at: index + 1 })), type: typeText(type) };
     case 'union':
       return oneOf(type.options, place);
     case 'named':
@@ -143,33 +150,40 @@ function textFor(name: string, at: number): string {
 function holdsCode(value: Made): boolean {
   if (value instanceof Map) return [...value.values()].some(holdsCode);
   if (Array.isArray(value)) return value.some(holdsCode);
-  return typeof value === 'object' && value !== null;
+  return isObject(value) && ('before' in value || holdsCode(value.exact));
+}
+
+function isObject(value: Made): value is Code | Exact {
+  return typeof value === 'object' && value !== null && !Array.isArray(value) && !(value instanceof Map);
 }
 
 /** For JSON. */
 function plain(_name: string, value: unknown): unknown {
-  return value instanceof Map ? Object.fromEntries(value) : value;
+  if (value instanceof Map) return Object.fromEntries(value);
+  return isObject(value as Made) && 'exact' in (value as Exact) ? (value as Exact).exact : value;
 }
 
 /** As code, with its lines so far from the left. */
-function written(value: Made, indent: string): string {
+function written(value: Made, indent: string, isTyped: boolean): string {
   if (typeof value === 'string') return /['\\\n]/.test(value) ? JSON.stringify(value) : `'${value}'`;
   if (value instanceof Map)
     return block(
       '{',
-      [...value].map(([name, one]) => `${key(name)}: ${written(one, `${indent}  `)}`),
+      [...value].map(([name, one]) => `${key(name)}: ${written(one, `${indent}  `, isTyped)}`),
       '}',
       indent,
     );
   if (Array.isArray(value))
     return block(
       '[',
-      value.map((one) => written(one, `${indent}  `)),
+      value.map((one) => written(one, `${indent}  `, isTyped)),
       ']',
       indent,
     );
-  if (typeof value === 'object' && value !== null)
-    return value.before + (value.held === undefined ? '' : written(value.held, indent)) + value.after;
+  if (isObject(value)) {
+    if ('exact' in value) return `${written(value.exact, indent, isTyped)}${isTyped ? ` as ${value.type}` : ''}`;
+    return value.before + (value.held === undefined ? '' : written(value.held, indent, isTyped)) + value.after;
+  }
   return String(value);
 }
 

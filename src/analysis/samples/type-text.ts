@@ -20,6 +20,32 @@ export function readType(text: string): DataType {
   return new TypeReader(text).union();
 }
 
+/** A type as it is written in TypeScript; what has no values of its own is `any`. */
+export function typeText(type: DataType): string {
+  switch (type.kind) {
+    case 'text':
+      return 'string';
+    case 'unknown':
+      return 'any';
+    case 'value':
+      return JSON.stringify(type.value);
+    case 'list':
+      return `Array<${typeText(type.item)}>`;
+    case 'tuple':
+      return `[${type.items.map(typeText).join(', ')}]`;
+    case 'union':
+      return [...type.options.map(typeText), ...(type.hasUndefined ? ['undefined'] : [])].join(' | ');
+    case 'named':
+      return type.name;
+    case 'record':
+      return type.fields.some(({ name }) => name.startsWith('$'))
+        ? 'any'
+        : `{ ${type.fields.map((one) => `${JSON.stringify(one.name)}${one.isOptional ? '?' : ''}: ${typeText(one.type)}`).join('; ')} }`;
+    default:
+      return type.kind;
+  }
+}
+
 class TypeReader {
   private readonly tokens: string[] = [];
   private at = 0;

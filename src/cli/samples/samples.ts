@@ -73,7 +73,7 @@ async function writeSamples(
     const path = pathOf(template);
     const type = types?.get(template);
     const made = type
-      ? sampleText(type)
+      ? sampleText(type, ending === 'ts')
       : { reason: types ? 'its types cannot be read' : 'TypeScript is not installed' };
     if ('reason' in made) {
       told.set(template, { template: path, samples: [], problem: made.reason });
