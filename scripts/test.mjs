@@ -29,8 +29,6 @@ const steps = [
   ['Layout of its templates', 'node', ['dist/cli/main.js', 'format', '--check', '--project', 'examples/harbour']],
   ['Check of its templates', 'node', ['dist/cli/main.js', 'check', '--project', 'examples/harbour']],
   ['Types of the harbour', 'npx', ['tsc', '-p', 'examples/harbour']],
-  ['Templates of the small sites', 'node', ['dist/cli/main.js', 'check', '--project', 'examples/servers']],
-  ['Their types', 'node', ['dist/cli/main.js', 'types', '--project', 'examples/servers']],
   ['Types of the small sites', 'npx', ['tsc', '-p', 'examples/servers']],
   ['Templates of the other example', 'node', ['dist/cli/main.js', 'check', '--project', 'examples/offline']],
   ['Types of its templates', 'node', ['dist/cli/main.js', 'types', '--project', 'examples/offline']],

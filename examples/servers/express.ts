@@ -1,8 +1,8 @@
 /** Express, and any other router whose handlers are given `(req, res)`. */
 import express from 'express';
 import { nodeExchange, respondTo } from 'zip-loom/node';
+import { addEntry, latestEntries } from '../starter/log.ts';
 import { entryForm } from './forms.ts';
-import { addEntry, latestEntries } from './log.ts';
 import { clientFolder, clientPath, loom, port, publicFolder, tell } from './loom.ts';
 
 const app = express();

@@ -2,8 +2,8 @@
 import { fastify } from 'fastify';
 import sirv from 'sirv';
 import { nodeExchange, respondTo } from 'zip-loom/node';
+import { addEntry, latestEntries } from '../starter/log.ts';
 import { entryForm } from './forms.ts';
-import { addEntry, latestEntries } from './log.ts';
 import { clientFolder, clientPath, loom, port, publicFolder, tell } from './loom.ts';
 
 const app = fastify();

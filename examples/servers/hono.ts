@@ -2,8 +2,8 @@
 import { serve } from '@hono/node-server';
 import { serveStatic } from '@hono/node-server/serve-static';
 import { Hono } from 'hono';
+import { addEntry, latestEntries } from '../starter/log.ts';
 import { entryForm } from './forms.ts';
-import { addEntry, latestEntries } from './log.ts';
 import { clientFolder, loom, port, publicFolder, tell } from './loom.ts';
 
 const app = new Hono();

@@ -2,8 +2,8 @@
 import { createServer } from 'node:http';
 import sirv from 'sirv';
 import { nodeListener } from 'zip-loom/node';
+import { addEntry, latestEntries } from '../starter/log.ts';
 import { entryForm } from './forms.ts';
-import { addEntry, latestEntries } from './log.ts';
 import { clientFolder, clientPath, loom, port, publicFolder, tell } from './loom.ts';
 
 const plain = new Map(loom.routes().map(({ path, page }) => [path, page]));
