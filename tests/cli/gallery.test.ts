@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { openBrowser } from '../support/browser.ts';
 import { makeProject, type Project } from '../support/projects.ts';
+import { addressOf } from '../support/started.ts';
 
 let project: Project;
 let browser: Browser;
@@ -40,15 +41,7 @@ describe('live', () => {
   let page: Page;
   beforeAll(async () => {
     child = spawn(process.execPath, [resolve('dist/cli/main.js'), 'gallery', '--port', '0'], { cwd: project.folder });
-    address = await new Promise<string>((found, failed) => {
-      let output = '';
-      child.stdout!.on('data', (text) => {
-        output += String(text);
-        const [url] = /http:\/\/localhost:\d+\//.exec(output) ?? [];
-        if (url) found(url);
-      });
-      child.stderr!.on('data', (text) => failed(new Error(String(text))));
-    });
+    address = await addressOf(child);
     page = await browser.newPage();
   });
   afterAll(() => {

@@ -5,6 +5,7 @@ import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { makeProject, type Project } from '../support/projects.ts';
 import { freePort } from '../support/redis-server.ts';
+import { addressOf } from '../support/started.ts';
 
 let project: Project;
 beforeAll(() => {
@@ -89,17 +90,7 @@ describe.each([
       env: { ...process.env, PORT: String(await freePort()) },
     });
     try {
-      const address = await new Promise<string>((found, failed) => {
-        let output = '';
-        const look = (text: Buffer) => {
-          output += String(text);
-          const [url] = /http:\/\/localhost:\d+\//.exec(output) ?? [];
-          if (url) found(url);
-        };
-        child.stdout.on('data', look);
-        child.stderr.on('data', look);
-        child.once('exit', () => failed(new Error(output)));
-      });
+      const address = await addressOf(child);
       const answers = await Promise.all(
         ['', 'about', 'site.css', 'client.min.js', 'client-changes.min.js', 'zip-loom.js', 'none'].map(async (path) => {
           const response = await fetch(address + path);

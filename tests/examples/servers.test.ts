@@ -3,6 +3,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { submit, visit } from 'zip-loom/testing';
 import { freePort } from '../support/redis-server.ts';
+import { addressOf } from '../support/started.ts';
 
 describe.each(['node', 'hono', 'express', 'fastify'])('%s', (name) => {
   let child: ChildProcess;
@@ -13,10 +14,7 @@ describe.each(['node', 'hono', 'express', 'fastify'])('%s', (name) => {
     child = spawn(process.execPath, script, {
       env: { ...process.env, PORT: String(port), SECRET: 'a long text that nobody guesses' },
     });
-    address = await new Promise<string>((found, failed) => {
-      child.stdout!.once('data', (text) => found(String(text).trim()));
-      child.stderr!.on('data', (text) => failed(new Error(String(text))));
-    });
+    address = await addressOf(child);
   });
   afterAll(() => {
     child.kill();
