@@ -11,6 +11,8 @@ export default {
     'scripts/*.{mjs,ts}',
     'bench/*.ts',
     'tests/**/*.test.ts',
+    'tests/docs/project/**/*.ts',
+    'tests/support/free-ports.mjs',
     'tests/fuzz/main.ts',
     'tests/support/bundle.config.ts',
     'extension/extension.mts',

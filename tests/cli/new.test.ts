@@ -1,9 +1,9 @@
 /** `zip-loom new`: projects that run at once, and parts in their places. */
 import { spawn, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, symlinkSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { delimiter, join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
-import { makeProject, type Project } from '../support/projects.ts';
+import { installPackages, makeProject, type Project } from '../support/projects.ts';
 import { freePort } from '../support/redis-server.ts';
 import { addressOf } from '../support/started.ts';
 
@@ -24,14 +24,6 @@ const filesIn = (folder: string) =>
     )
     .sort();
 
-/** Has the packages, as after `npm install`. */
-function install(folder: string): void {
-  mkdirSync(join(folder, 'node_modules'));
-  for (const name of readdirSync('node_modules'))
-    if (!name.startsWith('.')) symlinkSync(resolve('node_modules', name), join(folder, 'node_modules', name));
-  symlinkSync(resolve('.'), join(folder, 'node_modules/zip-loom'));
-}
-
 /** What `check` finds, each kind once. */
 function codesIn(folder: string): string[] {
   const { stdout } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), 'check', '--json'], {
@@ -46,11 +38,12 @@ function run(folder: string, script: string) {
   const { scripts } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8')) as {
     scripts: Record<string, string>;
   };
-  const command = scripts[script]!.replaceAll('zip-loom ', `node ${resolve('dist/cli/main.js')} `).replace(
-    /\btsc\b/,
-    `node ${resolve('node_modules/typescript/bin/tsc')}`,
-  );
-  const { status, stdout, stderr } = spawnSync(command, { cwd: folder, shell: true, encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(scripts[script]!, {
+    cwd: folder,
+    shell: true,
+    encoding: 'utf8',
+    env: { ...process.env, PATH: [join(folder, 'node_modules/.bin'), process.env['PATH']].join(delimiter) },
+  });
   return { status, text: stdout + stderr };
 }
 
@@ -71,7 +64,7 @@ describe.each([
       expect.stringContaining(`in ${name}.\n\n  cd ${name}\n  npm install\n  npm run dev\n`),
       0,
     ]);
-    install(folder());
+    installPackages(folder(), { packed: true });
     const tested = run(folder(), 'test');
     expect([tested.text, tested.status]).toEqual([expect.stringContaining('# pass 3'), 0]);
     const checked = run(folder(), 'check');
@@ -139,7 +132,7 @@ describe('a part', () => {
   test('a form in a project of TypeScript is typed, and can be shown', () => {
     const folder = join(project.folder, 'typed');
     project.loom('new', 'typed');
-    install(folder);
+    installPackages(folder);
     expect(project.loom('new', 'form', 'boat', '--project', 'typed').stdout).toContain('typed/forms/boat-form.ts\n');
     expect(read('typed/templates/partials/boat-form.html')).toContain('(takes boatForm: BoatForm, action: string)');
     expect(codesIn(folder)).toEqual(['unused-partial']);

@@ -1,70 +1,39 @@
 /** The five minutes of README, copied in order into an empty folder and run as they are written. */
-import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
-import { readFileSync } from 'node:fs';
-import { resolve } from 'node:path';
-import { afterAll, beforeAll, expect, test } from '@jest/globals';
+import { spawnSync } from 'node:child_process';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, expect, test } from '@jest/globals';
+import { blocksOf, contentOf } from '../support/blocks.ts';
 import { openBrowser } from '../support/browser.ts';
-import { makeProject, type Project } from '../support/projects.ts';
+import { openTerminal } from '../support/commands.ts';
+import { writeFile } from '../support/projects.ts';
 
-const [, section = ''] = /^## Five minutes\n(.*?)^## /ms.exec(readFileSync('README.md', 'utf8')) ?? [];
-const blocks = [...section.matchAll(/^```(\w*)\n(.*?)^```$/gms)].map(([, language = '', text = '']) => ({
-  language,
-  text,
-}));
-
-let project: Project;
-let server: ChildProcess | undefined;
-beforeAll(() => {
-  project = makeProject({});
-});
+const begin = readFileSync('README.md', 'utf8').split('\n').indexOf('## Five minutes');
+const blocks = blocksOf('README.md').filter(
+  ({ line, language, file }) => line > begin && (language === '' || file !== undefined),
+);
+const folder = mkdtempSync(join(tmpdir(), 'zip-loom-readme-'));
+const terminal = openTerminal(folder, { ports: 'asked' });
 afterAll(() => {
-  server?.kill();
-  project.remove();
+  terminal.close();
+  rmSync(folder, { recursive: true, force: true });
 });
-
-/** What a command prints; a line of `…` stands for any lines. */
-function matches(output: string, shown: string): void {
-  const pattern = shown
-    .split('\n')
-    .map((line) => (line === '…' ? '(?:.*\\n)*?' : `${line.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}\\n`))
-    .join('');
-  expect(output).toMatch(new RegExp(`^${pattern}$`));
-}
-
-async function run(command: string, shown: string): Promise<void> {
-  // The packages are there.
-  if (command.startsWith('npm install')) {
-    expect(command).toBe('npm install zip-loom zod');
-    return;
-  }
-  if (command.startsWith('node ')) {
-    server = spawn(process.execPath, command.split(' ').slice(1), { cwd: project.folder });
-    const output = await new Promise<string>((found) => {
-      server!.stdout!.once('data', (text) => found(String(text)));
-      server!.stderr!.on('data', (text) => process.stderr.write(String(text)));
-    });
-    matches(output, shown);
-    return;
-  }
-  const inFolder = command.replace('npx zip-loom', `node ${resolve('dist/cli/main.js')}`);
-  const { stdout, stderr } = spawnSync(inFolder, { cwd: project.folder, shell: true, encoding: 'utf8' });
-  if (shown !== '') matches(stdout.endsWith('\n') ? stdout : `${stdout}\n`, shown);
-  else expect(stderr.replace(/^npm (?:warn|notice).*\n/gm, '')).toBe('');
-}
 
 test('every block does what it says', async () => {
-  expect(blocks.length).toBeGreaterThan(9);
-  for (const { text } of blocks) {
-    const [, file] = /^(?:<!-- (\S+) -->|\/\/ (\S+))\n/.exec(text)?.filter((part) => part !== undefined) ?? [];
-    if (file !== undefined) {
-      project.write(file, text.slice(text.indexOf('\n') + 1));
+  expect(blocks.length).toBeGreaterThan(10);
+  for (const block of blocks) {
+    if (block.file !== undefined) {
+      writeFile(folder, block.file, contentOf(block));
       continue;
     }
-    const commands = text.split(/^\$ /m).slice(1);
+    if (block.text.includes('adopt prototype'))
+      cpSync('examples/prototype', join(folder, 'prototype'), { recursive: true });
+    const commands = block.text.split(/^\$ /m).slice(1);
     expect(commands.length).toBeGreaterThan(0);
     for (const one of commands) {
       const [command = '', ...shown] = one.trimEnd().split('\n');
-      await run(command, shown.join('\n'));
+      await terminal.run(command, shown.length > 0 ? shown.join('\n') : undefined);
     }
   }
 });
@@ -86,4 +55,30 @@ test('and then the form saves, in place, and refuses what it should', async () =
   } finally {
     await browser.close();
   }
+});
+
+test.each([
+  ['CommonJS', 'server.mjs', 'node server.mjs', 'commonjs'],
+  ['TypeScript', 'server.ts', 'npx tsx server.ts', 'module'],
+])('as %s', async (_name, file, command, type) => {
+  const server = readFileSync(join(folder, 'server.js'), 'utf8');
+  const typed = server.replace('answer(request)', 'answer(request: Request)');
+  writeFileSync(join(folder, file), file.endsWith('.ts') ? typed : server);
+  spawnSync('npm', ['pkg', 'set', `type=${type}`], { cwd: folder });
+  const elsewhere = openTerminal(folder);
+  try {
+    await elsewhere.run(command, '…\nhttp://localhost:3000/');
+  } finally {
+    elsewhere.close();
+  }
+});
+
+test('as TypeScript it is right by its types', () => {
+  writeFile(
+    folder,
+    'tsconfig.json',
+    '{ "compilerOptions": { "module": "nodenext", "types": ["node"], "strict": true, "noEmit": true, "skipLibCheck": true }, "include": ["server.ts"] }',
+  );
+  const { stdout } = spawnSync('node_modules/.bin/tsc', ['-p', '.'], { cwd: folder, encoding: 'utf8' });
+  expect(stdout).toBe('');
 });

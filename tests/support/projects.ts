@@ -1,6 +1,6 @@
 /** Projects in a folder of their own, with the packages of this one and the library as it is published. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 
@@ -21,18 +21,12 @@ interface Result {
 }
 
 /** Makes a project of files, by their paths. */
-export function makeProject(files: Record<string, string>): Project {
+export function makeProject(files: Record<string, string>, options: { packed?: boolean } = {}): Project {
   const folder = mkdtempSync(join(tmpdir(), 'zip-loom-project-'));
-  const write = (path: string, text: string) => {
-    mkdirSync(dirname(join(folder, path)), { recursive: true });
-    writeFileSync(join(folder, path), text);
-  };
+  const write = (path: string, text: string) => writeFile(folder, path, text);
   write('package.json', '{ "type": "module" }');
   for (const [path, text] of Object.entries(files)) write(path, text);
-  mkdirSync(join(folder, 'node_modules'));
-  for (const name of readdirSync('node_modules'))
-    if (!name.startsWith('.')) symlinkSync(resolve('node_modules', name), join(folder, 'node_modules', name));
-  symlinkSync(resolve('.'), join(folder, 'node_modules/zip-loom'));
+  installPackages(folder, options);
   const spawn = (args: string[]): Result => {
     const { status, stdout, stderr } = spawnSync(process.execPath, args, { cwd: folder, encoding: 'utf8' });
     return { status, stdout, stderr };
@@ -40,7 +34,7 @@ export function makeProject(files: Record<string, string>): Project {
   return {
     folder,
     write,
-    loom: (...args) => spawn([resolve('dist/cli/main.js'), ...args]),
+    loom: (...args) => spawn([join(folder, 'node_modules/zip-loom/dist/cli/main.js'), ...args]),
     run(module) {
       const { status, stdout, stderr } = spawn([module]);
       if (status !== 0) throw new Error(stderr);
@@ -48,6 +42,51 @@ export function makeProject(files: Record<string, string>): Project {
     },
     remove: () => removeFolder(folder),
   };
+}
+
+/** Writes a file, and the folders to it. */
+export function writeFile(folder: string, path: string, text: string): void {
+  mkdirSync(dirname(join(folder, path)), { recursive: true });
+  writeFileSync(join(folder, path), text);
+}
+
+/** A folder has the packages, as after `npm install`, and the library as it is, or `packed`: as it would be published. */
+export function installPackages(folder: string, { packed = false }: { packed?: boolean } = {}): void {
+  const packages = join(folder, 'node_modules');
+  mkdirSync(packages);
+  for (const name of readdirSync('node_modules'))
+    if (!name.startsWith('.')) symlinkSync(resolve('node_modules', name), join(packages, name));
+  if (!packed) symlinkSync(resolve('.'), join(packages, 'zip-loom'));
+  else {
+    command('tar', ['-xzf', tarball(), '-C', packages]);
+    renameSync(join(packages, 'package'), join(packages, 'zip-loom'));
+  }
+  mkdirSync(join(packages, '.bin'));
+  for (const [name, file] of [
+    ['zip-loom', 'zip-loom/dist/cli/main.js'],
+    ['tsc', 'typescript/bin/tsc'],
+    ['tsx', 'tsx/dist/cli.mjs'],
+  ] as const)
+    symlinkSync(join('..', file), join(packages, '.bin', name));
+}
+
+let made: string | undefined;
+
+/** The library as it would be published, packed once for a file of tests. */
+function tarball(): string {
+  if (made !== undefined) return made;
+  const folder = mkdtempSync(join(tmpdir(), 'zip-loom-packed-'));
+  process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
+  const packed = command('npm', ['pack', '--json', '--ignore-scripts', '--pack-destination', folder]);
+  const [{ filename }] = JSON.parse(packed.stdout) as [{ filename: string }];
+  made = join(folder, filename);
+  return made;
+}
+
+function command(name: string, args: readonly string[]) {
+  const result = spawnSync(name, args, { encoding: 'utf8' });
+  if (result.status !== 0) throw new Error(result.stderr);
+  return result;
 }
 
 /** A compiler that was ended may still write. */

@@ -1,0 +1,3 @@
+declare module '*.html' {
+  export const built: import('zip-loom').BuiltTemplates;
+}

@@ -1,0 +1,1 @@
+export default { layouts: { '**': 'site-layout' } };
