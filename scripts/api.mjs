@@ -5,7 +5,8 @@
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, relative, resolve } from 'node:path';
 import { Extractor, ExtractorConfig, ExtractorLogLevel } from '@microsoft/api-extractor';
-import { referencePage } from './reference.mjs';
+import { withOptionTables } from './options.mjs';
+import { entryPointOf, referencePage } from './reference.mjs';
 
 const isCheck = process.argv.includes('--check');
 const out = resolve('docs/api');
@@ -48,7 +49,7 @@ for (const { name, types } of entries) {
         },
       },
       apiReport: { enabled: true, reportFileName: file, reportFolder: drafts, reportTempFolder: join(drafts, 'temp') },
-      docModel: { enabled: true, apiJsonFilePath: join(drafts, `${file}.json`) },
+      docModel: { enabled: true, includeForgottenExports: true, apiJsonFilePath: join(drafts, `${file}.json`) },
       dtsRollup: { enabled: false },
       tsdocMetadata: { enabled: false },
       messages: {
@@ -72,6 +73,8 @@ for (const { name, types } of entries) {
   keep(join(reference, `${name.replaceAll('/', '-')}.md`), page);
   lacking.push(...withoutExample.map((one) => `${one} of ${name}`));
 }
+const modelOf = (name) => entryPointOf(join(drafts, `${name.replaceAll('/', '-')}.api.md.json`));
+keep(resolve('docs/options.md'), withOptionTables(readFileSync('docs/options.md', 'utf8'), modelOf));
 const list = entries
   .filter(({ name }) => name !== 'zip-loom/runtime')
   .map(({ name }) => `- [\`${name}\`](${name.replaceAll('/', '-')}.md)`);

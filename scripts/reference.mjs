@@ -9,11 +9,12 @@ const order = ['Function', 'Class', 'Interface', 'TypeAlias', 'Variable', 'Enum'
  * @returns the page, and the functions that have no example
  */
 export function referencePage(entry, model) {
-  const [point] = new ApiModel().loadPackage(model).entryPoints;
-  const members = [...point.members].sort(
-    (one, other) =>
-      order.indexOf(one.kind) - order.indexOf(other.kind) || one.displayName.localeCompare(other.displayName),
-  );
+  const members = entryPointOf(model)
+    .members.filter(({ isExported }) => isExported)
+    .sort(
+      (one, other) =>
+        order.indexOf(one.kind) - order.indexOf(other.kind) || one.displayName.localeCompare(other.displayName),
+    );
   const names = [...new Set(members.map(({ displayName }) => displayName))];
   const index = names.map((name) => `[\`${name}\`](#${name.toLowerCase()})`);
   const page = [
@@ -32,19 +33,40 @@ export function referencePage(entry, model) {
   return { page, withoutExample };
 }
 
+/** What an entry exports, and the types behind that. */
+export function entryPointOf(model) {
+  const [point] = new ApiModel().loadPackage(model).entryPoints;
+  return point;
+}
+
+/** Members of its own, and those that it has from what it extends. */
+export function allMembersOf(item) {
+  const own = item.members.filter(({ kind }) => kind !== 'Constructor' && kind !== 'ConstructSignature');
+  const [, left] = / extends Omit<\w+, ([^>]*)>/.exec(item.excerpt.text) ?? [];
+  if (left === undefined) return own;
+  const references = item.excerptTokens.map(({ canonicalReference }) => canonicalReference?.toString());
+  const from = item.parent.members.find(
+    (one) => one !== item && references.includes(one.canonicalReference.toString()),
+  );
+  if (!from) return own;
+  const without = new Set([...left.matchAll(/'(\w+)'/g)].map(([, name]) => name));
+  const all = [...own, ...allMembersOf(from).filter(({ displayName }) => !without.has(displayName))];
+  return all.sort((one, other) => one.displayName.localeCompare(other.displayName));
+}
+
 function sectionOf(item) {
   const { displayName } = item;
-  const members = item.members.filter(({ kind }) => kind !== 'Constructor' && kind !== 'ConstructSignature');
+  const members = allMembersOf(item);
   return [
     `## ${displayName}`,
-    code(item.excerpt.text),
-    ...comment(item),
+    code(item.excerpt.text.replace(/interface \w+ extends Omit<.*>/, `interface ${displayName}`)),
+    ...paragraphsOf(item),
     ...(members.length === 0 ? [] : [members.map(rowOf).join('\n')]),
   ].join('\n\n');
 }
 
 function rowOf(item) {
-  const [text = ''] = comment(item);
+  const [text = ''] = paragraphsOf(item);
   return `- \`${item.excerpt.text.replace(/\s+/g, ' ').replace(/;$/, '')}\`${text === '' ? '' : `  \n  ${text.replaceAll('\n', ' ')}`}`;
 }
 
@@ -53,7 +75,7 @@ function code(text) {
 }
 
 /** Its paragraphs, what goes in and out, and examples. */
-function comment({ tsdocComment }) {
+export function paragraphsOf({ tsdocComment }) {
   if (!tsdocComment) return [];
   const text = tsdocComment
     .emitAsTsdoc()

@@ -13,8 +13,9 @@ import type { Loom, PublicationPlace } from '../loom/index.ts';
 import type { Broker } from './broker.ts';
 
 export interface ChannelsOptions {
+  /** Renders what is published. */
   loom: Loom;
-  /** `memoryBroker()` for one process. */
+  /** Where publications go: `memoryBroker()` for one process, `redisBroker(…)` for many. */
   broker: Broker;
   /** Where `connect` answers, from the root of the site. Default: `/channels`. */
   path?: string;
@@ -22,9 +23,9 @@ export interface ChannelsOptions {
   heartbeat?: number;
   /** UTF-16 code units that may wait for a reader who is slow; what is more becomes one word. Default: 1,000,000. */
   backlog?: number;
-  /** Of this process. Default: 20,000. */
+  /** Connections of this process; who comes then is refused for a while. Default: 20,000. */
   maximumConnections?: number;
-  /** Of one session. Default: 30. */
+  /** Connections of one session. Default: 30. */
   maximumPerVisitor?: number;
   /** Seconds after which whoever was refused may come again. Default: 5. */
   retryAfter?: number;

@@ -13,8 +13,8 @@ export interface StartOptions {
    * was published meanwhile arrives then. Default: 4,500.
    */
   listenAfter?: number;
-  /** What is said to visitors, instead of our texts. */
+  /** What is said to visitors, instead of our texts. Default: English, and German by the page’s `lang`. */
   texts?: Partial<Texts>;
-  /** What sends links and forms instead of `fetch`. */
+  /** What sends links and forms. Default: `fetch`. */
   send?: Send;
 }

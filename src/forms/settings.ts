@@ -7,7 +7,7 @@ import type { Kind } from './schema/shape.ts';
 import type { StepSettings } from './steps.ts';
 
 export interface FormOptions {
-  /** Labels by name; default: the schema’s title, or the name in words. Items of lists as `crew[].name`. */
+  /** Labels by name; items of lists as `crew[].name`. Default: the schema’s title, or the name in words. */
   labels?: Readonly<Record<string, string>>;
   /** Hints by name. */
   hints?: Readonly<Record<string, string>>;
@@ -30,12 +30,13 @@ export interface FormOptions {
   unknown?: 'ignore' | 'reject' | 'collect';
   /** Fields whose empty text is kept as `''`. */
   empty?: Readonly<Record<string, 'keep'>>;
-  /** Whether whitespace around a text is shed; default: `true` but for passwords. Or by name. */
+  /** Whether whitespace around a text is shed, or by name. Default: `true`, but for passwords. */
   trim?: boolean | Readonly<Record<string, boolean>>;
-  /** Whether what a page shows can be sent off only once: a second press of its button is told that the first has arrived. */
+  /** Whether what a page shows can be sent off only once: a second press of its button is told that the first has arrived. Default: `false`. */
   once?: boolean;
   /** Names of submit buttons. */
   buttons?: readonly string[];
+  /** How much a submission may bring, and how long it may take: the table of limits. */
   limits?: Partial<Limits>;
 }
 

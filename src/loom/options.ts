@@ -21,7 +21,7 @@ export interface LoomOptions {
   pages?: string;
   /**
    * Layouts by folder: patterns of page names → the name of a layout, `none`, or a function `(page, context) => name` for
-   * layouts that follow the visitor. The most specific pattern wins.
+   * layouts that follow the visitor. The most specific pattern wins; one that fits no page is logged.
    */
   layouts?: LayoutRules;
   /** Custom elements that are the browser’s own, such as `my-*`; any other tag with a hyphen must call a template. */
@@ -49,9 +49,12 @@ export interface LoomOptions {
    * @example context: (request, { req }: { req: express.Request }) => ({ user: req.user })
    */
   context?(request: Request, server: ServerObjects): LoomContext | Promise<LoomContext>;
-  /** Seals tokens and messages: at least 16 random characters. A list lets secrets rotate: the first seals, all open. */
+  /**
+   * Seals tokens and messages: at least 16 random characters, needed in production where a template posts. A list lets secrets rotate: the
+   * first seals, all open. Default: in development one is made and kept.
+   */
   secret?: string | readonly string[] | undefined;
-  /** This site’s origin as browsers see it, where a proxy hides it: `https://harbour.example`. */
+  /** This site’s origin as browsers see it, where a proxy hides it: `https://harbour.example`. Default: as the request says. */
   origin?: string;
   /**
    * Whether proxies in front of this program are believed when they say in `Forwarded` (RFC 7239) or `X-Forwarded-Proto` and
@@ -68,7 +71,7 @@ export interface LoomOptions {
    * Default: a plain page that says nothing of the site.
    */
   errorPage?: string;
-  /** Default: `production`, unless `NODE_ENV` says `development`. */
+  /** Whether errors are shown and changed files read. Default: `production`, unless `NODE_ENV` says `development`. */
   mode?: LoomMode;
   /**
    * The languages of the site, the first for those who ask for none of them. Where the context says no locale, it is the best of these by
@@ -95,7 +98,7 @@ export interface LoomOptions {
    */
   uploads?: UploadStore;
   /**
-   * Remembers which forms with `once` were sent off: for several machines a store that they share. Default: what this process remembers
+   * Remembers which forms with `once` were sent off: for several machines a store that they share. Default: what this process remembers.
    */
   usedForms?: UsedForms;
   /** Bytes of files that one visitor may have on the way, or kept for another try, at a time. Default: 200 MiB. */

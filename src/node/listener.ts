@@ -15,7 +15,7 @@ export type Next = (error?: unknown) => void;
 
 export interface ListenerOptions {
   /**
-   * Whether handlers are given requests, and answers, of the platform’s own classes at once. Default: `false`, for these objects take
+   * Whether handlers are given requests, and answers, of the platform’s own classes at once. Default: `false`. These objects take
    * longer to make than most pages; the ones that stand for them become real when a handler needs it, but code of the platform
    * itself cannot look into them on Node 24 and later, as in `new Request(request)` or `fetch(request)`.
    */

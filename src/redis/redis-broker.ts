@@ -8,7 +8,7 @@ import { assertOptions, numberFrom, type OptionTable, someText, withMethods } fr
 import { comparePositions } from '../protocol/index.ts';
 
 export interface RedisBrokerOptions {
-  /** Such as `redis://localhost:6379`. */
+  /** Where Redis is, such as `redis://localhost:6379`. */
   url: string;
   /** What the keys begin with. Default: `zip-loom`. */
   prefix?: string;

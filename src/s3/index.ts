@@ -12,7 +12,9 @@ import { putInParts } from './parts.ts';
 import { sweep } from './sweep.ts';
 
 export interface S3StoreOptions {
+  /** Of the package `@aws-sdk/client-s3`, with the region and the credentials. */
   client: S3Client;
+  /** The name of the bucket. */
   bucket: string;
   /** What the keys of objects begin with. Nothing else may be there: what is old is removed. Default: `uploads/`. */
   prefix?: string;

@@ -9,6 +9,7 @@ import { createLoom } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { createVisitor } from 'zip-loom/testing';
 import { z } from 'zod';
+import type { User } from './users.ts';
 
 export { trustedHTML } from 'zip-loom';
 
@@ -56,10 +57,6 @@ export const people = {
   find: (text: string) => [{ value: '1', label: `${text} Ada` }],
   byId: (id: string) => ({ value: id, label: 'Ada' }),
 };
-export interface User {
-  name: string;
-  isStaff: boolean;
-}
 export const userOf = (request: Request): User | null =>
   request.headers.has('cookie') ? { name: 'Ada', isStaff: true } : null;
 export async function save(_values: object): Promise<void> {}

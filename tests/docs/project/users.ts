@@ -1,0 +1,4 @@
+export interface User {
+  name: string;
+  isStaff: boolean;
+}
