@@ -18,7 +18,7 @@ const isCode = ({ language, info }: Block) => ['ts', 'js'].includes(language) &&
 const namesOf = (setting: string) =>
   [
     ...readFileSync(`tests/docs/project/${setting}`, 'utf8').matchAll(
-      /^export (?:async )?(?:const|let|function\*?) (\w+)|^export \{ (\w+) \}/gm,
+      /^export (?:async )?(?:const|let|function\*?) (\w+)|^export (?:type )?\{ (\w+) \}/gm,
     ),
   ].map(([, declared, passedOn]) => declared ?? passedOn ?? '');
 const given = { 'setting.ts': namesOf('setting.ts'), 'in-browser.ts': namesOf('in-browser.ts') };
@@ -35,6 +35,10 @@ interface Module {
 const blocks = pages
   .flatMap(blocksOf)
   .filter((block) => isCode(block) && !/^\/\/ Built by|^\/\/ server\.js/.test(block.text));
+/** Those of chapters that are of this project; other chapters show how a template is made better, or wrong. */
+const templates = ['docs/options.md', 'docs/recipes.md']
+  .flatMap(blocksOf)
+  .filter(({ language }) => language === 'html');
 const modules = pages.flatMap((page) =>
   partsOf(blocks.filter((block) => block.page === page)).map((part, index): Module => {
     const setting = part.isInBrowser ? 'in-browser.ts' : 'setting.ts';
@@ -57,7 +61,8 @@ let found: string[];
 beforeAll(() => {
   project = makeProject({}, { packed: true });
   cpSync('tests/docs/project', project.folder, { recursive: true });
-  for (const block of blocks) if (block.file !== undefined) project.write(block.file, contentOf(block));
+  for (const block of [...blocks, ...templates])
+    if (block.file !== undefined) project.write(block.file, contentOf(block));
   for (const { name, lines } of modules) project.write(`${name}.ts`, asText(lines));
   project.write('build/.vite/manifest.json', '{}');
   const built = project.loom('build');

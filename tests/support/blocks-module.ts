@@ -70,6 +70,8 @@ export function moduleOf({ blocks }: Part, setting: string, given: readonly stri
     { text: `import { ${['arrive', ...needed].join(', ')} } from './${setting}';` },
     { text: 'export async function run(at: (index: number) => void) {' },
     ...body,
+    // What answers requests, for those who want to ask it.
+    ...(/\bapp\./.test(whole) ? [{ text: 'return app;' }] : []),
     {
       text: blocks
         .filter((block) => !returnsAtTop(block))

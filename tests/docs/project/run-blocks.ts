@@ -1,5 +1,8 @@
 /** Runs the blocks of one chapter, and asks every server that they start. Its last line says how many were run. */
 import { type ListenOptions, Server } from 'node:net';
+import { Hono } from 'hono';
+import { withEffectiveMethod } from 'zip-loom';
+import { createVisitor } from 'zip-loom/testing';
 
 const started: Server[] = [];
 const listen = Server.prototype.listen;
@@ -15,8 +18,8 @@ Server.prototype.listen = function (this: Server, _port?: unknown, ...rest: unkn
 } as typeof listen;
 
 let reached = 0;
-const { run } = (await import(`./${process.argv[2]}`)) as { run(at: (index: number) => void): Promise<void> };
-await run((index) => {
+const { run } = (await import(`./${process.argv[2]}`)) as { run(at: (index: number) => void): Promise<unknown> };
+const app = await run((index) => {
   reached = index + 1;
 });
 for (const server of started) {
@@ -25,5 +28,19 @@ for (const server of started) {
   const response = await fetch(`http://127.0.0.1:${address.port}/`);
   if (response.status !== 200) throw new Error(`A server answers ${response.status}.`);
 }
+if (app instanceof Hono) await visitAll(app);
 console.log(reached);
 process.exit(0);
+
+/** Looks at every page, and sends the form that it has. */
+async function visitAll(application: Hono): Promise<void> {
+  const visitor = createVisitor((request: Request) => application.fetch(withEffectiveMethod(request)));
+  for (const { method, path } of application.routes) {
+    if (method !== 'GET' || path === '/channels') continue;
+    const page = await visitor.visit(path.replaceAll(/:\w+/g, '7'));
+    if (page.status !== 200) throw new Error(`${path} is answered with ${page.status}.`);
+    if (page.count('form') === 0) continue;
+    const { status } = await page.submit();
+    if (![200, 422].includes(status)) throw new Error(`The form of ${path} is answered with ${status}.`);
+  }
+}

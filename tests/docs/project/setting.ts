@@ -12,6 +12,7 @@ import { z } from 'zod';
 import type { User } from './users.ts';
 
 export { trustedHTML } from 'zip-loom';
+export type { User } from './users.ts';
 
 export const berths = [{ id: 1, name: 'A1', free: true }];
 export const boat = {
@@ -22,7 +23,7 @@ export const boat = {
   updatedAt: '2026-06-12T14:00:00Z',
 };
 export const boats = [boat];
-export const arrival = { id: 7, boat: 'Quiet Tern', at: '14:05' };
+export const arrival = { id: 7, boat: 'Quiet Tern', at: '2026-06-12T14:05:00Z' };
 export const names = ['Ada'];
 export const text = 'name,length\nQuiet Tern,7.5\n';
 export const bytes = Uint8Array.of(137, 80, 78, 71, 13, 10, 26, 10);
@@ -44,7 +45,10 @@ export const boatForm = defineForm(
     photo: z.file().max(1_000_000).optional(),
   }),
 );
-const signInForm = defineForm('sign-in', z.object({ email: z.email(), password: z.string() }));
+const signInForm = defineForm(
+  'sign-in',
+  z.object({ email: z.email(), password: z.string(), next: z.string().optional() }),
+);
 export const stayForm = defineForm(
   'stay',
   z.object({ from: z.iso.date(), until: z.iso.date(), crew: z.array(z.object({ name: z.string().min(2) })) }),
@@ -56,6 +60,8 @@ export const berthsOf = (pontoon: string) => [`${pontoon}1`, `${pontoon}2`];
 export const people = {
   find: (text: string) => [{ value: '1', label: `${text} Ada` }],
   byId: (id: string) => ({ value: id, label: 'Ada' }),
+  byPassword: async (_email: string, password: string): Promise<User | undefined> =>
+    password === 'low-water' ? { name: 'Ada', isStaff: true } : undefined,
 };
 export const userOf = (request: Request): User | null =>
   request.headers.has('cookie') ? { name: 'Ada', isStaff: true } : null;
@@ -97,6 +103,7 @@ app.all('/boats/new', (c) => add(c.req.raw));
 app.all('/sign-in', (c) => signIn(c.req.raw));
 app.get('/', (c) => loom.respond(c.req.raw, 'home', { berths }));
 app.get('/boats/:id', (c) => loom.respond(c.req.raw, 'boats/show', { boat: { ...boat, name: 'Grey Heron' } }));
+app.post('/boats/:id', (c) => add(c.req.raw));
 app.get('/boats/:id/edit', (c) => loom.respond(c.req.raw, 'boats/edit', { boat, boatForm: boatForm.from(boat) }));
 
 export let request = new Request('http://localhost/');
