@@ -111,6 +111,8 @@ function addHeaders(headers: ReplyHeaders, rendered: RenderedAnswer, { policy }:
     else if (header !== policy?.headerName || !headers.has(header)) headers.set(header, value);
   }
   if (rendered.isPartial) headers.delete('etag');
+  // A proxy that collects an answer would hold back what is sent while the page waits for the rest.
+  if (typeof rendered.body === 'object' && !headers.has('x-accel-buffering')) headers.set('x-accel-buffering', 'no');
 }
 
 /** A page is what its type says, and its URL is not told to other sites. */

@@ -2,10 +2,13 @@
 import type { RequestListener } from 'node:http';
 import { connect as connectHTTP2, createServer as createHTTP2Server } from 'node:http2';
 import type { AddressInfo } from 'node:net';
+import { getRequestListener } from '@hono/node-server';
 import { afterEach, describe, expect, test } from '@jest/globals';
 import compression from 'compression';
 import express from 'express';
 import session from 'express-session';
+import { Hono } from 'hono';
+import { compress } from 'hono/compress';
 import { type Loom, type LoomContext, withEffectiveMethod } from 'zip-loom';
 import { effectiveMethodMiddleware, nodeExchange, nodeListener, respondTo } from 'zip-loom/node';
 import { boatForm, kinds, open, SmallBrowser, siteLoom, tagForm } from '../support/servers.ts';
@@ -28,6 +31,28 @@ function notes() {
     codes.push((details as { code: string }).code);
   };
   return { codes, logger: { warn: note, error: note } };
+}
+
+type Slow = () => Promise<string>;
+
+function compressedByExpress(loom: Loom, slow: Slow): RequestListener {
+  const app = express();
+  app.use(compression());
+  app.get('/', (req, res) => respondTo(loom, req, res, 'slow', { slow: slow() }));
+  app.get('/whole', (req, res) => respondTo(loom, req, res, 'home', { greeting: 'Ahoy'.repeat(1000) }));
+  return app as RequestListener;
+}
+
+function compressedByHono(loom: Loom, slow: Slow): RequestListener {
+  const app = new Hono();
+  app.use(compress());
+  app.use(async (c, next) => {
+    await next();
+    if (c.res.headers.has('x-accel-buffering')) c.header('cache-control', 'no-transform', { append: true });
+  });
+  app.get('/', (c) => loom.respond(c.req.raw, 'slow', { slow: slow() }));
+  app.get('/whole', (c) => loom.respond(c.req.raw, 'home', { greeting: 'Ahoy'.repeat(1000) }));
+  return getRequestListener(app.fetch) as RequestListener;
 }
 
 describe.each(Object.entries(kinds))('%s', (_name, listenerOf) => {
@@ -239,27 +264,28 @@ describe('Express', () => {
     }
   });
 
-  test('compression holds nothing back that comes late', async () => {
-    const loom = await siteLoom();
-    const app = express();
+  test.each([
+    ['Express', 'gzip', compressedByExpress],
+    // What Hono has collects: a page that comes piece by piece goes as it is.
+    ['Hono', null, compressedByHono],
+  ])('compression under %s holds nothing back that comes late', async (_name, encoding, listenerOf) => {
     let arrive = (_text: string) => {};
-    app.use(compression());
-    app.get('/', (req, res) =>
-      respondTo(loom, req, res, 'slow', {
-        slow: new Promise<string>((resolve) => {
-          arrive = resolve;
-        }),
-      }),
-    );
-    const browser = await visit(app as RequestListener);
+    const slow = () =>
+      new Promise<string>((resolve) => {
+        arrive = resolve;
+      });
+    const browser = await visit(listenerOf(await siteLoom(), slow));
     const response = await browser.ask('/', { headers: { 'accept-encoding': 'gzip' } });
-    expect(response.headers.get('content-encoding')).toBe('gzip');
+    const { headers } = response;
+    expect([headers.get('content-encoding'), headers.get('x-accel-buffering')]).toEqual([encoding, 'no']);
     const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
     let text = '';
     while (!text.includes('<h1>Slow</h1>')) text += (await reader.read()).value;
     arrive('at last');
     for (let read = await reader.read(); !read.done; read = await reader.read()) text += read.value;
     expect(text).toContain('<p>at last</p>');
+    const whole = await browser.ask('/whole', { headers: { 'accept-encoding': 'gzip' } });
+    expect([whole.headers.get('content-encoding'), whole.headers.get('x-accel-buffering')]).toEqual(['gzip', null]);
   });
 
   test('a body of text that was compressed is whole', async () => {
