@@ -15,8 +15,9 @@ export function referencePage(entry, model) {
       (one, other) =>
         order.indexOf(one.kind) - order.indexOf(other.kind) || one.displayName.localeCompare(other.displayName),
     );
-  const names = [...new Set(members.map(({ displayName }) => displayName))];
-  const index = names.map((name) => `[\`${name}\`](#${name.toLowerCase()})`);
+  const ids = headingIds(members.map(({ displayName }) => displayName));
+  const first = members.filter(({ displayName }, at) => members[at - 1]?.displayName !== displayName);
+  const index = first.map((one) => `[\`${one.displayName}\`](#${ids[members.indexOf(one)]})`);
   const page = [
     `# \`${entry}\``,
     'Made from the doc comments of the sources by `npm run api`.',
@@ -31,6 +32,17 @@ export function referencePage(entry, model) {
     (name) => !hasExample(name),
   );
   return { page, withoutExample };
+}
+
+/** Hosts of code number headings that are the same in lower case. */
+function headingIds(names) {
+  const seen = new Map();
+  return names.map((name) => {
+    const id = name.toLowerCase();
+    const count = seen.get(id) ?? 0;
+    seen.set(id, count + 1);
+    return count === 0 ? id : `${id}-${count}`;
+  });
 }
 
 /** What an entry exports, and the types behind that. */

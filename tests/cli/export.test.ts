@@ -95,6 +95,7 @@ describe('a site', () => {
       '/docs/first#other  names a part that the page does not have: on /page',
     ],
     ['a part of its own', '<a href="#other">x</a>', '#other  names a part that the page does not have: on /page'],
+    ['a page whose slash is of its name', '<a href="/docs%2Ffirst">x</a>', '/docs%2Ffirst  leads nowhere: on /page'],
     ['a picture', '<img alt="" src="/no.png">', '/no.png  leads nowhere: on /page'],
     ['a form', '<form action="/send"><button>x</button></form>', '/send  leads nowhere: on /page'],
   ])('%s that is not there', (_, markup, message) => {

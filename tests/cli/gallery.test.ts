@@ -126,6 +126,8 @@ describe('live', () => {
     'gallery/preview/pages/none/0.html',
     'site.css/../../package.json',
     '..%2fpackage.json',
+    '%E0%A4%A',
+    'gallery/preview/%zz/0.html',
     'none',
   ])('%s is nothing', async (path) => {
     expect((await fetch(address + path)).status).toBe(404);

@@ -3,6 +3,7 @@ import { selectAll } from 'css-select';
 import type { AnyNode, Document, Element } from 'domhandler';
 import { parse } from 'parse5';
 import { adapter } from 'parse5-htmlparser2-tree-adapter';
+import { decodedPath, decodedText } from '../decoded-path.ts';
 
 /** What leads to a page or a file, by the element’s name. */
 const leading: ReadonlyArray<[selector: string, attribute: string]> = [
@@ -64,7 +65,7 @@ function targetOf(url: string, page: string): { path: string; fragment: string }
   const origin = 'http://localhost';
   if (!URL.canParse(url.trim(), origin + page)) return undefined;
   const { origin: to, pathname, hash } = new URL(url.trim(), origin + encodeURI(page));
-  return to === origin ? { path: decoded(pathname), fragment: decoded(hash.slice(1)) } : undefined;
+  return to === origin ? { path: decodedPath(pathname), fragment: decodedText(hash.slice(1)) } : undefined;
 }
 
 function hasPart(tree: Document, fragment: string): boolean {
@@ -77,12 +78,4 @@ function hasPart(tree: Document, fragment: string): boolean {
 
 function withoutSlash(path: string): string {
   return path === '/' ? path : path.replace(/\/$/, '');
-}
-
-function decoded(text: string): string {
-  try {
-    return decodeURIComponent(text);
-  } catch {
-    return text;
-  }
 }

@@ -5,6 +5,7 @@ import { Command } from 'commander';
 import { counted } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
 import { findProject, type Project } from '../../node/index.ts';
+import { decodedPath } from '../decoded-path.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { assertSiteFolder, type SiteFiles, writeSite } from '../export/write-site.ts';
 import { showProgress } from '../progress.ts';
@@ -84,6 +85,6 @@ async function writeGallery(project: Project, name: string, out: string, isForce
 function withNearFiles(html: string, path: string, served: ServedFiles): string {
   const up = '../'.repeat(path.split('/').length - 1);
   return html.replace(/(\s(?:href|src)=")(\/[^"?#]*)/g, (whole, before: string, url: string) =>
-    served.find(decodeURI(url)) === undefined ? whole : `${before}${up}files${url}`,
+    served.find(decodedPath(url)) === undefined ? whole : `${before}${up}files${url}`,
   );
 }

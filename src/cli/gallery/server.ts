@@ -4,6 +4,7 @@ import { createServer, type IncomingMessage, type Server, type ServerResponse } 
 import { lookup } from 'mrmime';
 import { messageOf } from '../../diagnostics/index.ts';
 import type { Project } from '../../node/index.ts';
+import { decodedPath } from '../decoded-path.ts';
 import { ServedFiles } from '../served-files.ts';
 import { galleryFiles, galleryPages } from './pages.ts';
 import { Previews } from './previews.ts';
@@ -38,7 +39,7 @@ export function galleryServer(project: Project, name: string): GalleryServer {
       response.once('close', () => looking.delete(response));
       return;
     }
-    const file = pathname.startsWith(root) ? undefined : new ServedFiles(project.options).find(decodeURI(pathname));
+    const file = pathname.startsWith(root) ? undefined : new ServedFiles(project.options).find(decodedPath(pathname));
     if (file !== undefined) {
       response.writeHead(200, {
         'content-type': lookup(file) ?? 'application/octet-stream',
@@ -47,7 +48,7 @@ export function galleryServer(project: Project, name: string): GalleryServer {
       createReadStream(file).pipe(response);
       return;
     }
-    const text = pathname.startsWith(root) ? await galleryText(decodeURI(pathname.slice(root.length))) : undefined;
+    const text = pathname.startsWith(root) ? await galleryText(decodedPath(pathname.slice(root.length))) : undefined;
     if (text === undefined) response.writeHead(404, { 'content-type': 'text/plain' }).end('Nothing is here.');
     else
       response
