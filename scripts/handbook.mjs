@@ -7,16 +7,4 @@ requirePackages();
 run('node', ['scripts/build.mjs']);
 run('node', ['examples/handbook/build.mjs', 'build/handbook']);
 run('node', ['dist/cli/main.js', 'render', '--all', '--project', 'build/handbook', '--out', 'build/handbook-site']);
-const port = process.env['PORT'] ?? '3000';
-console.log(`The handbook: http://localhost:${port}/`);
-runServer('node', [
-  'node_modules/vite/bin/vite.js',
-  'preview',
-  '--outDir',
-  'build/handbook-site',
-  '--port',
-  port,
-  '--strictPort',
-  '--logLevel',
-  'warn',
-]);
+runServer('node', ['examples/handbook/serve.mjs', 'build/handbook-site']);

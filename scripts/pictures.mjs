@@ -74,7 +74,6 @@ try {
   await picture('home', at);
   await picture('berths', `${at}berths`);
   await picture('berth-small-dark', `${at}berths/7`, { width: 360, height: 780, dark: true });
-  await picture('staff', at, { prepare: signIn('/staff/stays') });
   await picture('form-errors', at, {
     prepare: async (page) => {
       await signIn('/boats/new')(page);
@@ -132,6 +131,37 @@ try {
   await picture('offline', await offline.address, { prepare: (page) => page.waitForTimeout(1000) });
 } finally {
   offline.stop();
+}
+
+const small = start(['--import', 'tsx', 'examples/servers/express.ts', '--dev'], { env: { PORT: '4312' } });
+try {
+  await picture('small-site', await small.address, {
+    prepare: async (page) => {
+      await page.locator('[name=boat]').fill('Salt Plover');
+      await page.locator('[name=remark]').fill('Two nights, by the café.');
+      await page.getByRole('main').getByRole('button').click();
+      await page.locator('ol, ul').getByText('Salt Plover').first().waitFor();
+    },
+  });
+} finally {
+  small.stop();
+}
+
+if (isWanted('handbook')) {
+  run('node', ['examples/handbook/build.mjs', 'build/handbook']);
+  const [project, site] = ['build/handbook', 'build/handbook-site'];
+  run('node', [resolve('dist/cli/main.js'), 'render', '--all', '--project', project, '--out', resolve(site)]);
+}
+const handbook = start(['examples/handbook/serve.mjs', 'build/handbook-site'], { env: { PORT: '4313' } });
+try {
+  await picture('handbook', `${await handbook.address}recipes`, {
+    prepare: async (page) => {
+      await page.getByRole('combobox').fill('dialog');
+      await page.locator('#found a').first().waitFor();
+    },
+  });
+} finally {
+  handbook.stop();
 }
 
 const gallery = start([resolve('dist/cli/main.js'), 'gallery', '--project', 'examples/harbour', '--port', '0']);

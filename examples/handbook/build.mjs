@@ -40,9 +40,11 @@ await build({
   },
 });
 
+/** What comes behind a colon is for the chapter itself. */
+const shortTitle = (name) => chapters.find((one) => one.name === name).title.split(':')[0];
 const shown = parts.map(({ title, chapters: own }) => ({
   title,
-  chapters: own.map((name) => ({ name, title: chapters.find((one) => one.name === name).title })),
+  chapters: own.map((name) => ({ name, title: shortTitle(name) })),
 }));
 writeFileSync(
   join(out, 'zip-loom.config.mjs'),

@@ -22,7 +22,8 @@ export function readChapter(name, text, names) {
       heading({ tokens, depth, text: source }) {
         const html = this.parser.parseInline(tokens);
         const id = idOf(source);
-        if (depth === 2) headings.push({ id, html });
+        // What can be called in several ways is named once.
+        if (depth === 2 && headings.at(-1)?.html !== html) headings.push({ id, html });
         return `<h${depth} id="${id}">${html}</h${depth}>\n`;
       },
       link({ href, tokens }) {
@@ -41,7 +42,7 @@ export function readChapter(name, text, names) {
       },
     },
   });
-  const html = marked.parse(text.replace(/^<!-- .*? -->\n/gm, ''));
+  const html = marked.parse(text.replace(/^<!-- (?:end of )?options\b.*? -->\n/gm, ''));
   const title = /^# (.*)$/m.exec(text)[1].replaceAll('`', '');
   return { name, title, html, headings, sections: sectionsOf(name, title, text) };
 }

@@ -1,37 +1,29 @@
 /** The handbook: the chapters of `docs` as a site that Zip Loom makes itself. */
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
-import { createServer, type Server } from 'node:http';
-import type { AddressInfo } from 'node:net';
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, expect, test } from '@jest/globals';
 import type { Browser, Page } from 'playwright-core';
 import { openBrowser } from '../support/browser.ts';
+import { addressOf } from '../support/started.ts';
 
 let folder: string;
-let server: Server;
+let server: ChildProcess;
+let site: string;
 let browser: Browser;
 let page: Page;
 const run = (...args: string[]) => spawnSync(process.execPath, args, { encoding: 'utf8' });
 const loom = (...args: string[]) => run(resolve('dist/cli/main.js'), ...args, '--project', join(folder, 'source'));
-const address = (path: string) => `http://localhost:${(server.address() as AddressInfo).port}${path}`;
 
 beforeAll(async () => {
   mkdirSync('build', { recursive: true });
   folder = mkdtempSync(resolve('build/handbook-'));
-  server = createServer((request, response) => {
-    const { pathname } = new URL(request.url!, 'http://localhost');
-    const file = join(folder, 'site', /\.\w+$/.test(pathname) ? pathname : `${pathname}/index.html`);
-    const type = { '.css': 'text/css', '.js': 'text/javascript', '.json': 'application/json' }[/\.\w+$/.exec(file)![0]];
-    if (!existsSync(file)) response.writeHead(404).end();
-    else response.writeHead(200, { 'content-type': type ?? 'text/html' }).end(readFileSync(file));
-  }).listen(0);
   browser = await openBrowser();
   page = await browser.newPage();
 });
 afterAll(async () => {
   await browser.close();
-  server.close();
+  server.kill();
   rmSync(folder, { recursive: true, force: true });
 });
 
@@ -48,8 +40,19 @@ test('is built from every chapter without a warning, and every link leads somewh
   expect(missing).toEqual([]);
 });
 
+test('is served by its own addresses, and by no others', async () => {
+  server = spawn(process.execPath, ['examples/handbook/serve.mjs', join(folder, 'site')], {
+    env: { ...process.env, PORT: '0' },
+  });
+  site = (await addressOf(server)).replace(/\/$/, '');
+  const paths = ['/', '/forms', '/reference/zip-loom', '/reference%2Fzip-loom', '/none'];
+  const answers = await Promise.all(paths.map((path) => fetch(site + path)));
+  expect(answers.map(({ status }) => status)).toEqual([200, 200, 200, 404, 404]);
+  expect(await answers[1]!.text()).toContain('<title>Forms ·');
+});
+
 test('is searched, from the keyboard too', async () => {
-  await page.goto(address('/forms'));
+  await page.goto(`${site}/forms`);
   await page.keyboard.press('/');
   await page.keyboard.type('gallery');
   await page.locator('#found a').first().waitFor();
@@ -63,7 +66,7 @@ test('is searched, from the keyboard too', async () => {
 
 test('goes from chapter to chapter, and fits a telephone', async () => {
   await page.setViewportSize({ width: 360, height: 740 });
-  await page.goto(address('/start'));
+  await page.goto(`${site}/start`);
   for (let chapter = 0; chapter < 60; chapter++) {
     expect([page.url(), await page.evaluate(() => document.documentElement.scrollWidth)]).toEqual([page.url(), 360]);
     expect(await page.locator('h1').count()).toBe(1);
@@ -78,7 +81,7 @@ test('goes from chapter to chapter, and fits a telephone', async () => {
 test('is whole without JavaScript', async () => {
   const context = await browser.newContext({ javaScriptEnabled: false });
   const plain = await context.newPage();
-  await plain.goto(address('/tracing'));
+  await plain.goto(`${site}/tracing`);
   expect(await plain.locator('search').isVisible()).toBe(false);
   expect(await plain.locator('.chapters [aria-current]').textContent()).toBe('Tracing');
   await context.close();
