@@ -1,16 +1,14 @@
 /** The files of sample data that TypeScript can look at. */
 import { existsSync, readFileSync } from 'node:fs';
-import { relative } from 'node:path';
 import type { SampleSource } from '../analysis/index.ts';
-import { filesBelow, samplesEnding, urlPath } from '../node/index.ts';
+import { filesBelow, samplesEnding, shownPath } from '../node/index.ts';
 
 /** All below a folder of templates that stand beside one. */
 export function sampleSources(templates: string): SampleSource[] {
   if (!existsSync(templates)) return [];
-  const here = (path: string) => urlPath(relative(process.cwd(), path));
   return filesBelow(templates).flatMap((path) => {
     const template = path.replace(samplesEnding, '.html');
     if (template === path || !/\.(?:json|[cm]?ts)$/.test(path) || !existsSync(template)) return [];
-    return [{ file: here(path), source: readFileSync(path, 'utf8'), template: here(template) }];
+    return [{ file: shownPath(path), source: readFileSync(path, 'utf8'), template: shownPath(template) }];
   });
 }

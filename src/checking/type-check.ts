@@ -1,7 +1,7 @@
 /** Types of templates, by the project’s own TypeScript: modules are written into a cache folder, and its compiler looks at them. */
 import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { basename, dirname, join, relative, resolve } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import {
   type CompilerMessage,
   compilerMessages,
@@ -20,7 +20,7 @@ import {
 } from '../analysis/index.ts';
 import type { Compilation, Template } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
-import { relativeModule } from '../node/index.ts';
+import { relativeModule, shownPath } from '../node/index.ts';
 import { checkingDiagnostic } from './diagnostics.ts';
 import { ModuleFolder } from './module-folder.ts';
 import { type ProjectCompiler, projectCompiler } from './project-compiler.ts';
@@ -137,7 +137,7 @@ export class TypeCheck {
 }
 
 function stopped({ file, line, text }: CompilerMessage, folder: string): LoomError {
-  const place = file === undefined ? 'tsconfig.json' : `${relative(process.cwd(), resolve(folder, file))}:${line}`;
+  const place = file === undefined ? 'tsconfig.json' : `${shownPath(resolve(folder, file))}:${line}`;
   return new LoomError(checkingDiagnostic('stopped-compiler', { place, reason: text.split('\n')[0]! }));
 }
 

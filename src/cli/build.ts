@@ -7,7 +7,7 @@ import { Command } from 'commander';
 import { counted } from '../analysis/index.ts';
 import { type BuiltFile, buildFiles, isBuiltIn } from '../compiler/index.ts';
 import { LoomError } from '../diagnostics/index.ts';
-import { compileProject, findProject, urlPath } from '../node/index.ts';
+import { compileProject, findProject, shownPath, urlPath } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { kilobytes } from './kilobytes.ts';
 import { reportError } from './report.ts';
@@ -53,7 +53,7 @@ async function build(options: Options, command: Command): Promise<void> {
     writeFileSync(join(out, path), text);
   }
   if (options.types !== false) writeTypes(compilation, folder, options.types);
-  report(files, relative(process.cwd(), out) || '.');
+  report(files, shownPath(out));
 }
 
 /** Removes what an earlier build wrote and this one does not; nothing else. */

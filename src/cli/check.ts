@@ -1,12 +1,12 @@
 /** `zip-loom check`: every problem of every template. */
 
 import { existsSync } from 'node:fs';
-import { join, relative, resolve } from 'node:path';
+import { join, resolve } from 'node:path';
 import { Command, Option } from 'commander';
 import { counted, findingOf, sarif, summary } from '../analysis/index.ts';
 import { type FixedPlace, ProjectCheck } from '../checking/index.ts';
 import { LoomError, type TemplateError } from '../diagnostics/index.ts';
-import { findProject } from '../node/index.ts';
+import { findProject, shownPath } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 import { reportError } from './report.ts';
 import { defaultTypes, tellUntyped } from './types.ts';
@@ -45,8 +45,7 @@ async function check(files: string[], options: Options, command: Command): Promi
   const wanted = new Set(files.map((file) => resolve(file)));
   const isWanted = (file: string) => wanted.size === 0 || [...wanted].some((one) => isWithin(resolve(file), one));
   const unknown = [...wanted].find((one) => !project.files().some((file) => isWithin(resolve(file), one)));
-  if (unknown)
-    throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
+  if (unknown) throw new LoomError(commandDiagnostic('unknown-file', { file: shownPath(unknown) }));
   if (options.fix) tellFixes(await project.fix(isWanted), options);
   const errorsNow = async () => project.errorsOf((await project.diagnostics()).filter(({ file }) => isWanted(file)));
   let isTold = !options.types;

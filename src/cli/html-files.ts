@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join, relative, sep } from 'node:path';
 import { LoomError, messageOf } from '../diagnostics/index.ts';
 import { parseTemplate, type TemplateTree } from '../language/index.ts';
-import { filesBelow, isPassedOver } from '../node/index.ts';
+import { filesBelow, isPassedOver, shownPath } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 
 /** Larger ones are no pages that somebody wrote. */
@@ -46,7 +46,7 @@ export function htmlFiles(folder: string, onRead: (done: number, all: number) =>
   const paths = htmlPaths(folder);
   const found: HTMLFiles = { trees: [], leftOut: [] };
   paths.forEach((path, at) => {
-    const file = relative(process.cwd(), path);
+    const file = shownPath(path);
     const { source, reason } = readHTML(path);
     if (source === undefined) found.leftOut.push({ file, reason: reason! });
     else {

@@ -1,10 +1,11 @@
 /** The configuration file of a project. */
 
 import { existsSync } from 'node:fs';
-import { basename, dirname, join, relative, resolve } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { anyRecord, assertArgument, assertOptions, LoomError, messageOf } from '../diagnostics/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
+import { shownPath } from './module-paths.ts';
 import { nodeOptionTable } from './option-table.ts';
 import type { NodeLoomOptions } from './options.ts';
 import { pathOf } from './path-of.ts';
@@ -68,7 +69,7 @@ async function loadConfiguration(file: string): Promise<NodeLoomOptions> {
   if (typeof loaded !== 'object' || loaded === null || Array.isArray(loaded)) {
     throw new LoomError(nodeDiagnostic('invalid-configuration', { file }));
   }
-  assertOptions(relative(process.cwd(), file) || file, loaded, nodeOptionTable);
+  assertOptions(shownPath(file), loaded, nodeOptionTable);
   return loaded;
 }
 

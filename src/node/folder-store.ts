@@ -1,9 +1,10 @@
 /** Templates in a folder, read again when a file has changed. */
 import { readdirSync, readFileSync, type Stats, statSync } from 'node:fs';
-import { join, relative, sep } from 'node:path';
+import { join } from 'node:path';
 import { LoomError } from '../diagnostics/index.ts';
 import type { TemplateStore } from '../loom/index.ts';
 import { nodeDiagnostic, reasonOf } from './diagnostics.ts';
+import { shownPath, urlPath } from './module-paths.ts';
 
 interface StoredFile {
   source: string;
@@ -106,9 +107,9 @@ function entriesOf(folder: string, root: string) {
   }
 }
 
-/** Files are named in messages as from the folder where the program was started, so that terminals can open them. */
+/** What files are named with in messages. */
 function shownName(folder: string): string {
-  const shown = relative(process.cwd(), folder);
-  if (shown === '') return '';
-  return `${shown.startsWith('..') ? folder : shown.split(sep).join('/')}/`;
+  const shown = shownPath(folder);
+  if (shown === '.') return '';
+  return `${shown.startsWith('..') ? urlPath(folder) : shown}/`;
 }

@@ -9,7 +9,7 @@ export { type EffectiveMethodOptions, effectiveMethodMiddleware } from './effect
 export { type NodeExchange, nodeExchange } from './exchange.ts';
 export { filesBelow, isPassedOver } from './files-below.ts';
 export { type Handler, type ListenerOptions, type Next, nodeListener } from './listener.ts';
-export { relativeModule, urlPath } from './module-paths.ts';
+export { relativeModule, shownPath, urlPath } from './module-paths.ts';
 export type { NodeLoomOptions } from './options.ts';
 export { pathOf } from './path-of.ts';
 export { respondTo } from './respond-to.ts';

@@ -5,7 +5,7 @@ import { pathToFileURL } from 'node:url';
 import { LoomError, messageOf } from '../diagnostics/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { filesBelow } from './files-below.ts';
-import { urlPath } from './module-paths.ts';
+import { shownPath, urlPath } from './module-paths.ts';
 
 /** Data by name, in the order of the file. */
 export type Samples = ReadonlyMap<string, object>;
@@ -77,5 +77,5 @@ function isRecord(given: unknown): given is Record<string, unknown> {
 }
 
 function wrong(file: string, reason: string, cause?: unknown): LoomError {
-  return new LoomError(nodeDiagnostic('invalid-samples', { file: relative(process.cwd(), file), reason }), cause);
+  return new LoomError(nodeDiagnostic('invalid-samples', { file: shownPath(file), reason }), cause);
 }

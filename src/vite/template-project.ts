@@ -91,12 +91,12 @@ export class TemplateProject {
   /** Whether a file is a template of the project. */
   has(file: string): boolean {
     const path = relative(this.folder, file);
-    return file.endsWith('.html') && !path.startsWith('..') && resolve(this.folder, path) === file;
+    return file.endsWith('.html') && !path.startsWith('..') && urlPath(resolve(this.folder, path)) === urlPath(file);
   }
 
   /** Whether a file decides about templates, so that a change of it matters. */
   concerns(file: string): boolean {
-    return this.has(file) || file === this.configuration;
+    return this.has(file) || (this.configuration !== undefined && urlPath(file) === urlPath(this.configuration));
   }
 
   /** One module of templates, by its path. */

@@ -11,7 +11,7 @@ const sources = {
 };
 /** The channels of the page, each of a region of its name. */
 const names = ['north', 'south'] as const;
-const runs = Number(process.env['RUNS'] ?? 300);
+const runs = Number(process.env['RUNS'] ?? 200);
 const firstSeed = Number(process.env['SEED'] ?? 1);
 
 const pause = (length: number) => new Promise((done) => setTimeout(done, length));

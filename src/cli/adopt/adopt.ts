@@ -4,7 +4,7 @@ import { basename, join, relative, resolve } from 'node:path';
 import { Command } from 'commander';
 import type { Adoption } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
-import { urlPath } from '../../node/index.ts';
+import { shownPath, urlPath } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
 import { withCards } from './cards.ts';
@@ -51,7 +51,7 @@ async function adopt(folder: string, options: Options): Promise<void> {
   if (options.again && !record)
     throw new LoomError(commandDiagnostic('missing-record', { file: join(options.out, recordFile) }));
   if (!options.again && !options.dryRun && !options.force && isFilled(templates))
-    throw new LoomError(commandDiagnostic('refused-templates', { folder: relative(process.cwd(), templates) || '.' }));
+    throw new LoomError(commandDiagnostic('refused-templates', { folder: shownPath(templates) }));
   const accepted = [...new Set([...(record?.accepted ?? []), ...(options.accept ?? [])])].filter(
     (name) => !options.keep?.includes(name),
   );

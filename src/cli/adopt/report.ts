@@ -1,6 +1,7 @@
 /** What was made of static pages, in words. */
 
 import { type AdoptedLayout, type Adoption, counted, type NearMiss } from '../../analysis/index.ts';
+import { urlPath } from '../../node/index.ts';
 import { colours } from '../colours.ts';
 import { kilobytes } from '../kilobytes.ts';
 import type { DifferingPage } from './proof.ts';
@@ -38,7 +39,7 @@ export function adoptionInWords({ adoption, differing, site, folder, templates, 
     `${kilobytes(before)} in ${folder} ${isPlan ? 'would become' : 'became'} ${kilobytes(after)} of templates: ${share} % are repeated no more.`,
     ...proofLines(differing, read, adoption.accepted.length > 0),
     ...(fates ? fateLines(fates, isPlan) : []),
-    isPlan ? 'Nothing was written: this is the plan.' : `Written to ${templates}.`,
+    isPlan ? 'Nothing was written: this is the plan.' : `Written to ${urlPath(templates)}.`,
   ];
   return lines.join('\n');
 }

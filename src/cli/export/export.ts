@@ -1,8 +1,6 @@
-/** `zip-loom render --all`: every page as a file, with the files that they name, and their links checked. */
-import { relative } from 'node:path';
 import { counted } from '../../analysis/index.ts';
 import { messageOf } from '../../diagnostics/index.ts';
-import { createLoom, type Project, readSamples, templatesFolder } from '../../node/index.ts';
+import { createLoom, type Project, readSamples, shownPath, templatesFolder } from '../../node/index.ts';
 import { colours } from '../colours.ts';
 import { kilobytes } from '../kilobytes.ts';
 import { showProgress } from '../progress.ts';
@@ -40,7 +38,7 @@ export async function exportSite(
   const lost = lostLinks(pages, (path) => files.has(path.slice(base.length + 1)));
   writeSite(out, files, force);
   const bytes = pages.reduce((sum, { html }) => sum + Buffer.byteLength(html), 0);
-  const shown = relative(process.cwd(), out) || '.';
+  const shown = shownPath(out);
   if (json)
     console.log(
       JSON.stringify({ pages: pages.map(({ path }) => path), files: [...files.keys()], lost, failed }, null, 2),

@@ -5,7 +5,15 @@ import { Command } from 'commander';
 import { counted, formatted, isSameButForSpace } from '../../analysis/index.ts';
 import { LoomError, placed, TemplateError } from '../../diagnostics/index.ts';
 import { parseTemplate } from '../../language/index.ts';
-import { filesBelow, findProject, type Project, readSamples, templatesFolder, urlPath } from '../../node/index.ts';
+import {
+  filesBelow,
+  findProject,
+  type Project,
+  readSamples,
+  shownPath,
+  templatesFolder,
+  urlPath,
+} from '../../node/index.ts';
 import { comparePages, stateOf } from '../compare/states.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { showProgress } from '../progress.ts';
@@ -35,8 +43,7 @@ async function format(files: string[], options: Options, command: Command): Prom
   const all = filesBelow(folder).filter((file) => file.endsWith('.html'));
   const wanted = files.map((file) => resolve(file));
   const unknown = wanted.find((one) => !all.some((file) => isWithin(file, one)));
-  if (unknown !== undefined)
-    throw new LoomError(commandDiagnostic('unknown-file', { file: relative(process.cwd(), unknown) || '.' }));
+  if (unknown !== undefined) throw new LoomError(commandDiagnostic('unknown-file', { file: shownPath(unknown) }));
   const chosen = all.filter((file) => wanted.length === 0 || wanted.some((one) => isWithin(file, one)));
   const { changes, broken } = laidOut(chosen, project);
   for (const error of broken) reportError(error);
@@ -44,7 +51,7 @@ async function format(files: string[], options: Options, command: Command): Prom
     await assertSamePages(project, folder, changes);
     for (const [file, text] of changes) replace(file, text);
   }
-  const names = [...changes.keys()].map((file) => urlPath(relative(process.cwd(), file)));
+  const names = [...changes.keys()].map((file) => shownPath(file));
   if (options.json) console.log(JSON.stringify({ changed: names, broken: broken.map(({ file }) => file) }, null, 2));
   else {
     for (const name of names) console.log(name);
@@ -71,7 +78,7 @@ function laidOut(
   const broken: TemplateError[] = [];
   for (const path of files) {
     const source = readFileSync(path, 'utf8');
-    const file = urlPath(relative(process.cwd(), path));
+    const file = shownPath(path);
     const read = (text: string) => parseTemplate(text, file, { elements: options.elements ?? [] });
     const { tree, diagnostics } = read(source);
     const [first, ...others] = diagnostics;

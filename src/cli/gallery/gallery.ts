@@ -1,10 +1,10 @@
 /** `zip-loom gallery`: every page and partial with its samples, at three widths. */
 import type { AddressInfo } from 'node:net';
-import { basename, relative } from 'node:path';
+import { basename } from 'node:path';
 import { Command } from 'commander';
 import { counted } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
-import { findProject, type Project } from '../../node/index.ts';
+import { findProject, type Project, shownPath } from '../../node/index.ts';
 import { decodedPath } from '../decoded-path.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { assertSiteFolder, type SiteFiles, writeSite } from '../export/write-site.ts';
@@ -75,9 +75,7 @@ async function writeGallery(project: Project, name: string, out: string, isForce
   for (const { path, file } of served.all()) files.set(`files${path}`, { copyOf: file });
   writeSite(out, files, isForced);
   for (const problem of problems) console.log(`${problem}\n`);
-  console.log(
-    `${counted(previews.shown.length, 'template')} in ${relative(process.cwd(), out) || '.'}: open index.html.`,
-  );
+  console.log(`${counted(previews.shown.length, 'template')} in ${shownPath(out)}: open index.html.`);
   if (problems.length > 0) process.exitCode = 1;
 }
 

@@ -4,7 +4,7 @@ import { basename, dirname, join, relative, resolve } from 'node:path';
 import { Command, Option } from 'commander';
 import { counted } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
-import { compileProject, findProject, urlPath, writeTypesFile } from '../../node/index.ts';
+import { compileProject, findProject, shownPath, writeTypesFile } from '../../node/index.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { defaultTypes } from '../types.ts';
 import { versionOf } from '../version.ts';
@@ -52,7 +52,7 @@ async function createPart(
   for (const file of Object.keys(files)) assertNewFile(file, force);
   for (const [file, text] of Object.entries(files)) {
     writeNewFile(file, text, true);
-    console.log(urlPath(relative(process.cwd(), file)));
+    console.log(shownPath(file));
   }
   console.log(`\n${next}`);
 }
@@ -74,7 +74,7 @@ async function createProject(given: string, { server, js = false, force = false 
   } finally {
     rmSync(draft, { recursive: true, force: true });
   }
-  const shown = relative(process.cwd(), folder) || '.';
+  const shown = shownPath(folder);
   if (!js) writeStarterTypes(folder);
   console.log(
     `${counted(Object.keys(files).length, 'file')} in ${shown === '.' ? 'this folder' : shown}.\n\n${shown === '.' ? '' : `  cd ${shown}\n`}  npm install\n  npm run dev\n`,

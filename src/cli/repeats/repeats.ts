@@ -2,7 +2,7 @@
 import { Command } from 'commander';
 import { counted, type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../analysis/index.ts';
 import { LoomError } from '../../diagnostics/index.ts';
-import { findProject, templatesFolder } from '../../node/index.ts';
+import { findProject, templatesFolder, urlPath } from '../../node/index.ts';
 import { colours } from '../colours.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { htmlFiles } from '../html-files.ts';
@@ -49,7 +49,7 @@ async function repeats(given: string | undefined, options: Options, command: Com
   if (options.html !== undefined) writeNewFile(options.html, await repeatsReport(found, { trees, bytes }), true);
   if (options.json) console.log(JSON.stringify(found, null, 2));
   else console.log(inWords(found, { files: trees.length, bytes, least }));
-  if (options.html !== undefined && !options.json) console.log(`Written to ${options.html}.`);
+  if (options.html !== undefined && !options.json) console.log(`Written to ${urlPath(options.html)}.`);
   if (found.length > 0) process.exitCode = 1;
 }
 

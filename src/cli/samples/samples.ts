@@ -1,12 +1,12 @@
 /** `zip-loom samples`: which templates have sample data, and data made from types for those that have none. */
 import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
-import { dirname, join, relative } from 'node:path';
+import { dirname, join } from 'node:path';
 import { Command } from 'commander';
 import { counted, samplable, sampleText } from '../../analysis/index.ts';
 import { ProjectCheck } from '../../checking/index.ts';
 import type { Template } from '../../compiler/index.ts';
 import { messageOf } from '../../diagnostics/index.ts';
-import { createLoom, findProject, type Project, readSamples, templatesFolder } from '../../node/index.ts';
+import { createLoom, findProject, type Project, readSamples, shownPath, templatesFolder } from '../../node/index.ts';
 import { colours } from '../colours.ts';
 import { renderPage, renderPartial } from '../sample-pages.ts';
 
@@ -82,7 +82,7 @@ async function writeSamples(
     const file = join(folder, `${path}.samples.${made.isCode ? ending : 'json'}`);
     mkdirSync(dirname(file), { recursive: true });
     writeFileSync(file, made.text, { flag: 'wx' });
-    told.set(template, { template: path, samples: [], written: relative(process.cwd(), file) });
+    told.set(template, { template: path, samples: [], written: shownPath(file) });
   }
   await tryOut(told, project, folder);
   return told;

@@ -1,10 +1,9 @@
 /** `zip-loom trace <page>`: which template and which line of it made what. */
 import { existsSync, readFileSync } from 'node:fs';
-import { relative } from 'node:path';
 import { Command } from 'commander';
 import { partsAround, readTrace, type Trace, type TraceEntry, traceTree } from '../../analysis/index.ts';
 import { LoomError, TemplateError } from '../../diagnostics/index.ts';
-import { createTracingLoom, findProject } from '../../node/index.ts';
+import { createTracingLoom, findProject, shownPath } from '../../node/index.ts';
 import { colours } from '../colours.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
 import { kilobytes } from '../kilobytes.ts';
@@ -59,7 +58,7 @@ async function trace(page: string, options: Options, command: Command): Promise<
   const traced = readTrace(marked);
   if (options.html !== undefined) {
     writeNewFile(options.html, outlinedPage(marked, new ServedFiles(found.options)), options.force ?? false);
-    console.log(`${relative(process.cwd(), options.html)} shows the page with its parts outlined.`);
+    console.log(`${shownPath(options.html)} shows the page with its parts outlined.`);
   } else if (options.find !== undefined) tellPlaces(traced, options.find, options.json ?? false);
   else if (options.lines) console.log(options.json ? asJSON(linesOf(traced)) : linesInWords(traced));
   else console.log(options.json ? asJSON(traceTree(traced)) : treeInWords(traced));
