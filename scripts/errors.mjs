@@ -11,6 +11,7 @@ const { formDiagnostic } = await import('../build/bench/src/forms/diagnostics.js
 const { requestDiagnostic } = await import('../build/bench/src/http/diagnostics.js');
 const { readingDiagnostic } = await import('../build/bench/src/language/diagnostics.js');
 const { loomDiagnostic } = await import('../build/bench/src/loom/diagnostics.js');
+const { answerDiagnostic } = await import('../build/bench/src/loom/answer-diagnostics.js');
 const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js');
 const { pageDiagnostic } = await import('../build/bench/src/page/diagnostics.js');
 const { renderDiagnostic } = await import('../build/bench/src/runtime/diagnostics.js');
@@ -45,6 +46,7 @@ const parts = [
       ...optionDiagnostic.wordings,
       ...requestDiagnostic.wordings,
       ...loomDiagnostic.wordings,
+      ...answerDiagnostic.wordings,
       ...updateDiagnostic.wordings,
       ...channelDiagnostic.wordings,
       ...securityDiagnostic.wordings,

@@ -1,6 +1,7 @@
 /** Builds the package’s entries: modules that share what they have in common, so that importing one of them loads few files. */
 import { readFileSync } from 'node:fs';
 import { defineConfig } from 'vite';
+import { withoutExamples } from './without-examples.ts';
 
 interface Package {
   exports: Record<string, unknown>;
@@ -18,6 +19,7 @@ function entries(): Record<string, string> {
 export default defineConfig({
   publicDir: false,
   logLevel: 'warn',
+  plugins: [withoutExamples()],
   build: {
     outDir: 'dist',
     emptyOutDir: false,

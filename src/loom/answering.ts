@@ -8,6 +8,7 @@ import type { DevelopmentTools } from './development-tools.ts';
 import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
 import { failurePageFor } from './failures.ts';
+import { Languages } from './languages.ts';
 import type { Logger, LoomMode, LoomOptions } from './options.ts';
 import type { Platform } from './platform.ts';
 import type { Program } from './program.ts';
@@ -42,6 +43,7 @@ export function answeringOn(platform: Platform): Answerer {
     exchangeMaker({
       renderer,
       door,
+      languages: new Languages(renderer.places.locales),
       sealer: sealerFor(options.secret, mode === 'production' && program.postsForms(), platform.codes),
       site: siteSettings(options),
       context: options.context,

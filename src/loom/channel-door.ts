@@ -66,7 +66,7 @@ export class ChannelDoor {
     const { facts, name } = this.renderer.findPartial(content.name);
     if (facts.usesToken)
       throw new LoomError(loomDiagnostic('refused-publication', { name, what: 'holds a form that posts' }));
-    const context = publicContext(places.localeOf(locale, undefined), places.timeZoneOf(timeZone));
+    const context = publicContext(places.localeOf(locale), places.timeZoneOf(timeZone));
     const settings = { mark, sending: { kind: 'in-place' } } as const;
     const rendering = this.renderer.partial(content.name, content.data, context, settings);
     if (rendering.isWaiting) await rendering.whole();

@@ -2,7 +2,7 @@
 
 import { LoomError } from '../diagnostics/index.ts';
 import type { PageSources } from '../page/index.ts';
-import { loomDiagnostic } from './diagnostics.ts';
+import { answerDiagnostic } from './answer-diagnostics.ts';
 
 /** Sources by directive, besides those that the compiler finds. */
 export type PolicyAdditions = Readonly<Record<string, string | readonly string[]>>;
@@ -117,6 +117,6 @@ function union(some: readonly string[] = [], others: readonly string[]): readonl
 function checked(name: string, given: string | readonly string[]): readonly string[] {
   const sources = typeof given === 'string' ? given.split(' ').filter((source) => source !== '') : given;
   if (!/^[a-z-]+$/.test(name) || sources.some((source) => !/^[\x21-\x2b\x2d-\x3a\x3c-\x7e]+$/.test(source)))
-    throw new LoomError(loomDiagnostic('invalid-policy', { directive: name }));
+    throw new LoomError(answerDiagnostic('invalid-policy', { directive: name }));
   return sources;
 }

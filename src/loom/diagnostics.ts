@@ -67,25 +67,10 @@ const wordings = {
     hint: () => 'Patterns are those of page names, such as staff/** for all pages below staff.',
     examples: [{ pattern: 'staf/**' }],
   }),
-  'invalid-status': worded<{ status: string }>({
-    message: ({ status }) => `“${status}” is not the status of a page.`,
-    hint: () => 'Give a number from 200 to 599.',
-    examples: [{ status: 'ok' }],
-  }),
   'invalid-data': worded<{ page: string }>({
     message: ({ page }) => `The data for “${page}” is not an object.`,
     hint: () => 'Give names and values, such as { berths }.',
     examples: [{ page: 'berths/list' }],
-  }),
-  'invalid-policy': worded<{ directive: string }>({
-    message: ({ directive }) => `The addition “${directive}” to the policy is not a directive with its sources.`,
-    hint: () => "Write names and sources as in the header, such as add: { 'img-src': 'https://photos.example' }.",
-    examples: [{ directive: 'img' }],
-  }),
-  'missing-verification': worded<{ method: string; path: string }>({
-    message: ({ method, path }) => `${method} ${path} was answered without a check of where it came from.`,
-    hint: () => 'Read its form with exchange.read(…), or call exchange.verify() first.',
-    examples: [{ method: 'POST', path: '/boats' }],
   }),
   'missing-templates': sentence(
     'A loom needs templates.',
@@ -116,35 +101,6 @@ const wordings = {
       { name: 'upper-case', kind: 'name' },
     ],
   }),
-  'unreadable-body': sentence(
-    'The body of this request was read before the exchange could read it.',
-    'Leave bodies to the exchange, or mount body parsers behind it. Under Express, express.urlencoded({ extended: false }) leaves what can be used.',
-    'warning',
-  ),
-  'missing-form-names': worded<{ form: string }>({
-    severity: 'warning',
-    message: ({ form }) => `The form “${form}” came without the list of names that (bind …) adds.`,
-    hint: () => 'Read a form written by hand with “only”.',
-    examples: [{ form: 'boat' }],
-  }),
-  'expired-form': worded<{ form: string }>({
-    severity: 'warning',
-    message: ({ form }) => `The form “${form}” was open for more than a day, or its parts came from several pages.`,
-    hint: () => 'The visitor sees what was typed and can send it again.',
-    examples: [{ form: 'boat' }],
-  }),
-  'missing-origin': sentence(
-    'Browsers reach this site over TLS, but requests arrive without it, so cookies are not Secure.',
-    'Set “origin” to what browsers see, or “trustProxy” where a proxy says it in Forwarded or X-Forwarded-Proto.',
-    'warning',
-  ),
-  'refused-caching': worded<{ header: string }>({
-    severity: 'warning',
-    message: ({ header }) =>
-      `A page that holds a visitor’s token, message or cookie was sent with Cache-Control “${header}”.`,
-    hint: () => 'Leave the header out, or answer with “private, no-store”.',
-    examples: [{ header: 'public, max-age=60' }],
-  }),
   'invalid-place': worded<{ what: 'locale' | 'time zone'; given: string }>({
     severity: 'warning',
     message: ({ what, given }) => `The context’s ${what} “${given.slice(0, 80)}” is none, so another is used.`,
@@ -163,11 +119,6 @@ const wordings = {
     hint: () => 'Publish askAgain("…") with the name of the region instead: each browser then asks for its own.',
     examples: [{ what: 'reads context.user' }, { name: 'stay-row', what: 'holds a form that posts' }],
   }),
-  'refused-redirect': sentence(
-    'A redirect to another site was refused; the visitor goes to the start page.',
-    'Allow it with “external” where the URL is your own.',
-    'warning',
-  ),
 };
 
 export const loomDiagnostic = catalogue(wordings);

@@ -14,14 +14,15 @@ import { type IncomingRequest, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
 import { type Flash, flashMessage, isSafeMethod, ownOptions, type Visitor } from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
+import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { PageRequest } from './answer-page.ts';
 import type { ChangesOptions, FieldsOptions, ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
 import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
 import { answerChanges, assertedOtherwise } from './changes-reply.ts';
 import type { ChannelDoor, ChannelState } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
-import { loomDiagnostic } from './diagnostics.ts';
 import type { FailurePage } from './failure-page.ts';
+import type { Languages } from './languages.ts';
 import { logDiagnostic } from './log.ts';
 import { fieldsKind, flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
 import { pageReply } from './page-reply.ts';
@@ -49,6 +50,7 @@ interface PageSettings {
   keeper: FileKeeper | undefined;
   usedForms: UsedForms;
   door: ChannelDoor;
+  languages: Languages;
 }
 
 export class Exchange {
@@ -77,7 +79,7 @@ export class Exchange {
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
-    { renderer, policy, failurePage, keeper, usedForms, door }: PageSettings,
+    { renderer, policy, failurePage, keeper, usedForms, door, languages }: PageSettings,
   ) {
     this.incoming = incoming;
     this.renderer = renderer;
@@ -87,8 +89,8 @@ export class Exchange {
     this.visitor = visitor;
     this.channels = door.state();
     this.asked = readPartialRequest(incoming);
-    const asked = () => incoming.header('accept-language');
-    this.ownContext = new RequestContext(visitor, () => this.messages(), renderer.places, asked, context);
+    const wanted = () => languages.best(incoming.header('accept-language'));
+    this.ownContext = new RequestContext(visitor, () => this.messages(), renderer.places, wanted, context);
   }
 
   /** What belongs to the request; templates see it as `context`. */
@@ -251,7 +253,7 @@ export class Exchange {
     if (options.flash !== undefined) this.flash(options.flash);
     const reply = redirectReply(to, options, this.visitor, this.asked !== undefined, {
       mounted: (url) => this.renderer.mounted(url),
-      refused: (refused) => this.log(loomDiagnostic('refused-redirect'), { to: refused }),
+      refused: (refused) => this.log(answerDiagnostic('refused-redirect'), { to: refused }),
     });
     return this.incoming.responseOf(this.renderer.noted(reply, { sent: 'redirect' }, this.incoming));
   }
@@ -285,7 +287,7 @@ export class Exchange {
   private reportUnchecked(): void {
     const { method, url } = this.incoming;
     if (isSafeMethod(method) || this.ownSubmission?.isChecked) return;
-    const diagnostic = loomDiagnostic('missing-verification', { method, path: new URL(url).pathname });
+    const diagnostic = answerDiagnostic('missing-verification', { method, path: new URL(url).pathname });
     if (this.renderer.mode === 'development') throw new LoomError(diagnostic);
     this.log(diagnostic);
   }

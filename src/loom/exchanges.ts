@@ -5,11 +5,12 @@ import type { FileKeeper } from '../forms/index.ts';
 import { assertRequest, carriesIncoming, type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
 import { isPromise, type LoomContext } from '../page/index.ts';
 import { comesOverTLS, publicOrigin, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
+import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { ChannelDoor } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
-import { loomDiagnostic } from './diagnostics.ts';
 import { Exchange } from './exchange.ts';
 import type { FailurePage } from './failure-page.ts';
+import type { Languages } from './languages.ts';
 import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
 import type { Renderer } from './renderer.ts';
@@ -27,6 +28,8 @@ export interface ExchangeSettings {
   keeper: FileKeeper | undefined;
   /** Of the channels that this loom has. */
   door: ChannelDoor;
+  /** Those of the site. */
+  languages: Languages;
   usedForms: UsedForms;
 }
 
@@ -45,7 +48,7 @@ export function exchangeMaker(
     if (!comesOverTLS(request)) return;
     // It is said once.
     looks = 0;
-    logDiagnostic(renderer.logger, loomDiagnostic('missing-origin'));
+    logDiagnostic(renderer.logger, answerDiagnostic('missing-origin'));
   };
   return (request, server) => {
     if (!carriesIncoming(request)) assertRequest(request);

@@ -1,6 +1,4 @@
-/** Which language and which time zone a page is in: as the context says, else as the browser asks, else as the options say. */
-import Negotiator from 'negotiator';
-import { Shelf } from '../page/index.ts';
+/** Which language and which time zone a page is in: as the context says, else as the options say. */
 import { canonicalLocale, isTimeZone, type LocaleSettings } from '../runtime/index.ts';
 
 /** What the options say about languages and time zones. */
@@ -18,9 +16,8 @@ export class Places {
   /** Whether answers depend on what the browser asks for. */
   readonly negotiates: boolean;
   private readonly fallback: LocaleSettings;
-  private readonly locales: readonly string[];
-  /** By what browsers send: a few, not any number. */
-  private readonly chosen = new Shelf<string>(200);
+  /** The languages of the site. */
+  readonly locales: readonly string[];
   private readonly onUnknown: OnUnknownPlace;
   /** The last of a context: most are as the one before. */
   private last: { given: unknown; locale: string } = { given: undefined, locale: '' };
@@ -33,14 +30,14 @@ export class Places {
     this.onUnknown = onUnknown;
   }
 
-  /** The locale of a context; where it says none, what the browser asks for, as `Accept-Language` has it. */
-  localeOf(given: unknown, asked: string | undefined): string {
-    if (given === undefined || given === null) return this.negotiated(asked);
+  /** The locale of a context. @param wanted that of the browser, where the context says none */
+  localeOf(given: unknown, wanted = this.fallback.locale): string {
+    if (given === undefined || given === null) return wanted;
     if (given === this.last.given) return this.last.locale;
     const locale = canonicalLocale(given);
     if (locale !== undefined) this.last = { given, locale };
     else this.onUnknown('locale', String(given));
-    return locale ?? this.negotiated(asked);
+    return locale ?? wanted;
   }
 
   /** The time zone of a context. */
@@ -53,33 +50,4 @@ export class Places {
     this.onUnknown('time zone', String(given));
     return this.fallback.timeZone;
   }
-
-  private negotiated(asked: string | undefined): string {
-    if (!this.negotiates || asked === undefined) return this.fallback.locale;
-    const choose = () => bestLocale(asked.slice(0, mostRead), this.locales) ?? this.fallback.locale;
-    return asked.length > longestWish ? choose() : this.chosen.get(asked, choose);
-  }
 }
-
-/**
- * The best of some locales by what a browser asks for (RFC 9110 §12.5.4, with the lookup of RFC 4647 §3.4): who reads American English
- * is better off with British English than with German.
- */
-function bestLocale(asked: string, locales: readonly string[]): string | undefined {
-  const best = (available: readonly string[]): string | undefined =>
-    new Negotiator({ headers: { 'accept-language': asked } }).languages([...available])[0];
-  const exact = best(locales);
-  if (exact !== undefined) return exact;
-  const language = best([...new Set(locales.map(languageOf))]);
-  return locales.find((locale) => languageOf(locale) === language);
-}
-
-function languageOf(locale: string): string {
-  return locale.split('-')[0]!;
-}
-
-/** So much of a wish is read: browsers send a tenth of it, and reading more would take long. */
-const mostRead = 1000;
-
-/** Longer wishes are not remembered. */
-const longestWish = 200;

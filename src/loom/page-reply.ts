@@ -4,9 +4,9 @@ import { refusedStatus } from '../forms/index.ts';
 import { type Reply, ReplyHeaders } from '../http/index.ts';
 import { type AnswerKind, clientCookie, headers as names, vary } from '../protocol/index.ts';
 import { ownOptions } from '../security/index.ts';
+import { answerDiagnostic } from './answer-diagnostics.ts';
 import { asksSourceOrder, type PageRequest, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { RespondOptions } from './call-options.ts';
-import { loomDiagnostic } from './diagnostics.ts';
 import type { PageFailure } from './failure-page.ts';
 import { failureNumber } from './failures.ts';
 import { logDiagnostic } from './log.ts';
@@ -127,7 +127,7 @@ function keepPrivate(headers: ReplyHeaders, { logger }: Renderer, { incoming, vi
   const said = headers.get('cache-control');
   if (said === undefined) headers.set('cache-control', 'private, no-store');
   else if (!/\b(?:private|no-store)\b/i.test(said))
-    logDiagnostic(logger, loomDiagnostic('refused-caching', { header: said }), { url: incoming.url });
+    logDiagnostic(logger, answerDiagnostic('refused-caching', { header: said }), { url: incoming.url });
 }
 
 /** The status of a page by what it shows: a form among its data that was refused gives it its own. */
@@ -145,5 +145,5 @@ const statusesWithoutContent = new Set([204, 205, 304]);
 /** @throws {LoomError} for a number that is no status of an answer (RFC 9110 §15) */
 function assertStatus(status: number): number {
   if (Number.isInteger(status) && status >= 200 && status <= 599) return status;
-  throw new LoomError(loomDiagnostic('invalid-status', { status: messageOf(status) }));
+  throw new LoomError(answerDiagnostic('invalid-status', { status: messageOf(status) }));
 }

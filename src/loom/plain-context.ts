@@ -1,6 +1,9 @@
 /** What templates see as `context` where there is no request: what was given, and what every context has. */
 import type { LoomContext } from '../page/index.ts';
 
+/** Marks a context of a request, which has its places already. */
+export const ofRequest: unique symbol = Symbol('of a request');
+
 /** A class, for copying an object by spreading it takes twenty times as long. */
 export class PlainContext implements LoomContext {
   locale: string;

@@ -27,12 +27,11 @@ import { FaultLog } from './fault-log.ts';
 import { Places } from './locales.ts';
 import { logDiagnostic } from './log.ts';
 import { type AssetFiles, type Logger, type LoomMode, type LoomOptions, loggerOf } from './options.ts';
-import { PlainContext } from './plain-context.ts';
+import { ofRequest, PlainContext } from './plain-context.ts';
 import type { Program } from './program.ts';
 import { isPublic } from './public-context.ts';
 import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
-import { RequestContext } from './request-context.ts';
 import { steadyLogger } from './steady-logger.ts';
 import { describeError } from './template-errors.ts';
 import { unknownLayout, unknownPage, unknownPartial } from './unknown-templates.ts';
@@ -144,11 +143,11 @@ export class Renderer {
   /** A context as templates see it, with what every context has. */
   private contextOf(given: LoomContext, page: string | undefined): LoomContext {
     if (isPublic(given)) return given;
-    if (given instanceof RequestContext) {
+    if (ofRequest in given) {
       if (page !== undefined) given.page = page;
       return given;
     }
-    const locale = this.places.localeOf(given.locale, undefined);
+    const locale = this.places.localeOf(given.locale);
     return new PlainContext(given, locale, this.places.timeZoneOf(given.timeZone), page);
   }
 

@@ -3,6 +3,7 @@ import type { LoomContext } from '../page/index.ts';
 import { orderParameter } from '../protocol/index.ts';
 import type { Visitor } from '../security/index.ts';
 import type { Places } from './locales.ts';
+import { ofRequest } from './plain-context.ts';
 
 type Messages = NonNullable<LoomContext['flash']>;
 
@@ -12,7 +13,7 @@ export class RequestContext implements LoomContext {
   /** Set for the page that is made. */
   page?: string;
   readonly #places: Places;
-  readonly #asked: () => string | undefined;
+  readonly #wanted: () => string | undefined;
   #givenLocale: unknown;
   #givenZone: unknown;
   #locale: string | undefined;
@@ -22,20 +23,20 @@ export class RequestContext implements LoomContext {
 
   /**
    * @param messages gives those that wait to be shown
-   * @param asked gives the header `Accept-Language`
+   * @param wanted gives the locale that the browser asks for
    * @param own what the project gives; it may say what `url` is, and nothing of `token`, `flash` and `page`
    */
   constructor(
     visitor: Visitor,
     messages: () => Messages,
     places: Places,
-    asked: () => string | undefined,
+    wanted: () => string | undefined,
     own: LoomContext | undefined,
   ) {
     this.#visitor = visitor;
     this.#messages = messages;
     this.#places = places;
-    this.#asked = asked;
+    this.#wanted = wanted;
     if (!own) return;
     this.#givenLocale = own.locale;
     this.#givenZone = own.timeZone;
@@ -46,8 +47,12 @@ export class RequestContext implements LoomContext {
     }
   }
 
+  get [ofRequest](): true {
+    return true;
+  }
+
   get locale(): string {
-    this.#locale ??= this.#places.localeOf(this.#givenLocale, this.#places.negotiates ? this.#asked() : undefined);
+    this.#locale ??= this.#places.localeOf(this.#givenLocale, this.#places.negotiates ? this.#wanted() : undefined);
     return this.#locale;
   }
 

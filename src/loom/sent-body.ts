@@ -15,7 +15,7 @@ import {
 import type { IncomingRequest } from '../http/index.ts';
 import { tokenField } from '../protocol/index.ts';
 import type { Visitor } from '../security/index.ts';
-import { loomDiagnostic } from './diagnostics.ts';
+import { answerDiagnostic } from './answer-diagnostics.ts';
 
 /** What is told of a request where its visitor need not know. */
 export interface Reports {
@@ -103,7 +103,7 @@ export class SentBody {
       return undefined;
     const bytes = request.readBytes();
     if (!bytes) {
-      reports.log(loomDiagnostic('unreadable-body'), {});
+      reports.log(answerDiagnostic('unreadable-body'), {});
       return { ok: false, status: 400, reason: 'body-used' };
     }
     this.ownIntake = new Intake(bytes, type, {
@@ -132,7 +132,7 @@ export class SentBody {
     const read = readBody(this.request, limits);
     this.text = { read, most: limits.body };
     return read.then((body) => {
-      if (isFirst && !body.ok && body.reason === 'body-used') this.reports.log(loomDiagnostic('unreadable-body'), {});
+      if (isFirst && !body.ok && body.reason === 'body-used') this.reports.log(answerDiagnostic('unreadable-body'), {});
       return body;
     });
   }

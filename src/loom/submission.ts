@@ -27,8 +27,8 @@ import {
   unprovedState,
   type Visitor,
 } from '../security/index.ts';
+import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { FieldsOptions, ReadOptions } from './call-options.ts';
-import { loomDiagnostic } from './diagnostics.ts';
 import { keeping, withKeptFiles } from './kept-files.ts';
 import { type Reports, SentBody, type Wanted } from './sent-body.ts';
 import { type SentFields, sentFields } from './sent-fields.ts';
@@ -191,7 +191,7 @@ export class Submission {
     if (own.length === 1 && isSound) return own[0]!.names;
     if (own.length > 0 && isSound) return new Set(own.flatMap((list) => [...(list?.names ?? [])]));
     const code = own.length > 0 ? 'expired-form' : 'missing-form-names';
-    this.log(loomDiagnostic(code, { form }), { form });
+    this.log(answerDiagnostic(code, { form }), { form });
     return undefined;
   }
 
