@@ -41,6 +41,7 @@ export function builtProgram(
     argumentError: (_template, diagnostic) => new LoomError(diagnostic),
     errorAt: (error, origin) => renderingError(error, placesOf, origin),
     base: built.base,
+    createHelpers: built.createHelpers,
     assets: () => built.assets,
     framesItself: () => built.framesItself,
     postsForms: () => built.postsForms,

@@ -1,10 +1,7 @@
 /** What channels have of a loom: its pages say how far they were, and a publication is rendered once for all who read it. */
-import { LoomError } from '../diagnostics/index.ts';
-import { randomText } from '../security/index.ts';
-import { type Change, changeMarkup, headMarkup } from '../updates/index.ts';
-import { loomDiagnostic } from './diagnostics.ts';
+import type { Change } from '../updates/index.ts';
 import type { Logger } from './options.ts';
-import { publicContext } from './public-context.ts';
+import type { PublicationPlace } from './publication.ts';
 import type { Renderer } from './renderer.ts';
 
 /** How a loom keeps its door. */
@@ -22,11 +19,6 @@ export interface ChannelSource {
 export interface ChannelState {
   url: string;
   position: string;
-}
-
-export interface PublicationPlace {
-  locale?: string | undefined;
-  timeZone?: string | undefined;
 }
 
 export class ChannelDoor {
@@ -56,20 +48,8 @@ export class ChannelDoor {
    * The text of a change for everybody.
    * @throws {TemplateError} for an error in its template, and where that reads what is a visitor’s alone
    */
-  async render(change: Change, { locale, timeZone }: PublicationPlace): Promise<string> {
-    const { action } = change;
-    const mark = randomText(6);
-    if (action.kind !== 'put') return changeMarkup(change, '', mark);
-    const { content } = action;
-    if (content.kind === 'markup') return changeMarkup(change, content.html, mark);
-    const { places } = this.renderer;
-    const { facts, name } = this.renderer.findPartial(content.name);
-    if (facts.usesToken)
-      throw new LoomError(loomDiagnostic('refused-publication', { name, what: 'holds a form that posts' }));
-    const context = publicContext(places.localeOf(locale), places.timeZoneOf(timeZone));
-    const settings = { mark, sending: { kind: 'in-place' } } as const;
-    const rendering = this.renderer.partial(content.name, content.data, context, settings);
-    if (rendering.isWaiting) await rendering.whole();
-    return headMarkup(facts.placed) + changeMarkup(change, rendering.text(), mark);
+  async render(change: Change, place: PublicationPlace): Promise<string> {
+    const { publicationText } = await import('./publication.ts');
+    return publicationText(this.renderer, change, place);
   }
 }

@@ -4,7 +4,7 @@ import { Compilation, Linker, partialName, type Template } from '../compiler/ind
 import { LoomError, placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
 import { baseOf, defaultSchemes, type LoadedTemplate, mountedFiles } from '../page/index.ts';
-import { helperNames } from '../runtime/index.ts';
+import { createHelpers, helperNames } from '../runtime/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { inspected } from './inspection.ts';
 import { logDiagnostic } from './log.ts';
@@ -71,6 +71,7 @@ export function compiledProgram(
     },
     errorAt: (error, origin) => renderingError(error, placesIn(state.linker), origin),
     base: baseOf(options.base),
+    createHelpers,
     assets: () => state.assets,
     framesItself: () => state.compilation.framesItself(),
     postsForms: () => state.compilation.postsForms(),

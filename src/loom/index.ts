@@ -10,7 +10,7 @@ export type {
   StreamOptions,
 } from './call-options.ts';
 export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './changes.ts';
-export { channelDoor, type PublicationPlace } from './channel-door.ts';
+export { channelDoor } from './channel-door.ts';
 export { compiledLoom, tracingLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export { consoleLogger } from './console-logger.ts';
@@ -32,7 +32,7 @@ export {
   type TemplateStore,
 } from './options.ts';
 export type { Platform } from './platform.ts';
-
+export type { PublicationPlace } from './publication.ts';
 export type { SentFields } from './sent-fields.ts';
 export { allErrors, type PlaceInFile } from './template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, Route, TemplateName } from './typed-data.ts';

@@ -4,6 +4,9 @@ import type { LoomContext } from '../page/index.ts';
 /** Marks a context of a request, which has its places already. */
 export const ofRequest: unique symbol = Symbol('of a request');
 
+/** Marks one that is the same for everybody. */
+export const ofEverybody: unique symbol = Symbol('of everybody');
+
 /** A class, for copying an object by spreading it takes twenty times as long. */
 export class PlainContext implements LoomContext {
   locale: string;

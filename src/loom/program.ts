@@ -1,6 +1,6 @@
 /** Templates that can run, wherever they come from: compiled on demand, or built ahead. */
 import type { Diagnostic, DiagnosticError, TemplateError } from '../diagnostics/index.ts';
-import type { LayoutChooser, LoadedTemplate } from '../page/index.ts';
+import type { LayoutChooser, LoadedTemplate, MakeHelpers } from '../page/index.ts';
 import type { AssetFiles } from './options.ts';
 
 export interface Program {
@@ -28,6 +28,8 @@ export interface Program {
   errorAt(error: unknown, origin?: Error): unknown;
   /** Where the site is mounted: `/app`, or '' for the root. */
   readonly base: string;
+  /** Makes the helpers that come with the library; missing where no template uses one. */
+  readonly createHelpers: MakeHelpers | undefined;
   /** Files that `asset(…)` finds. The same map while nothing has changed. */
   assets(): AssetFiles | undefined;
   /** Whether any template of the project shows a page of the site in a frame. */

@@ -2,28 +2,17 @@
 import { RenderError } from '../diagnostics/index.ts';
 import type { LoomContext } from '../page/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import { ofEverybody } from './plain-context.ts';
 
 /** What is the same for all who read. */
 const shared: ReadonlySet<string | symbol> = new Set(['locale', 'timeZone', 'nonce']);
 
-const known = new WeakSet<LoomContext>();
-
 /** A context of which only the place can be read: whatever else is read is refused. */
 export function publicContext(locale: string, timeZone: string): LoomContext {
-  const context: LoomContext = new Proxy(
-    { locale, timeZone },
-    {
-      get(target, name) {
-        if (typeof name === 'symbol' || shared.has(name)) return Reflect.get(target, name) as unknown;
-        throw new RenderError(loomDiagnostic('refused-publication', { what: `reads context.${name}` }));
-      },
+  return new Proxy<LoomContext>({ locale, timeZone, [ofEverybody]: true } as LoomContext, {
+    get(target, name) {
+      if (typeof name === 'symbol' || shared.has(name)) return Reflect.get(target, name) as unknown;
+      throw new RenderError(loomDiagnostic('refused-publication', { what: `reads context.${name}` }));
     },
-  );
-  known.add(context);
-  return context;
-}
-
-/** Whether a context is one of these. */
-export function isPublic(context: LoomContext): boolean {
-  return known.has(context);
+  });
 }

@@ -17,7 +17,7 @@ import {
   Shelf,
   stopRows,
 } from '../page/index.ts';
-import { createHelpers, type LocaleSettings } from '../runtime/index.ts';
+import type { LocaleSettings } from '../runtime/index.ts';
 import { assertHelpers } from './assert-helpers.ts';
 import { bothFacts } from './both-facts.ts';
 import { dataFaults } from './data-faults.ts';
@@ -27,9 +27,8 @@ import { FaultLog } from './fault-log.ts';
 import { Places } from './locales.ts';
 import { logDiagnostic } from './log.ts';
 import { type AssetFiles, type Logger, type LoomMode, type LoomOptions, loggerOf } from './options.ts';
-import { ofRequest, PlainContext } from './plain-context.ts';
+import { ofEverybody, ofRequest, PlainContext } from './plain-context.ts';
 import type { Program } from './program.ts';
-import { isPublic } from './public-context.ts';
 import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
 import { steadyLogger } from './steady-logger.ts';
@@ -142,7 +141,7 @@ export class Renderer {
 
   /** A context as templates see it, with what every context has. */
   private contextOf(given: LoomContext, page: string | undefined): LoomContext {
-    if (isPublic(given)) return given;
+    if (ofEverybody in given) return given;
     if (ofRequest in given) {
       if (page !== undefined) given.page = page;
       return given;
@@ -278,8 +277,8 @@ export class Renderer {
 
   private helpersFor({ locale, timeZone }: LocaleSettings, assets: AssetFiles | undefined): Helpers {
     return this.helpersByPlace.get(`${locale} ${timeZone}`, () => {
-      const builtIn = createHelpers({ locale, timeZone }, assets, this.fault, this.program.base);
-      return { ...builtIn, ...this.options.helpers };
+      const { createHelpers, base } = this.program;
+      return { ...createHelpers?.({ locale, timeZone }, assets, this.fault, base), ...this.options.helpers };
     });
   }
 }

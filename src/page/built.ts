@@ -1,8 +1,8 @@
 /** What `zip-loom build` writes and a loom takes: templates as modules, with what a request needs to know of them. */
-import type { Render } from './output.ts';
+import type { MakeHelpers, Render } from './output.ts';
 
 /** The form of built modules; a loom takes no other. Raised with every change that older modules cannot follow. */
-export const builtFormat = 4;
+export const builtFormat = 5;
 
 /**
  * The template that shows messages. A form in it belongs to a message, and a message to a visitor whose session is known already: pages
@@ -65,6 +65,8 @@ export interface BuiltTemplates {
   readonly templates: readonly BuiltTemplate[];
   /** Helpers that the templates use and that do not come with the library. */
   readonly helpers: readonly string[];
+  /** Makes those that come with the library, where templates use one: a page in a browser loads no others. */
+  readonly createHelpers?: MakeHelpers;
   /** Whether a template of the project shows a page of the site in a frame. */
   readonly framesItself: boolean;
   /** Whether a template of the project posts a form. */

@@ -31,6 +31,7 @@ export {
   type Fill,
   type Helpers,
   type LoomContext,
+  type MakeHelpers,
   noFills,
   Output,
   type OutputSettings,

@@ -7,6 +7,19 @@ import { newSegment, type Segment } from './segments.ts';
 /** Helpers by name, as templates see them. */
 export type Helpers = Readonly<Record<string, unknown>>;
 
+/**
+ * Makes the helpers that come with the library, for readers of one locale and time zone.
+ * @param files URLs of the project’s files by path; `undefined` where it has none
+ * @param onFault told of what a helper cannot print, and of a file that is not there
+ * @param base where the site is mounted
+ */
+export type MakeHelpers = (
+  place: { locale: string; timeZone: string },
+  files: ReadonlyMap<string, string> | undefined,
+  onFault: (error: RenderError) => void,
+  base: string,
+) => Helpers;
+
 /** What belongs to the request rather than to the page. Augment it with the fields of your own `context` function. */
 export interface LoomContext {
   /**

@@ -183,15 +183,17 @@ function indexModule(
 ): string {
   const imports = paths.map((path, index) => `import { templates as folder${index} } from './${path}';\n`).join('');
   const used = new Set(templates.flatMap((template) => compilation.helpersOf(template)));
+  const usesOurs = [...used].some((name) => helperNames.includes(name));
+  const ours = usesOurs ? `import { createHelpers } from '${relativePath('index.js', runtimePath)}';\n` : '';
   const own = [...used].filter((name) => !helperNames.includes(name)).sort();
   const files = used.has('asset') && assets ? `  assets: new Map(${dataLiteral([...assets])}),\n` : '';
   return `${mark}
-${imports}
+${ours}${imports}
 export const built = {
   format: ${builtFormat},
   templates: [${paths.map((_, index) => `...folder${index}`).join(', ')}],
   helpers: ${dataLiteral(own)},
-  framesItself: ${compilation.framesItself(templates)},
+${usesOurs ? '  createHelpers,\n' : ''}  framesItself: ${compilation.framesItself(templates)},
   postsForms: ${compilation.postsForms(templates)},
   base: ${dataLiteral(compilation.base)},
 ${files}};

@@ -30,11 +30,11 @@ const timeSteps: ReadonlyArray<[below: number, unit: Intl.RelativeTimeFormatUnit
 
 /** Formatters by what they are made of. Locales come from visitors, so a few are kept, not any number. */
 const formatters = {
-  dates: new Shelf<Intl.DateTimeFormat>(300),
-  numbers: new Shelf<Intl.NumberFormat>(300),
-  plurals: new Shelf<Intl.PluralRules>(100),
-  relative: new Shelf<Intl.RelativeTimeFormat>(100),
-  lists: new Shelf<Intl.ListFormat>(100),
+  dates: /* @__PURE__ */ new Shelf<Intl.DateTimeFormat>(300),
+  numbers: /* @__PURE__ */ new Shelf<Intl.NumberFormat>(300),
+  plurals: /* @__PURE__ */ new Shelf<Intl.PluralRules>(100),
+  relative: /* @__PURE__ */ new Shelf<Intl.RelativeTimeFormat>(100),
+  lists: /* @__PURE__ */ new Shelf<Intl.ListFormat>(100),
 };
 
 /**

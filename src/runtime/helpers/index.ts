@@ -54,7 +54,9 @@ export function createHelpers(
 }
 
 /** The names of all built-in helpers. */
-export const helperNames: readonly string[] = Object.keys(createHelpers({ locale: 'en', timeZone: 'UTC' }));
+export const helperNames: readonly string[] = /* @__PURE__ */ Object.keys(
+  /* @__PURE__ */ createHelpers({ locale: 'en', timeZone: 'UTC' }),
+);
 
 /** Text that is vouched for; where it is missing, none. */
 function textOr(text: unknown, given: HelperArguments, written: string): string {

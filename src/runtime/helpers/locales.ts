@@ -21,8 +21,8 @@ export function isTimeZone(value: unknown): value is string {
 /** Longer names are none. */
 const longestName = 200;
 
-const canonicals = new Shelf<string>(300);
-const knownZones = new Shelf<boolean>(300);
+const canonicals = /* @__PURE__ */ new Shelf<string>(300);
+const knownZones = /* @__PURE__ */ new Shelf<boolean>(300);
 
 /** A language tag as BCP 47 writes it; `undefined` for anything else. */
 export function canonicalLocale(value: unknown): string | undefined {
