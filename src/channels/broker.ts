@@ -17,6 +17,7 @@ export interface Replay {
   readonly lost: readonly string[];
 }
 
+/** What carries publications to all who listen, in this process or in many. */
 export interface Broker {
   /** How far the broker is, as far as this process knows, at once: never further than what was handed to the listener. */
   position(): string;

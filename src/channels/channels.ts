@@ -17,12 +17,15 @@ import { channelDiagnostic } from './diagnostics.ts';
 import { updateText } from './event-text.ts';
 import { type ChannelsOptions, channelsTable, connectTable, publishTable } from './options.ts';
 
+/** How a visitor is connected. */
 export interface ConnectOptions {
   /** Whether a visitor may listen to a channel; asked at each connection. */
   authorize(channel: string, exchange: Exchange): boolean | Promise<boolean>;
 }
 
+/** How many listen, and what has happened. */
 export interface ChannelStats {
+  /** Readers that are connected. */
   connections: number;
   /** Channels that somebody listens to, and how many do. */
   channels: Record<string, number>;
@@ -32,6 +35,7 @@ export interface ChannelStats {
   refused: number;
 }
 
+/** The channels of a loom: who listens, and what is told. */
 export interface Channels {
   /**
    * Publishes changes to all who listen. They are rendered once; a template that reads what is a visitor’s alone is an error.
@@ -46,6 +50,7 @@ export interface Channels {
    * @example app.get('/channels', (c) => channels.connect(c.req.raw, { authorize: (channel) => channel === 'arrivals' }));
    */
   connect(request: Request, options: ConnectOptions): Promise<Response>;
+  /** How many listen, and what has happened so far. */
   stats(): ChannelStats;
   /** Ends all connections; browsers connect again after a while, each after another. */
   close(): Promise<void>;

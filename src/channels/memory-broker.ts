@@ -2,6 +2,7 @@
 import { comparePositions } from '../protocol/index.ts';
 import type { Broker, BrokerEvent, Replay } from './broker.ts';
 
+/** How much is remembered for readers who come back. */
 export interface MemoryBrokerOptions {
   /** How many events of a channel are kept for readers who come back. Default: 1,000. */
   events?: number;

@@ -12,6 +12,7 @@ import {
 import type { Loom, PublicationPlace } from '../loom/index.ts';
 import type { Broker } from './broker.ts';
 
+/** What channels are made with. */
 export interface ChannelsOptions {
   /** Renders what is published. */
   loom: Loom;

@@ -5,6 +5,7 @@ import { copyPlace } from './copy-place.ts';
 import { partsOf } from './parts.ts';
 import { openView, type View } from './view.ts';
 
+/** What a click on a part does. */
 export interface InspectorOptions {
   /**
    * Opens a file in an editor: its path from where the server was started, and the line, counted from 1. Default: the place is put into

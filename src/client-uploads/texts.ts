@@ -4,8 +4,11 @@
 export interface UploadTexts {
   /** The name of the progress bar. */
   sending: string;
+  /** Said when all has been sent. */
   sent: string;
+  /** The button that calls an upload off. */
   cancel: string;
+  /** Said when one was called off. */
   cancelled: string;
 }
 

@@ -2,6 +2,7 @@
 import type { Send } from './requests.ts';
 import type { Texts } from './texts.ts';
 
+/** How the client works. */
 export interface StartOptions {
   /**
    * Milliseconds after which a request that changes nothing is given up, and one that changes something holds up nobody any longer.

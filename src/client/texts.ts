@@ -2,12 +2,17 @@
 
 /** Texts by what they are for. `{status}` stands for the status of an answer. */
 export interface Texts {
+  /** The server could not be reached. */
   unreachable: string;
+  /** The server answered with an error; `{status}` is its number. */
   status: string;
+  /** The answer ended in the middle. */
   cut: string;
   /** An error, after the answer had begun. */
   broken: string;
+  /** No answer has come for long. */
   late: string;
+  /** What was sent is not allowed any more. */
   forbidden: string;
   /** The region is not on its page any more; only in events. */
   gone: string;

@@ -27,7 +27,9 @@ export type ModelOf<Input> = { readonly [Field in keyof Input]?: Input[Field] | 
 export type FormViewOf<Definition> =
   Definition extends FormDefinition<string, infer Input, unknown> ? FormView<Input> : never;
 
+/** One form, defined once: shown by its views, read from submissions. */
 export interface FormDefinition<Name extends string = string, Input = unknown, Output = unknown> {
+  /** The name of the form. */
   readonly name: Name;
   readonly settings: FormSettings;
   /** Only for types: what reading gives. */

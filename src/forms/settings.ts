@@ -6,6 +6,7 @@ import type { JSONSchema, StandardSchema } from './schema/schema.ts';
 import type { Kind } from './schema/shape.ts';
 import type { StepSettings } from './steps.ts';
 
+/** What a definition says besides its schema. */
 export interface FormOptions {
   /** Labels by name; items of lists as `crew[].name`. Default: the schema’s title, or the name in words. */
   labels?: Readonly<Record<string, string>>;

@@ -5,6 +5,7 @@ import { words } from './schema/words.ts';
 
 /** A step as it is defined. */
 export interface StepSettings {
+  /** How it is called in code, as by `stayForm.step?.name`. */
   name: string;
   /** Names of its fields, those at the top of the form. */
   fields: readonly string[];
@@ -14,16 +15,23 @@ export interface StepSettings {
 
 /** A step as a page shows it. */
 export interface Step {
+  /** Its name in the definition. */
   name: string;
+  /** What it is called on the page. */
   label: string;
   /** From 1. */
   number: number;
+  /** How many steps there are. */
   count: number;
+  /** Whether nothing comes before it. */
   isFirst: boolean;
+  /** Whether the form is sent off with it. */
   isLast: boolean;
+  /** Whether it is the one that is shown. */
   isCurrent: boolean;
   /** Whether it comes before the one that is shown. */
   isDone: boolean;
+  /** The fields that it shows. */
   fields: readonly string[];
 }
 

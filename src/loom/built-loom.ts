@@ -11,7 +11,9 @@ import type { PlaceInFile } from './template-errors.ts';
 /** Options that were settled when the templates were built. */
 type SettledOptions = 'sources' | 'built' | 'pages' | 'elements' | 'assets' | 'base';
 
+/** What a loom of built templates is made with. */
 export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {
+  /** What `zip-loom build` has made: `built` of the built `index.js`. */
   built: BuiltTemplates;
 }
 

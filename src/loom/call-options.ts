@@ -4,11 +4,13 @@ import type { Flash } from '../security/index.ts';
 import type { PageToShow } from './changes.ts';
 import type { SendOrder } from './options.ts';
 
+/** How a page is rendered. */
 export interface RenderOptions {
   /** What `context` is in the templates. */
   context?: LoomContext;
 }
 
+/** How a page is streamed. */
 export interface StreamOptions extends RenderOptions {
   /**
    * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page, for readers whose
@@ -17,9 +19,11 @@ export interface StreamOptions extends RenderOptions {
   order?: SendOrder;
 }
 
+/** How a page answers a request. */
 export interface RespondOptions {
   /** Default: 200, or the status of a form among the data that was refused. */
   status?: number;
+  /** Headers of the answer; `content-type` is that of HTML where they say none. */
   headers?: HeadersInit;
   /**
    * Where content with `(await …)` and `(meanwhile)` goes: in its place, or `late`, at the end of the page. Default: `late` for
@@ -28,6 +32,7 @@ export interface RespondOptions {
   order?: SendOrder;
 }
 
+/** How `exchange.redirect` sends a visitor elsewhere. */
 export interface RedirectOptions {
   /** A message for the page that comes next. */
   flash?: Flash;
@@ -37,6 +42,7 @@ export interface RedirectOptions {
   external?: boolean;
 }
 
+/** What `exchange.changes` takes besides the changes. */
 export interface ChangesOptions {
   /**
    * Where readers go who run no client, when the work is done; or the page that they are given. Also for those who only look: who goes
@@ -45,6 +51,7 @@ export interface ChangesOptions {
   otherwise: string | URL | PageToShow;
 }
 
+/** What `exchange.fields` reads, and how. */
 export interface FieldsOptions<Name extends string = string> {
   /** The names that are read. */
   only: readonly Name[];

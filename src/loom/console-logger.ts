@@ -5,7 +5,9 @@ import { asError, isThrown, TemplateError } from '../diagnostics/index.ts';
 export interface Logger {
   /** For what is worth knowing and no fault. */
   info?(details: object, message: string): void;
+  /** Told of what is wrong and goes on all the same. */
   warn(details: object, message: string): void;
+  /** Told of what failed. */
   error(details: object, message: string): void;
 }
 

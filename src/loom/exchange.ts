@@ -53,6 +53,7 @@ interface PageSettings {
   languages: Languages;
 }
 
+/** One request and its answer: what was sent is read, checked and answered with a page, a part of it, or a redirect. */
 export class Exchange {
   private readonly ownContext: RequestContext;
   private readonly incoming: IncomingRequest;
@@ -98,6 +99,7 @@ export class Exchange {
     return this.ownContext;
   }
 
+  /** The request, as it came. */
   get request(): Request {
     return this.incoming.request;
   }

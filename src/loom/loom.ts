@@ -18,6 +18,7 @@ import { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
 import type { DataArguments, DataOf, PageName, Route, TemplateName } from './typed-data.ts';
 
+/** A project of templates that can be rendered and can answer requests. */
 export interface Loom {
   /**
    * A whole page with its layout, as text, when everything that it waits for has come.
@@ -73,6 +74,7 @@ export interface Loom {
   routes(): Route[];
   /** All template files, by their names in messages. */
   files(): string[];
+  /** Whether it is made for work on the site or for visitors. */
   readonly mode: LoomMode;
   /** For channels. */
   readonly [channelDoor]: ChannelDoor;

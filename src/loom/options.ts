@@ -12,6 +12,7 @@ export type LoomMode = 'development' | 'production';
 /** Where content that waits goes: in its place, or to the end of the page. */
 export type SendOrder = 'source' | 'late';
 
+/** What a loom is made with. */
 export interface LoomOptions {
   /** Templates kept in memory: path → text, such as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
   sources?: Readonly<Record<string, string>>;

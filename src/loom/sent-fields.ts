@@ -3,7 +3,9 @@ import { type Entries, messagesAnswer, type SentStatus, type UploadedFile, wordi
 
 /** What `fields` gives: `ok` tells whether all of it was let in. What was typed is there in any case. */
 export interface SentFields<Name extends string = string> {
+  /** Whether everything was taken. */
   readonly ok: boolean;
+  /** 200, or the status of the answer that says what is wrong. */
   readonly status: SentStatus;
   /** Texts by name, each as it was sent but for the ends of its lines; of several of one name the last. */
   readonly fields: Readonly<Partial<Record<Name, string>>>;

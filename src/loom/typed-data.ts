@@ -41,5 +41,6 @@ type StaticPageName = {
 export interface Route {
   /** From the root of the host: `/about` for the page `about`, `/` for `index`. */
   path: string;
+  /** The name of the page. */
   page: StaticPageName;
 }

@@ -6,6 +6,7 @@ import type { AssetFiles } from '../loom/index.ts';
 import { nodeDiagnostic, reasonOf } from './diagnostics.ts';
 import { pathOf } from './path-of.ts';
 
+/** Where the files are that templates name, and where they are served. */
 export interface AssetFolder {
   /** Files that are served as they are, from the folder where the program was started, or by a file URL. One folder or several. */
   folder?: string | URL | ReadonlyArray<string | URL>;

@@ -4,6 +4,7 @@ import { anyText, assertOptions } from '../diagnostics/index.ts';
 import { methodMeant, siteSettings } from '../security/index.ts';
 import { headerOf, targetOf } from './incoming-head.ts';
 
+/** Which methods a form may have. */
 export interface EffectiveMethodOptions {
   /** This site’s origin as browsers see it, where a proxy hides it: `https://harbour.example`. */
   origin?: string;

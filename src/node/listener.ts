@@ -13,6 +13,7 @@ export type Handler = (request: Request) => Response | Promise<Response>;
 /** Goes on to whatever a router has for errors. */
 export type Next = (error?: unknown) => void;
 
+/** How requests and answers are handed over. */
 export interface ListenerOptions {
   /**
    * Whether handlers are given requests, and answers, of the platform’s own classes at once. Default: `false`. These objects take

@@ -3,6 +3,7 @@ import type { UploadStore } from '../forms/index.ts';
 import type { LoomOptions } from '../loom/index.ts';
 import type { AssetsOption } from './asset-folder.ts';
 
+/** What a loom is made with under Node. */
 export interface NodeLoomOptions extends Omit<LoomOptions, 'assets' | 'routes' | 'uploads'> {
   /**
    * Files that templates name by relative URLs: a folder that the site serves from its root, more about it, or a map of

@@ -7,6 +7,7 @@ import type { Broker, BrokerEvent, Replay } from '../channels/index.ts';
 import { assertOptions, numberFrom, type OptionTable, someText, withMethods } from '../diagnostics/index.ts';
 import { comparePositions } from '../protocol/index.ts';
 
+/** Which Redis, and how much is kept there. */
 export interface RedisBrokerOptions {
   /** Where Redis is, such as `redis://localhost:6379`. */
   url: string;

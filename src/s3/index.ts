@@ -11,6 +11,7 @@ import type { StoredUpload, UploadStore } from '../forms/index.ts';
 import { putInParts } from './parts.ts';
 import { sweep } from './sweep.ts';
 
+/** Which bucket files are kept in. */
 export interface S3StoreOptions {
   /** Of the package `@aws-sdk/client-s3`, with the region and the credentials. */
   client: S3Client;

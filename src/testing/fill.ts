@@ -10,6 +10,7 @@ export type FormValue = string | number | boolean | Date | File | readonly (stri
 /** By the names of fields. */
 export type FormValues = Readonly<Record<string, FormValue>>;
 
+/** Which form of a page is sent, and by which button. */
 export interface SubmitOptions {
   /** The form: its name in code, its id, or a CSS selector. Default: the first that has the fields. */
   form?: string;

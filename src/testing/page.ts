@@ -7,10 +7,13 @@ import { submission } from './submission.ts';
 
 export type Ask = (request: PageRequest, from: Page) => Promise<Page>;
 
+/** A page as a test sees it. */
 export class Page {
+  /** The status of the answer. */
   readonly status: number;
   /** Where it is after all redirects: path, query and fragment on the site itself, else absolute. */
   readonly url: string;
+  /** The headers of the answer. */
   readonly headers: Headers;
   /** As it was sent. */
   readonly html: string;
@@ -28,6 +31,7 @@ export class Page {
     this.ask = ask;
   }
 
+  /** The text of `<title>`. */
   get title(): string {
     return this.text('title') ?? '';
   }

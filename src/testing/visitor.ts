@@ -11,6 +11,7 @@ const site = 'http://localhost';
 /** As many redirects as browsers follow (Fetch §4.4). */
 const mostRedirects = 20;
 
+/** One browser: it keeps cookies and goes from page to page. */
 export interface Visitor {
   /** Asks for a page, and follows redirects. */
   visit(url: string): Promise<Page>;

@@ -7,6 +7,7 @@ import { overlayError, rollupError } from './error-payload.ts';
 import { clientId, fileNamed, ModuleIds, nothingId } from './module-ids.ts';
 import { TemplateProject } from './template-project.ts';
 
+/** Where the project is, and where its types go. */
 export interface ZipLoomOptions {
   /** A folder of the project; its configuration is looked for from there upwards. Default: the root of Vite. */
   project?: string;

@@ -6,7 +6,9 @@ import { asChoice, type ChoiceList, type ChoiceLists, isChoiceList } from './cho
 
 /** What functions of a definition are given: an exchange is one. */
 export interface FormExchange {
+  /** The request itself. */
   readonly request: Request;
+  /** What belongs to the request. */
   readonly context: LoomContext;
 }
 
@@ -30,8 +32,11 @@ export interface Search {
   ): SearchedChoice | undefined | null | Promise<SearchedChoice | undefined | null>;
 }
 
+/** A choice that was searched for. */
 export interface SearchedChoice {
+  /** What the field has. */
   value: string | number;
+  /** What the visitor reads and types. */
   label: string;
 }
 

@@ -8,6 +8,7 @@ import type { ChoiceLists } from './choice-lists.ts';
 import type { PresentFile, SentFile } from './files.ts';
 import type { Version } from './version.ts';
 
+/** What a form that is shown is given. */
 export interface BindOptions {
   /** Files that the model has, by field: they are shown with a box that removes them. */
   files?: Readonly<Record<string, PresentFile | readonly PresentFile[] | null | undefined>>;

@@ -13,33 +13,47 @@ type FieldControl = 'text' | 'long-text' | 'choice' | 'choices' | 'checkbox' | '
 
 /** A whole field, for `<form-field>`, the templates of looks, and parts of one’s own. */
 export interface Field {
+  /** Its name in the form, as `crew[0].name`. */
   name: string;
+  /** The id of its control. */
   id: string;
+  /** Its label, in words. */
   label: string;
+  /** A hint, where the definition has one. */
   hint: string | undefined;
+  /** The id for the element of the hint. */
   hintId: string;
   /** For `aria-describedby`: the hint, the files and the messages, where there are any. */
   describedBy: string | undefined;
   /** Missing for a group and for a list of groups. */
   kind: Kind | undefined;
+  /** What kind of control shows it. */
   control: FieldControl;
   /** Whether one control shows it all. */
   isSingle: boolean;
+  /** Whether it must be filled in. */
   required: boolean;
   /** What the mark of a required field says to those who do not see it. */
   requiredText: string;
+  /** Whether it has messages. */
   invalid: boolean;
+  /** Messages, where it was refused. */
   errors: readonly string[];
+  /** The id for the element of the messages. */
   errorsId: string;
+  /** What can be chosen; empty where anything can be entered. */
   choices: readonly Choice[];
   /** What was found for what was typed, in a field that is searched. */
   suggestions: readonly Choice[];
   /** Files that it has. */
   files: readonly ShownFile[];
+  /** The id for the element that tells of files which are kept. */
   filesId: string;
   /** The fields of each row of a list. */
   columns: readonly Column[];
+  /** What a button says that adds an item to this list. */
   addText: string;
+  /** What a button says that removes an item. */
   removeText: string;
   /** Names of fields that are not to be shown in it. */
   written: readonly string[];
@@ -55,7 +69,9 @@ export interface Field {
 export interface Column {
   /** With indices left out: `crew[].name`. */
   name: string;
+  /** The heading of the column. */
   label: string;
+  /** Whether it must be filled in in each row. */
   required: boolean;
   /** Whether it is a box in each row. */
   isBox: boolean;

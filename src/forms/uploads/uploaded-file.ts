@@ -19,6 +19,7 @@ export interface UploadFacts {
   type: string;
 }
 
+/** A file that came with a form: a `File` of the platform that knows what it is and can be kept. */
 export class UploadedFile extends File {
   /** The media type by the bytes, as `type`: what the sender said counts for text alone. */
   readonly detectedType: string;
