@@ -6,6 +6,7 @@ import { run } from './run.mjs';
 rmSync('dist', { recursive: true, force: true });
 run('npx', ['tsc', '-p', 'tsconfig.build.json']);
 run('npx', ['vite', 'build', '--config', 'scripts/package.config.ts']);
+run('npx', ['vite', 'build', '--config', 'scripts/production.config.ts']);
 for (const [source, file] of [
   ['src/client/auto.ts', 'client.min.js'],
   ['src/client-uploads/auto.ts', 'client-with-uploads.min.js'],

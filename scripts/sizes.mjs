@@ -3,9 +3,10 @@
  * and answers nothing gets neither forms nor cryptography.
  */
 import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { build } from 'vite';
+import { zipLoom } from '../dist/vite/index.js';
 
 /** Bytes, gzipped. */
 const budgets = {
@@ -15,14 +16,15 @@ const budgets = {
   'client-changes.min.js': 2_100,
   'client-dialogs.min.js': 3_900,
   'client-long-lists.min.js': 1_000,
-  'zip-loom/built': 19_500,
+  'zip-loom/built': 12_000,
+  'one partial, rendered by a page': 12_000,
   'zip-loom/client': 16_500,
   'zip-loom/client/inspector': 19_500,
   'zip-loom/client/uploads': 2_400,
 };
 
 /** Modules of the package that render nothing. */
-const forServers = /uploaded-file|answering|noble/;
+const forServers = /uploaded-file|(?<!late-)answering|noble/;
 
 const manifest = JSON.parse(readFileSync('package.json', 'utf8'));
 mkdirSync('build', { recursive: true });
@@ -32,9 +34,9 @@ try {
   for (const [name, budget] of Object.entries(budgets)) {
     const { code, modules } = name.endsWith('.js')
       ? { code: readFileSync(join('dist', name)), modules: [] }
-      : await bundled(name);
+      : await bundled(name.startsWith('zip-loom') ? entryOf(name) : pageWithPartial());
     const size = gzipSync(code).length;
-    const extra = name === 'zip-loom/built' ? modules.filter((one) => forServers.test(one)) : [];
+    const extra = /built|partial/.test(name) ? modules.filter((one) => forServers.test(one)) : [];
     const isWrong = size > budget || extra.length > 0;
     isTooLarge ||= isWrong;
     const said = extra.length > 0 ? `  holds ${extra.join(', ')}` : '';
@@ -47,16 +49,42 @@ try {
 }
 if (isTooLarge) process.exit(1);
 
-/** An entry as a browser gets it with the first request, with all that it exports. */
-async function bundled(name) {
+/** An entry with all that it exports. */
+function entryOf(name) {
+  const { browser, default: target } = manifest.exports[name.replace('zip-loom', '.')];
+  const path = resolve(browser?.production ?? target);
+  return { 'entry.js': `import * as all from ${JSON.stringify(path)};\nglobalThis.all = all;\n` };
+}
+
+/** A page that renders a partial with a value, a URL, a list of classes and a condition. */
+function pageWithPartial() {
+  return {
+    'entry.js': `import { createBuiltLoom } from 'zip-loom/built';
+import { built } from './templates/partials/berth-card.html';
+const loom = createBuiltLoom({ built });
+document.body.innerHTML = await loom.partial('berth-card', { berth: { id: 1, name: 'A1', free: true } });
+`,
+    'templates/partials/berth-card.html': `<meta (takes berth: { id: number, name: string, free: boolean }, compact = false)>
+<article class=\${['berth', compact && 'compact']}>
+  <h2><a href="/berths/\${berth.id}">\${berth.name}</a></h2>
+  <p (if berth.free)>Free</p>
+</article>
+`,
+  };
+}
+
+/** What a browser gets with the first request, as Vite bundles it. */
+async function bundled(files) {
+  for (const [name, text] of Object.entries(files)) {
+    mkdirSync(dirname(join(folder, name)), { recursive: true });
+    writeFileSync(join(folder, name), text);
+  }
   const file = join(folder, 'entry.js');
-  const { default: target } = manifest.exports[name.replace('zip-loom', '.')];
-  const path = resolve(target.default ?? target);
-  writeFileSync(file, `import * as all from ${JSON.stringify(path)};\nglobalThis.all = all;\n`);
   const result = await build({
     root: folder,
     configFile: false,
     logLevel: 'error',
+    plugins: files['entry.js'].includes('templates/') ? [zipLoom({ types: false })] : [],
     build: { write: false, minify: true, modulePreload: false, rollupOptions: { input: file } },
   });
   const chunks = [result].flat()[0].output.filter((one) => one.type === 'chunk');

@@ -1,5 +1,6 @@
 /** Leaves out of the package what the wordings of messages have for the documentation alone. */
 import type { ESTree, Plugin } from 'vite';
+import { visitSyntax } from './visit-syntax.ts';
 
 export function withoutExamples(): Plugin {
   return {
@@ -19,7 +20,7 @@ export function withoutExamples(): Plugin {
 /** The fields `examples` of what `worded` is given. */
 function examplesIn(program: ESTree.Program): ESTree.Node[] {
   const found: ESTree.Node[] = [];
-  visit(program, (node) => {
+  visitSyntax(program, (node) => {
     if (node.type !== 'CallExpression' || node.callee.type !== 'Identifier' || node.callee.name !== 'worded') return;
     const [wording] = node.arguments;
     if (wording?.type !== 'ObjectExpression') return;
@@ -28,10 +29,4 @@ function examplesIn(program: ESTree.Program): ESTree.Node[] {
         found.push(field);
   });
   return found;
-}
-
-function visit(node: object, look: (node: ESTree.Node) => void): void {
-  if ('type' in node) look(node as ESTree.Node);
-  for (const value of Object.values(node) as unknown[])
-    if (typeof value === 'object' && value !== null) visit(value, look);
 }

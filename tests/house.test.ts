@@ -104,8 +104,14 @@ describe('the entry points', () => {
     );
     for (const [name, [path]] of Object.entries(paths)) {
       const built = path!.replace('src', 'dist').replace('.ts', '');
-      const entry = published[name.replace('zip-loom', '.')] as Record<string, unknown>;
+      const { browser, ...entry } = published[name.replace('zip-loom', '.')] as Record<string, unknown>;
       expect(entry['node'] ?? entry).toEqual({ types: `${built}.d.ts`, default: `${built}.js` });
+      const forBrowsers = built.replace('.on-node', '');
+      if (browser !== undefined)
+        expect(browser).toMatchObject({
+          production: `${forBrowsers.replace('dist', 'dist/production')}.js`,
+          default: `${forBrowsers}.js`,
+        });
       expect(existsSync(path!)).toBe(true);
     }
   });

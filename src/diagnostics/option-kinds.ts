@@ -33,10 +33,12 @@ export const textOrURL: OptionKind = {
 export const anything: OptionKind = { words: 'a value', holds: () => true };
 
 /** A number from `least` on; `Infinity` too, for no limit. */
+/* @__NO_SIDE_EFFECTS__ */
 export function numberFrom(least: number): OptionKind {
   return { words: `a number, ${least} or more`, holds: (value) => typeof value === 'number' && value >= least };
 }
 
+/* @__NO_SIDE_EFFECTS__ */
 export function wholeNumberFrom(least: number): OptionKind {
   return {
     words: `a whole number, ${least} or more`,
@@ -45,11 +47,13 @@ export function wholeNumberFrom(least: number): OptionKind {
 }
 
 /** One of some fixed values. */
+/* @__NO_SIDE_EFFECTS__ */
 export function oneOf(...values: ReadonlyArray<string | number | boolean>): OptionKind {
   const written = values.map((value) => (typeof value === 'string' ? `“${value}”` : String(value)));
   return { words: alternatives(written), holds: (value) => values.some((one) => one === value) };
 }
 
+/* @__NO_SIDE_EFFECTS__ */
 export function listOf(item: OptionKind): OptionKind {
   return {
     words: `a list, each item ${item.words}`,
@@ -59,6 +63,7 @@ export function listOf(item: OptionKind): OptionKind {
 }
 
 /** An object of any names, with values of one kind. */
+/* @__NO_SIDE_EFFECTS__ */
 export function recordOf(item: OptionKind): OptionKind {
   return {
     words: `an object of names, each with ${item.words}`,
@@ -68,11 +73,13 @@ export function recordOf(item: OptionKind): OptionKind {
 }
 
 /** An object that has options of its own. */
+/* @__NO_SIDE_EFFECTS__ */
 export function groupOf(inside: Readonly<Record<string, OptionKind>>): OptionKind {
   return { words: `an object of ${alternatives(Object.keys(inside))}`, holds: isRecord, inside };
 }
 
 /** Any of several kinds. At most one of them has options inside, and one something in each of its items. */
+/* @__NO_SIDE_EFFECTS__ */
 export function either(...kinds: readonly OptionKind[]): OptionKind {
   const { inside, each } = Object.assign({}, ...kinds.map((kind) => ({ ...kind }))) as OptionKind;
   return {
@@ -84,6 +91,7 @@ export function either(...kinds: readonly OptionKind[]): OptionKind {
 }
 
 /** An object with certain methods. */
+/* @__NO_SIDE_EFFECTS__ */
 export function withMethods(words: string, ...names: readonly string[]): OptionKind {
   return {
     words,

@@ -9,6 +9,7 @@ import type { ChannelState } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { SendOrder } from './options.ts';
+import { pageSource } from './page-source.ts';
 import { closeSources } from './quiet-data.ts';
 import type { FoundPage, Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
@@ -152,7 +153,7 @@ async function waitingAnswer(
     options.onFailure(error);
     return renderer.failedPart(error, to.context);
   };
-  const body = rendering.source({ mark: mark ?? '', atEnd: () => listOf(begun), onFailure });
+  const body = pageSource(rendering, { mark: mark ?? '', atEnd: () => listOf(begun), onFailure });
   if (order === 'late') headers.push(['vary', 'Cookie']);
   return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
 }

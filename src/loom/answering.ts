@@ -10,6 +10,7 @@ import { exchangeMaker } from './exchanges.ts';
 import { failurePageFor } from './failures.ts';
 import { Languages } from './languages.ts';
 import type { Logger, LoomMode, LoomOptions } from './options.ts';
+import { pageSource, type SourceMaker } from './page-source.ts';
 import type { Platform } from './platform.ts';
 import type { Program } from './program.ts';
 import type { Renderer } from './renderer.ts';
@@ -32,14 +33,18 @@ interface AnswerNeeds extends LoomNeeds {
 /** Makes the exchange of a request. */
 export type ExchangeMaker = (request: Request, server?: ServerObjects) => Exchange | Promise<Exchange>;
 
-export type Answerer = (needs: AnswerNeeds) => ExchangeMaker;
+export interface Answerer {
+  exchanges(needs: AnswerNeeds): ExchangeMaker;
+  /** Hands a page over while it is still to come in part. */
+  readonly source: SourceMaker;
+}
 
 /**
  * What answers, on a platform with codes and perhaps files.
  * @throws {LoomError} in production, where forms are posted and there is no secret
  */
 export function answeringOn(platform: Platform): Answerer {
-  return ({ program, options, mode, tools, renderer, door }) =>
+  const exchanges = ({ program, options, mode, tools, renderer, door }: AnswerNeeds) =>
     exchangeMaker({
       renderer,
       door,
@@ -52,6 +57,7 @@ export function answeringOn(platform: Platform): Answerer {
       keeper: keeperFor(options, platform, renderer.logger),
       policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
     });
+  return { exchanges, source: pageSource };
 }
 
 function keeperFor({ uploads, uploadQuota }: LoomOptions, { files }: Platform, logger: Logger): FileKeeper | undefined {

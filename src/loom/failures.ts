@@ -1,8 +1,5 @@
 /** Pages that failed, and what stands for them. */
-import { LoomError } from '../diagnostics/index.ts';
-import { loomDiagnostic } from './diagnostics.ts';
 import type { FailurePage } from './failure-page.ts';
-import type { Program } from './program.ts';
 import type { Renderer } from './renderer.ts';
 import { visitorsPage } from './visitors-page.ts';
 
@@ -19,18 +16,6 @@ export function failurePageFor(renderer: Renderer, errorPage: string | undefined
       return visitorsPage(number);
     }
   };
-}
-
-/**
- * The page of the option `errorPage` is one, and is given all that it takes.
- * @throws {LoomError} otherwise
- */
-export function assertErrorPage(program: Program, name: string | undefined): void {
-  if (name === undefined) return;
-  const page = program.page(name);
-  if (!page) throw new LoomError(loomDiagnostic('unknown-error-page', { name }));
-  const others = page.required.filter((parameter) => parameter !== 'number');
-  if (others.length > 0) throw new LoomError(loomDiagnostic('invalid-error-page', { name, others }));
 }
 
 /** A number for visitors to quote, such as `4821-0937`. It is no secret, and need only differ from others of these days. */

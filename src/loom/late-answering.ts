@@ -1,10 +1,18 @@
-/** What answers requests, loaded with the first one: pages in a browser have none, and need neither forms nor codes. */
+/** What answers requests, and what hands pages over piece by piece, loaded when it is asked for: most pages in a browser need neither. */
 import type { Answerer, ExchangeMaker } from './answering.ts';
 
-export const lateAnswering: Answerer = (needs) => {
-  let made: Promise<ExchangeMaker> | undefined;
-  return async (request, server) => {
-    made ??= import('./portable-answering.ts').then(({ portableAnswering }) => portableAnswering(needs));
-    return (await made)(request, server);
-  };
+export const lateAnswering: Answerer = {
+  exchanges(needs) {
+    let made: Promise<ExchangeMaker> | undefined;
+    return async (request, server) => {
+      made ??= import('./portable-answering.ts').then(({ portableAnswering }) => portableAnswering.exchanges(needs));
+      return (await made)(request, server);
+    };
+  },
+  source(rendering, settings) {
+    const source = import('./page-source.ts').then(({ pageSource }) => pageSource(rendering, settings));
+    // Whoever reads is told; nobody else need be.
+    source.catch(() => {});
+    return { next: async () => (await source).next(), cancel: () => rendering.abandon() };
+  },
 };

@@ -5,11 +5,11 @@ import { byteStream, type ServerObjects } from '../http/index.ts';
 import { idlePatterns } from '../page/index.ts';
 import { randomText } from '../security/index.ts';
 import type { Answerer, LoomNeeds } from './answering.ts';
+import { assertErrorPage } from './assert-error-page.ts';
 import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 import { ChannelDoor, channelDoor } from './channel-door.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { Exchange } from './exchange.ts';
-import { assertErrorPage } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { renderOptionTable, streamOptionTable } from './option-table.ts';
 import type { LoomMode } from './options.ts';
@@ -95,7 +95,7 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
     return program;
   };
   const door = new ChannelDoor(renderer);
-  const exchange = answerer({ ...needs, renderer, door });
+  const exchange = answerer.exchanges({ ...needs, renderer, door });
   return {
     mode,
     [channelDoor]: door,
@@ -107,19 +107,16 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
       assertOptions('stream', given, streamOptionTable);
       const { context = {}, order = 'source' } = given;
       const mark = order === 'late' ? randomText(6) : undefined;
-      const source = renderer
-        .page(page, data, context, {
-          sending: mark ? { kind: 'late', wayBack: undefined } : { kind: 'in-place' },
-          mark,
-        })
-        .source({
-          mark: mark ?? '',
-          atEnd: () => '',
-          onFailure: (error) => {
-            renderer.logger.error({ err: error, page }, `A part of the page “${page}” failed.`);
-            return renderer.failedPart(error, context);
-          },
-        });
+      const sending = mark ? ({ kind: 'late', wayBack: undefined } as const) : ({ kind: 'in-place' } as const);
+      const rendering = renderer.page(page, data, context, { sending, mark });
+      const source = answerer.source(rendering, {
+        mark: mark ?? '',
+        atEnd: () => '',
+        onFailure: (error) => {
+          renderer.logger.error({ err: error, page }, `A part of the page “${page}” failed.`);
+          return renderer.failedPart(error, context);
+        },
+      });
       return byteStream(source);
     },
     partial: async (name: string, data: object = {}, given?: RenderOptions) =>

@@ -1,14 +1,10 @@
 /** One page that has been begun: its synchronous code has run, and parts of it may still be to come. */
-import type { TextSource } from '../http/index.ts';
 import {
   allWritten,
   type Failure,
   firstFailure,
   isWaiting,
-  nextTask,
   type Output,
-  PageReader,
-  type ReadingSettings,
   type Segment,
   segmentText,
   stopRows,
@@ -16,23 +12,15 @@ import {
 } from '../page/index.ts';
 import { closeSources } from './quiet-data.ts';
 
-/** Text is sent in pieces of about this many UTF-16 code units: what fits well into the buffers on its way. */
-const chunkLength = 16_384;
-
 /** So many turns of the microtask queue bring every value that was there already, however many promises are around it. */
 const turns = 8;
 
-/** So many turns of the event loop bring a small request from its first byte to its answer. Where nothing is due, one takes 1 µs. */
-const turnsForOthers = 8;
-
-/** How a page is read. */
-type SourceSettings = Omit<ReadingSettings, 'onFailure'> & { onFailure(error: unknown): string };
-
 export class Rendering {
   private readonly out: Output;
-  private readonly page: Segment;
+  readonly page: Segment;
   private readonly data: object;
-  private readonly errorOf: (failure: Failure) => unknown;
+  /** An error of a part, with its place in the templates. */
+  readonly errorOf: (failure: Failure) => unknown;
   private whenLeft: (() => void) | undefined;
   private turned: Promise<void> | undefined;
 
@@ -90,41 +78,6 @@ export class Rendering {
     return isPlaced ? text : text + atEnd;
   }
 
-  /** The page at the pace of whoever reads; what failed is shown in its place. */
-  source({ onFailure, ...settings }: SourceSettings): TextSource {
-    const reader = new PageReader(this.page, { ...settings, onFailure: (failure) => onFailure(this.errorOf(failure)) });
-    const settled = this.turn();
-    let hasBegun = false;
-    let isDone = false;
-    return {
-      next: async () => {
-        if (hasBegun) {
-          // What is there already must not keep others waiting, however much it is.
-          for (let turn = 0; turn < turnsForOthers; turn++) await nextTask();
-        } else await settled;
-        let text = '';
-        while (!this.isStopped && !isDone) {
-          const reading = reader.read(chunkLength - text.length);
-          text += reading.text;
-          isDone = reading.isDone;
-          if (reading.waiting) {
-            // At first everything has had its time already.
-            const hasCome = hasBegun && (await comesSoon(reading.waiting));
-            if (hasCome) continue;
-            if (text === '') {
-              await this.orLeft(reading.waiting);
-              continue;
-            }
-          }
-          hasBegun = true;
-          if (text !== '') return text;
-        }
-        return undefined;
-      },
-      cancel: () => this.abandon(),
-    };
-  }
-
   /** Nobody reads on: what is still to come is not written, and lists are closed, those too that were not reached. */
   abandon(): void {
     if (this.isStopped) return;
@@ -139,7 +92,7 @@ export class Rendering {
   }
 
   /** Waits for something, or until nobody reads it any more. */
-  private orLeft(waiting: Promise<unknown>): Promise<void> {
+  orLeft(waiting: Promise<unknown>): Promise<void> {
     // Not a race with one promise for all of them: that one would remember each.
     return new Promise((resolve, reject) => {
       this.whenLeft = resolve;
@@ -147,8 +100,8 @@ export class Rendering {
     });
   }
 
-  /** Once for a page. */
-  private turn(): Promise<void> | undefined {
+  /** Gives what is there already its time, once for a page. */
+  turn(): Promise<void> | undefined {
     this.turned ??= this.isWaiting ? someTurns(() => this.isWaiting) : undefined;
     return this.turned;
   }
@@ -161,17 +114,7 @@ export class Rendering {
   }
 }
 
-/** Whether a promise is as good as settled: then it is worth waiting for it before anything is sent. */
-async function comesSoon(promise: Promise<unknown>): Promise<boolean> {
-  let hasCome = false;
-  void promise.then(() => {
-    hasCome = true;
-  });
-  await someTurns(() => !hasCome);
-  return hasCome;
-}
-
 /** As many turns as bring what is there, or until it is. */
-async function someTurns(isNeeded: () => boolean): Promise<void> {
+export async function someTurns(isNeeded: () => boolean): Promise<void> {
   for (let turn = 0; turn < turns && isNeeded(); turn++) await null;
 }

@@ -25,6 +25,7 @@ export { Digest } from './digest.ts';
 export { escapeText } from './escape.ts';
 export { idlePatterns, type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
 export { baseOf, mountedFiles, mountedURL } from './mounting.ts';
+export { allWritten } from './only-regions.ts';
 export type { FormSecurity, FormTarget, OpenForm } from './open-forms.ts';
 export {
   bare,
@@ -40,7 +41,7 @@ export {
 } from './output.ts';
 export { isPromise, quiet, quieten } from './promises.ts';
 export { PageReader, type ReadingSettings } from './reader.ts';
-export { allWritten, isRegionName, makeRegion, Recorder, regionStub } from './recorder.ts';
+export { isRegionName, makeRegion, Recorder, regionStub } from './recorder.ts';
 export {
   digestOf,
   type Failure,

@@ -1,6 +1,7 @@
 /** Keeps the regions of a page apart while it is written. */
 import { keptAttribute, pageRegion, regionAttribute } from '../protocol/index.ts';
 import { escapeText } from './escape.ts';
+import type { OnlyRegions } from './only-regions.ts';
 import { newSegment, type RegionNode } from './segments.ts';
 
 /** Keeps regions apart while a page is written. */
@@ -20,20 +21,6 @@ export class Recorder {
     this.current = this.page;
     this.only = only === undefined ? undefined : { names: new Set(only), open: undefined, written: new Map() };
   }
-}
-
-/** The only regions that are wanted; what comes after the last of them is not written. */
-interface OnlyRegions {
-  readonly names: ReadonlySet<string>;
-  /** The outermost of them that what is written now is inside of. */
-  open: string | undefined;
-  /** Those that are written to their end. */
-  readonly written: Map<string, RegionNode>;
-}
-
-/** Whether each of them is written to its end. */
-export function allWritten({ names, written }: OnlyRegions): boolean {
-  return written.size === names.size;
 }
 
 export function makeRegion(name: string, tag: string, parent: RegionNode | undefined, counts = true): RegionNode {

@@ -24,6 +24,7 @@ const draw = async () => {
 };
 document.addEventListener('loom:templates', draw);
 await draw();
+await loom.partial('berth-lst').catch(({ message }) => { document.body.dataset.error = message; });
 document.body.dataset.drawn = 'true';
 `,
   'server.js': `import { createBuiltLoom } from 'zip-loom/built';
@@ -87,6 +88,12 @@ async function serve(command: 'dev' | 'preview'): Promise<Page> {
 }
 
 const built = () => readdirSync(join(project.folder, 'dist/assets'));
+/** All scripts, as one text. */
+const scripts = () =>
+  built()
+    .filter((name) => name.endsWith('.js'))
+    .map((name) => readFileSync(join(project.folder, 'dist/assets', name), 'utf8'))
+    .join('\n');
 const textsOf = (page: Page) => page.locator('li').allInnerTexts();
 
 describe('a build', () => {
@@ -94,10 +101,7 @@ describe('a build', () => {
     project = makeProject(files);
     expect(vite('build')).toEqual({ status: 0, output: expect.not.stringContaining('rror') });
     const picture = built().find((name) => /^pier-[\w-]+\.png$/.test(name));
-    const script = readFileSync(
-      join(project.folder, 'dist/assets', built().find((name) => name.endsWith('.js'))!),
-      'utf8',
-    );
+    const script = scripts();
     expect(script).toContain(`/assets/${picture}`);
     expect(script).not.toMatch(
       /__zip_loom|import\.meta\.hot|loom:templates.*dispatch|loom-inspect|loom-part|followChanges/,
@@ -109,6 +113,8 @@ describe('a build', () => {
     expect(await page.locator('img').nth(1).getAttribute('src')).toBe('/icon.svg');
     // Whatever folders of the public one are called.
     expect(await page.locator('img').nth(2).getAttribute('src')).toBe('/dist/mark.svg');
+    // Sentences are for those who work on the site.
+    expect(await page.locator('body').getAttribute('data-error')).toMatch(/^unknown-partial {"name":"berth-lst"/);
     await page.close();
   });
 
@@ -118,8 +124,7 @@ describe('a build', () => {
       'main.js': "import { built } from './templates/partials/berth-list.html';\nconsole.log(built);\n",
     });
     vite('build');
-    const script = built().find((name) => name.endsWith('.js'))!;
-    const text = readFileSync(join(project.folder, 'dist/assets', script), 'utf8');
+    const text = scripts();
     expect([text.includes('Berth '), text.includes('not-wanted-here')]).toEqual([true, false]);
   });
 
@@ -155,6 +160,7 @@ test('in development a changed template is merged into what the browser renders,
   const page = await serve('dev');
   expect(await textsOf(page)).toEqual(['Berth A1', 'Berth B<2>', 'Berth C3']);
   expect(await page.locator('img').first().getAttribute('src')).toBe('/img/pier.png');
+  expect(await page.locator('body').getAttribute('data-error')).toContain('Did you mean “berth-list”?');
   await page.locator('[name=note]').fill('half typed');
   await page.evaluate(() => Object.assign(globalThis, { isSame: true }));
   const kept = async () => [

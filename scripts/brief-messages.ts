@@ -1,0 +1,89 @@
+/**
+ * What browsers load in production says codes and facts instead of sentences, and takes options as they are: whoever works on the site has
+ * read both before.
+ */
+import type { ESTree, Plugin } from 'vite';
+import { visitSyntax } from './visit-syntax.ts';
+
+/** What is left out where it stands alone as a statement. */
+const checks = new Set(['assertOptions', 'assertArgument', 'assertHelpers', 'assertErrorPage']);
+
+export function briefMessages(): Plugin {
+  return {
+    name: 'brief-messages',
+    enforce: 'post',
+    transform(code, id) {
+      if (/diagnostics\/catalogue\.ts$/.test(id)) return { code: briefCatalogue, map: null };
+      if (/diagnostics\/(?:nearest|frame)\.ts$/.test(id)) return { code: emptied(code), map: null };
+      const program = this.parse(code);
+      const cuts = /diagnostics\.ts$/.test(id) ? wordings(program) : assertions(program);
+      let rest = code;
+      // From the end, so that places stay what they are.
+      for (const { start, end, text } of cuts.reverse()) rest = rest.slice(0, start) + text + rest.slice(end);
+      return cuts.length === 0 ? undefined : { code: rest, map: null };
+    },
+  };
+}
+
+const briefCatalogue = `
+export function worded(wording) { return wording; }
+export function sentence() { return {}; }
+export function catalogue(warnings) {
+  return (code, facts = {}) => ({
+    code,
+    severity: warnings.includes(code) ? 'warning' : 'error',
+    facts,
+    message: code + ' ' + JSON.stringify(facts),
+    hint: '',
+  });
+}
+`;
+
+/** Near names are for sentences, and frames for who has the templates. */
+function emptied(code: string): string {
+  const names = [...code.matchAll(/^export (?:async )?function (\w+)/gm)].map(([, name]) => name);
+  return names.map((name) => `export const ${name} = () => '';\n`).join('');
+}
+
+interface Cut {
+  start: number;
+  end: number;
+  text: string;
+}
+
+/** The object that a catalogue is made of → the codes of it that are warnings. */
+function wordings(program: ESTree.Program): Cut[] {
+  const cuts: Cut[] = [];
+  for (const statement of program.body) {
+    if (statement.type !== 'VariableDeclaration') continue;
+    for (const { id, init } of statement.declarations) {
+      if (id.type !== 'Identifier' || id.name !== 'wordings' || init?.type !== 'ObjectExpression') continue;
+      cuts.push({
+        start: init.start,
+        end: init.end,
+        text: JSON.stringify(init.properties.filter(isWarning).map(codeOf)),
+      });
+    }
+  }
+  return cuts;
+}
+
+function codeOf(field: ESTree.ObjectExpression['properties'][number]): string {
+  return field.type === 'Property' && field.key.type === 'Literal' ? String(field.key.value) : '';
+}
+
+function isWarning(field: ESTree.ObjectExpression['properties'][number]): boolean {
+  if (field.type !== 'Property' || field.value.type !== 'CallExpression') return false;
+  return JSON.stringify(field.value.arguments).includes('"value":"warning"');
+}
+
+function assertions(program: ESTree.Program): Cut[] {
+  const cuts: Cut[] = [];
+  visitSyntax(program, (node) => {
+    if (node.type !== 'ExpressionStatement' || node.expression.type !== 'CallExpression') return;
+    const { callee } = node.expression;
+    if (callee.type === 'Identifier' && checks.has(callee.name))
+      cuts.push({ start: node.start, end: node.end, text: ';' });
+  });
+  return cuts.sort((one, other) => one.start - other.start);
+}

@@ -1,0 +1,28 @@
+/**
+ * Builds what browsers load in production: a module for each source, so that bundlers find what a page needs alone, with brief messages.
+ * All entries that a page can hold are of one piece, for they share classes and symbols.
+ */
+import { defineConfig } from 'vite';
+import { briefMessages } from './brief-messages.ts';
+import { packageEntries } from './package-entries.ts';
+
+export default defineConfig({
+  publicDir: false,
+  logLevel: 'warn',
+  plugins: [briefMessages()],
+  build: {
+    outDir: 'dist/production',
+    emptyOutDir: true,
+    target: 'es2023',
+    minify: false,
+    lib: {
+      entry: packageEntries('production/'),
+      formats: ['es'],
+    },
+    rollupOptions: {
+      external: (id) => !/^[./]/.test(id),
+      treeshake: { moduleSideEffects: false },
+      output: { preserveModules: true, preserveModulesRoot: 'src', entryFileNames: '[name].js' },
+    },
+  },
+});
