@@ -20,6 +20,8 @@ interface Result {
   stderr: string;
 }
 
+const command = 'dist/cli/main.js';
+
 /** Makes a project of files, by their paths. */
 export function makeProject(files: Record<string, string>, options: { packed?: boolean } = {}): Project {
   const folder = mkdtempSync(join(tmpdir(), 'zip-loom-project-'));
@@ -34,7 +36,9 @@ export function makeProject(files: Record<string, string>, options: { packed?: b
   return {
     folder,
     write,
-    loom: (...args) => spawn([join(folder, 'node_modules/zip-loom/dist/cli/main.js'), ...args]),
+    // A test may take the library out of the packages.
+    loom: (...args) =>
+      spawn([options.packed ? join(folder, 'node_modules/zip-loom', command) : resolve(command), ...args]),
     run(module) {
       const { status, stdout, stderr } = spawn([module]);
       if (status !== 0) throw new Error(stderr);
@@ -58,7 +62,7 @@ export function installPackages(folder: string, { packed = false }: { packed?: b
     if (!name.startsWith('.')) symlinkSync(resolve('node_modules', name), join(packages, name));
   if (!packed) symlinkSync(resolve('.'), join(packages, 'zip-loom'));
   else {
-    command('tar', ['-xzf', tarball(), '-C', packages]);
+    runOrFail('tar', ['-xzf', tarball(), '-C', packages]);
     renameSync(join(packages, 'package'), join(packages, 'zip-loom'));
   }
   mkdirSync(join(packages, '.bin'));
@@ -77,13 +81,13 @@ function tarball(): string {
   if (made !== undefined) return made;
   const folder = mkdtempSync(join(tmpdir(), 'zip-loom-packed-'));
   process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
-  const packed = command('npm', ['pack', '--json', '--ignore-scripts', '--pack-destination', folder]);
+  const packed = runOrFail('npm', ['pack', '--json', '--ignore-scripts', '--pack-destination', folder]);
   const [{ filename }] = JSON.parse(packed.stdout) as [{ filename: string }];
   made = join(folder, filename);
   return made;
 }
 
-function command(name: string, args: readonly string[]) {
+function runOrFail(name: string, args: readonly string[]) {
   const result = spawnSync(name, args, { encoding: 'utf8' });
   if (result.status !== 0) throw new Error(result.stderr);
   return result;
