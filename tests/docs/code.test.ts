@@ -8,6 +8,7 @@ import { cpSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import type { Browser } from 'playwright-core';
 import { type Block, blocksOf, contentOf, pages } from '../support/blocks.ts';
 import { type Line, moduleOf, partsOf } from '../support/blocks-module.ts';
 import { openBrowser } from '../support/browser.ts';
@@ -58,7 +59,9 @@ const asRun = (lines: readonly Line[]) => asText(lines.map((line) => (isError(li
 
 let project: Project;
 let found: string[];
-beforeAll(() => {
+let outcomes: Record<string, { ran: number; errors: string }>;
+let browser: Browser;
+beforeAll(async () => {
   project = makeProject({}, { packed: true });
   cpSync('tests/docs/project', project.folder, { recursive: true });
   for (const block of [...blocks, ...templates])
@@ -69,9 +72,20 @@ beforeAll(() => {
   if (built.status !== 0) throw new Error(built.stdout + built.stderr);
   const { stdout } = spawnSync('node_modules/.bin/tsc', ['-p', '.'], { cwd: project.folder, encoding: 'utf8' });
   found = stdout.split('\n').filter((line) => /^\S+\(\d+,\d+\): error/.test(line));
-  for (const { name, lines } of modules) project.write(`${name}-run.ts`, asRun(lines));
-}, 120_000);
-afterAll(() => project.remove());
+  for (const { name, lines } of modules) {
+    project.write(`${name}-run.ts`, asRun(lines));
+    project.write(`${name}-start.ts`, startOf(name));
+  }
+  const names = (isInBrowser: boolean) =>
+    modules.filter((one) => one.isInBrowser === isInBrowser).map(({ name }) => name);
+  outcomes = JSON.parse(runScript('run-blocks.ts', names(false))) as typeof outcomes;
+  runScript('bundle-blocks.ts', names(true));
+  browser = await openBrowser();
+}, 180_000);
+afterAll(async () => {
+  await browser.close();
+  project.remove();
+});
 
 test('what surrounds the code is right by its types', () => {
   expect(found.filter((error) => !modules.some(({ name }) => error.startsWith(`${name}.ts(`)))).toEqual([]);
@@ -87,41 +101,38 @@ describe.each(modules)('$page: $name', ({ name, lines, count, isInBrowser }) => 
   });
 
   test('runs', async () => {
-    expect(await (isInBrowser ? runInBrowser(name) : runInNode(name))).toEqual({ ran: count, errors: '' });
+    expect(isInBrowser ? await runInBrowser(name) : outcomes[name]).toEqual({ ran: count, errors: '' });
   });
 });
 
-function runInNode(name: string) {
-  const { stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', 'run-blocks.ts', `${name}-run.ts`], {
+function runScript(script: string, names: readonly string[]): string {
+  const { stdout, stderr, status } = spawnSync(process.execPath, ['--import', 'tsx', script, ...names], {
     cwd: project.folder,
     encoding: 'utf8',
-    timeout: 30_000,
+    timeout: 120_000,
     env: { ...process.env, SECRET: 'long and random, for tests alone', NODE_NO_WARNINGS: '1' },
   });
-  return { ran: Number(stdout.split('\n').at(-2)), errors: stderr };
+  if (status !== 0) throw new Error(stdout + stderr);
+  return stdout;
 }
 
-/** As Vite with the configuration that the chapter on it shows bundles it. */
+/** Runs the blocks, and says in the title how many. */
+function startOf(name: string): string {
+  return `import { run } from './${name}-run.ts';
+let reached = 0;
+awaited(run((index) => { reached = index + 1; }));
+async function awaited(done: Promise<unknown>) { await done; document.title = String(reached); }
+`;
+}
+
 async function runInBrowser(name: string) {
-  project.write(
-    `${name}-start.ts`,
-    `import { run } from './${name}-run.ts';\nlet reached = 0;\nawaited(run((index) => { reached = index + 1; }));\nasync function awaited(done: Promise<void>) { await done; document.title = String(reached); }\n`,
-  );
-  const bundled = spawnSync(process.execPath, ['--import', 'tsx', 'bundle-blocks.ts', name], {
-    cwd: project.folder,
-    encoding: 'utf8',
-  });
-  if (bundled.status !== 0) throw new Error(bundled.stdout + bundled.stderr);
-  const browser = await openBrowser();
-  try {
-    const page = await browser.newPage();
-    const errors: string[] = [];
-    page.on('pageerror', (error) => errors.push(String(error)));
-    await page.goto(pathToFileURL(join(project.folder, 'empty.html')).href);
-    await page.addScriptTag({ path: join(project.folder, 'bundles', name, 'blocks.js') });
-    await page.waitForFunction('document.title !== ""', undefined, { timeout: 5_000 }).catch(() => {});
-    return { ran: Number(await page.title()), errors: errors.join('\n') };
-  } finally {
-    await browser.close();
-  }
+  const page = await browser.newPage();
+  const errors: string[] = [];
+  page.on('pageerror', (error) => errors.push(String(error)));
+  await page.goto(pathToFileURL(join(project.folder, 'empty.html')).href);
+  await page.addScriptTag({ path: join(project.folder, 'bundles', name, 'blocks.js') });
+  await page.waitForFunction('document.title !== ""', undefined, { timeout: 5_000 }).catch(() => {});
+  const ran = Number(await page.title());
+  await page.close();
+  return { ran, errors: errors.join('\n') };
 }

@@ -16,6 +16,8 @@ const returnsAtTop = ({ text, file }: Block) => file === undefined && /^(?:if \(
 const readsBody = ({ text }: Block) => /exchange\.(?:read|fields|verify)\w*\(/.test(text);
 const isForBrowsers = ({ text }: Block) =>
   /\bdocument\.|from 'zip-loom\/(?:client|built|templates)|from '\.\/templates\//.test(text);
+/** What a setting has for what runs the blocks. */
+const ofRun = ['begin', 'arrive'];
 const importPattern = /^import (.+) from '(.+)';$/gm;
 const namesIn = (what: string) => what.match(/\w+/g) ?? [];
 
@@ -63,12 +65,13 @@ export function moduleOf({ blocks }: Part, setting: string, given: readonly stri
   const whole = blocks.map(({ text }) => text).join('\n');
   const imported = new Set([...imports.values()].flatMap((several) => [...several].flatMap(namesIn)));
   const needed = given.filter(
-    (name) => name !== 'arrive' && !imported.has(name) && new RegExp(`\\b${name}\\b`).test(whole),
+    (name) => !ofRun.includes(name) && !imported.has(name) && new RegExp(`\\b${name}\\b`).test(whole),
   );
   return [
     ...[...imports].flatMap(([from, several]) => importLines(from, [...several])),
-    { text: `import { ${['arrive', ...needed].join(', ')} } from './${setting}';` },
+    { text: `import { ${[...ofRun, ...needed].join(', ')} } from './${setting}';` },
     { text: 'export async function run(at: (index: number) => void) {' },
+    { text: 'begin();' },
     ...body,
     // What answers requests, for those who want to ask it.
     ...(/\bapp\./.test(whole) ? [{ text: 'return app;' }] : []),

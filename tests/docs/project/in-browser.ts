@@ -9,4 +9,5 @@ export const helpers = {};
 export const berth = { name: 'A1' };
 export const items = ['Fenders'];
 export const loom = createBuiltLoom({ built });
+export function begin(): void {}
 export async function arrive(_sent: boolean): Promise<void> {}

@@ -1,4 +1,4 @@
-/** Runs the blocks of one chapter, and asks every server that they start. Its last line says how many were run. */
+/** Runs the blocks of chapters, one after another, and asks every server that they start. Prints how many were run, and what went wrong. */
 import { type ListenOptions, Server } from 'node:net';
 import { Hono } from 'hono';
 import { withEffectiveMethod } from 'zip-loom';
@@ -6,7 +6,7 @@ import { createVisitor } from 'zip-loom/testing';
 
 const started: Server[] = [];
 const listen = Server.prototype.listen;
-// Several chapters are run at the same time: each server gets a port that is free.
+// Each server gets a port that is free.
 Server.prototype.listen = function (this: Server, _port?: unknown, ...rest: unknown[]) {
   started.push(this);
   const options: ListenOptions = { port: 0, host: '127.0.0.1' };
@@ -17,20 +17,47 @@ Server.prototype.listen = function (this: Server, _port?: unknown, ...rest: unkn
   );
 } as typeof listen;
 
-let reached = 0;
-const { run } = (await import(`./${process.argv[2]}`)) as { run(at: (index: number) => void): Promise<unknown> };
-const app = await run((index) => {
-  reached = index + 1;
+/** What is written to the standard error while a chapter runs. */
+let errors = '';
+process.stderr.write = ((text: string | Uint8Array) => {
+  // There is none here, and the broker goes on trying.
+  if (!String(text).startsWith('Redis cannot be reached')) errors += String(text);
+  return true;
+}) as typeof process.stderr.write;
+process.on('unhandledRejection', (error) => {
+  errors += describe(error);
 });
-for (const server of started) {
-  const address = server.address();
-  if (address === null || typeof address === 'string') throw new Error('A server does not listen.');
-  const response = await fetch(`http://127.0.0.1:${address.port}/`);
-  if (response.status !== 200) throw new Error(`A server answers ${response.status}.`);
+
+const outcomes: Record<string, { ran: number; errors: string }> = {};
+for (const name of process.argv.slice(2)) {
+  let ran = 0;
+  errors = '';
+  try {
+    const { run } = (await import(`./${name}-run.ts`)) as { run(at: (index: number) => void): Promise<unknown> };
+    const app = await run((index) => {
+      ran = index + 1;
+    });
+    await askServers();
+    if (app instanceof Hono) await visitAll(app);
+  } catch (error) {
+    errors += describe(error);
+  }
+  outcomes[name] = { ran, errors };
 }
-if (app instanceof Hono) await visitAll(app);
-console.log(reached);
-process.exit(0);
+process.stdout.write(JSON.stringify(outcomes), () => process.exit(0));
+
+function describe(error: unknown): string {
+  return error instanceof Error ? (error.stack ?? error.message) : String(error);
+}
+
+async function askServers(): Promise<void> {
+  for (const server of started.splice(0)) {
+    const address = server.address();
+    if (address === null || typeof address === 'string') throw new Error('A server does not listen.');
+    const response = await fetch(`http://127.0.0.1:${address.port}/`);
+    if (response.status !== 200) throw new Error(`A server answers ${response.status}.`);
+  }
+}
 
 /** Looks at every page, and sends the form that it has. */
 async function visitAll(application: Hono): Promise<void> {

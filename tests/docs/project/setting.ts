@@ -98,13 +98,23 @@ const signIn = async (request: Request) => {
   return sent.ok ? exchange.redirect('/') : exchange.respond('sign-in', { signInForm: sent });
 };
 
-export const app = new Hono();
-app.all('/boats/new', (c) => add(c.req.raw));
-app.all('/sign-in', (c) => signIn(c.req.raw));
-app.get('/', (c) => loom.respond(c.req.raw, 'home', { berths }));
-app.get('/boats/:id', (c) => loom.respond(c.req.raw, 'boats/show', { boat: { ...boat, name: 'Grey Heron' } }));
-app.post('/boats/:id', (c) => add(c.req.raw));
-app.get('/boats/:id/edit', (c) => loom.respond(c.req.raw, 'boats/edit', { boat, boatForm: boatForm.from(boat) }));
+function site(): Hono {
+  const app = new Hono();
+  app.all('/boats/new', (c) => add(c.req.raw));
+  app.all('/sign-in', (c) => signIn(c.req.raw));
+  app.get('/', (c) => loom.respond(c.req.raw, 'home', { berths }));
+  app.get('/boats/:id', (c) => loom.respond(c.req.raw, 'boats/show', { boat: { ...boat, name: 'Grey Heron' } }));
+  app.post('/boats/:id', (c) => add(c.req.raw));
+  app.get('/boats/:id/edit', (c) => loom.respond(c.req.raw, 'boats/edit', { boat, boatForm: boatForm.from(boat) }));
+  return app;
+}
+
+export let app = site();
+
+/** Each chapter has a site of its own. */
+export function begin(): void {
+  app = site();
+}
 
 export let request = new Request('http://localhost/');
 export let exchange = await loom.exchange(request);
