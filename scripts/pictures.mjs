@@ -1,9 +1,9 @@
 /**
  * `npm run pictures`: takes every picture of `docs/screenshots` anew, on the demo data: pages in Chromium, commands in a terminal window
- * under Xvfb. The picture of an editor is taken by hand.
+ * and an editor in a terminal window under Xvfb.
  */
 import { spawn, spawnSync } from 'node:child_process';
-import { cpSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { chromium } from 'playwright-core';
@@ -11,7 +11,7 @@ import { harbour, run } from './run.mjs';
 import { requirePackages, requirePrograms } from './setup.mjs';
 
 requirePackages();
-requirePrograms(['chromium', 'xvfb', 'xterm', 'imagemagick']);
+requirePrograms(['chromium', 'xvfb', 'xterm', 'imagemagick', 'neovim']);
 const out = resolve('docs/screenshots');
 const wanted = process.argv.slice(2);
 const isWanted = (name) => wanted.length === 0 || wanted.includes(name);
@@ -179,6 +179,8 @@ if (isWanted('trace')) {
   rmSync(file);
 }
 
+if (isWanted('editor')) editor();
+
 const folder = mkdtempSync(join(tmpdir(), 'pictures-'));
 try {
   cpSync('examples/prototype', join(folder, 'prototype'), { recursive: true });
@@ -244,7 +246,56 @@ const handler = (request) => loom.respond(request, 'log', { entries: [entry] });
 const server = createServer(nodeListener(handler)).listen(0, () => console.log('http://localhost:' + server.address().port + '/'));`;
 }
 
-/** Runs commands in a terminal window of about 1280x800, and takes a picture of it. */
+/** A template of the harbour in an editor, with an argument that is missing and a name that is being written. */
+function editor() {
+  const project = resolve('examples/.picture');
+  const file = 'templates/pages/berths/list.html';
+  cpSync('examples/harbour', project, { recursive: true });
+  try {
+    const text = readFileSync(join(project, file), 'utf8');
+    const wrong = text.replace(/^( *)(.*<berth-card berth=.*)$/m, (_line, indent, call) => {
+      return `${indent}${call.replace('berth-card berth=', 'berth-card brth=')}\n${indent}<berth-></berth->`;
+    });
+    writeFileSync(join(project, file), wrong);
+    const line = wrong.split('\n').findIndex((one) => one.includes('<berth->')) + 1;
+    const done = join(project, 'done');
+    writeFileSync(join(project, 'init.lua'), editorSettings(project, line, done));
+    inWindow('editor', `cd ${project}; nvim -u init.lua ${file}`, done);
+  } finally {
+    rmSync(project, { recursive: true, force: true });
+  }
+}
+
+/** Settings of Neovim that start the language server, and ask for what can be written. */
+function editorSettings(project, line, done) {
+  return `
+vim.opt.number = true
+vim.opt.signcolumn = 'yes'
+vim.opt.swapfile = false
+vim.opt.completeopt = { 'menuone', 'noselect' }
+vim.cmd('highlight! link SignColumn Normal')
+local client = vim.lsp.start_client({
+  name = 'zip_loom',
+  cmd = { 'node', '${resolve('dist/cli/main.js')}', 'language-server', '--stdio' },
+  root_dir = '${project}',
+})
+vim.api.nvim_create_autocmd('FileType', {
+  pattern = 'html',
+  callback = function()
+    vim.lsp.buf_attach_client(0, client)
+    vim.bo.omnifunc = 'v:lua.vim.lsp.omnifunc'
+    local keys = function(text)
+      vim.api.nvim_feedkeys(vim.api.nvim_replace_termcodes(text, true, false, true), 't', true)
+    end
+    vim.defer_fn(function() keys('${line}Gzt0f-a') end, 6000)
+    vim.defer_fn(function() keys('<C-x><C-o>') end, 8000)
+    vim.defer_fn(function() vim.fn.writefile({}, '${done}') end, 11000)
+  end,
+})
+`;
+}
+
+/** Runs commands in a terminal window, and takes a picture of it. */
 function terminal(name, cwd, commands) {
   if (!isWanted(name)) return;
   const script = join(cwd, '.picture.sh');
@@ -253,6 +304,12 @@ function terminal(name, cwd, commands) {
     one.startsWith('!') ? one.slice(1) : `printf '\\033[1;34m$\\033[0m npx zip-loom ${one}\\n'; ${loom} ${one}; echo`,
   );
   writeFileSync(script, `cd ${cwd}\n${lines.join('\n')}\nprintf '\\033[?25l'; touch ${done}; sleep 600\n`);
+  inWindow(name, `bash ${script}`, done);
+  rmSync(script);
+}
+
+/** A terminal window of about 1280x800 with a program, and a picture of it when a file is there. */
+function inWindow(name, command, done) {
   windows += 1;
   const env = { ...process.env, DISPLAY: `:${90 + windows}`, LANG: 'C.UTF-8', TERM: 'xterm-256color' };
   const server = spawn('Xvfb', [env.DISPLAY, '-screen', '0', '1280x800x24'], { stdio: 'ignore' });
@@ -274,13 +331,12 @@ function terminal(name, cwd, commands) {
     `XTerm*color${one}`,
   ]);
   colours.push('-xrm', 'XTerm*internalBorder: 14');
-  const window = spawn('xterm', [...options, ...colours, '+sb', '-e', 'bash', script], { env, stdio: 'ignore' });
+  const window = spawn('xterm', [...options, ...colours, '+sb', '-e', 'bash', '-c', command], { env, stdio: 'ignore' });
   waitFor(done);
   const taken = spawnSync('import', ['-window', 'root', join(out, `${name}.png`)], { env, encoding: 'utf8' });
   window.kill();
   server.kill();
   rmSync(done);
-  rmSync(script);
   if (taken.status !== 0) throw new Error(`No picture of ${name}: ${taken.stderr}`);
   console.log(name);
 }

@@ -35,6 +35,7 @@ const programs = {
   wrk: ['which', 'wrk'],
   xterm: ['which', 'xterm'],
   imagemagick: ['which', 'import'],
+  neovim: ['which', 'nvim'],
 };
 
 /** The browsers of tests and benchmarks, and what WebKit’s needs. */

@@ -2,21 +2,8 @@
 /** The command line: `zip-loom <command>`. Exit codes: 0 for success, 1 when something was found, 2 when the call was wrong. */
 import { Command, CommanderError } from 'commander';
 import { LoomError } from '../diagnostics/index.ts';
-import { adoptCommand } from './adopt/adopt.ts';
-import { buildCommand } from './build.ts';
-import { checkCommand } from './check.ts';
-import { compareCommand } from './compare/compare.ts';
-import { extractCommand } from './extract/extract.ts';
-import { formatCommand } from './format/format.ts';
-import { galleryCommand } from './gallery/gallery.ts';
-import { languageServerCommand } from './language-server.ts';
-import { newCommand } from './new/new.ts';
-import { renderCommand } from './render.ts';
-import { repeatsCommand } from './repeats/repeats.ts';
+import { commandsFor } from './commands.ts';
 import { failureText } from './report.ts';
-import { samplesCommand } from './samples/samples.ts';
-import { traceCommand } from './trace/trace.ts';
-import { typesCommand } from './types.ts';
 import { versionOf } from './version.ts';
 import { inOurWords } from './wording.ts';
 
@@ -28,29 +15,19 @@ const program = new Command('zip-loom')
   .showHelpAfterError('zip-loom --help shows what there is.')
   .exitOverride();
 
-program.addCommand(inherit(newCommand()));
-program.addCommand(inherit(renderCommand()));
-program.addCommand(inherit(checkCommand()));
-program.addCommand(inherit(buildCommand()));
-program.addCommand(inherit(typesCommand()));
-program.addCommand(inherit(adoptCommand()));
-program.addCommand(inherit(repeatsCommand()));
-program.addCommand(inherit(extractCommand()));
-program.addCommand(inherit(compareCommand()));
-program.addCommand(inherit(formatCommand()));
-program.addCommand(inherit(galleryCommand()));
-program.addCommand(inherit(samplesCommand()));
-program.addCommand(inherit(traceCommand()));
-program.addCommand(inherit(languageServerCommand()));
+for (const command of await commandsFor(process.argv.slice(2)))
+  program.addCommand(command.copyInheritedSettings(program));
+
+// Whoever reads may have read enough, as `zip-loom check | head` has.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code !== 'EPIPE') throw error;
+  process.exit();
+});
 
 try {
   await program.parseAsync();
 } catch (error) {
   process.exitCode = exitCode(error);
-}
-
-function inherit(command: Command): Command {
-  return command.copyInheritedSettings(program);
 }
 
 function exitCode(error: unknown): number {

@@ -5,7 +5,6 @@ import { LoomError, TemplateError } from '../diagnostics/index.ts';
 import { consoleLogger } from '../loom/index.ts';
 import { createLoom, findProject } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
-import { exportSite } from './export/export.ts';
 import { type DataOptions, dataFor, hintAboutData, withDataOptions } from './page-data.ts';
 import { reportError } from './report.ts';
 import { renderPage } from './sample-pages.ts';
@@ -39,7 +38,7 @@ async function render(page: string | undefined, options: Options, command: Comma
   const found = await findProject(project ?? process.cwd());
   if (options.all) {
     if (options.out === undefined) throw new LoomError(commandDiagnostic('missing-out'));
-    return exportSite(found, options.out, options);
+    return (await import('./export/export.ts')).exportSite(found, options.out, options);
   }
   if (page === undefined) throw new LoomError(commandDiagnostic('missing-page'));
   if (options.out !== undefined) assertNewFile(options.out, options.force ?? false);

@@ -166,6 +166,30 @@ test.each(['--version', '-v'])('%s prints the version', (option) => {
   expect(run([option])).toEqual({ status: 0, stdout: `${version}\n`, stderr: '' });
 });
 
+test.each([['--help'], ['render good --data -'], ['check --no-types']])(
+  'a reader of “%s” who has read enough is no error',
+  (command) => {
+    const main = `${process.execPath} ${resolve('dist/cli/main.js')}`;
+    const names = JSON.stringify({ names: Array.from({ length: 20_000 }, (_, at) => `berth ${at}`) });
+    const { stderr, stdout } = spawnSync('bash', ['-c', `${main} ${command} | head -c 10`], {
+      cwd: folder,
+      input: names,
+      encoding: 'utf8',
+    });
+    expect([stdout.length, stderr]).toEqual([10, '']);
+  },
+);
+
+test('a command is known by its name wherever the project is named', () => {
+  for (const args of [
+    ['--project', folder, 'check', '--json'],
+    ['check', '--json', '--project', folder],
+  ])
+    expect(run(args, '', tmpdir()).status).toBe(1);
+  expect(run(['--project', 'check', 'render', 'good'], '', tmpdir()).stderr).not.toContain('no command');
+  expect(run(['chekc']).stderr).toContain('Did you mean “check”?');
+});
+
 test('a configuration with an option that is none is told with its file', () => {
   const other = join(folder, 'configured');
   mkdirSync(join(other, 'templates/pages'), { recursive: true });

@@ -47,6 +47,16 @@ test('in the repository', () => {
   }
 });
 
+test('paths of the repository that are named are there', () => {
+  const named = pages.flatMap((page) =>
+    [...readFileSync(page, 'utf8').matchAll(/`((?:src|tests|scripts|examples|bench|extension)\/[\w./-]*)`/g)].map(
+      ([, path = '']) => [page, path] as const,
+    ),
+  );
+  expect(named.length).toBeGreaterThan(60);
+  expect(named.filter(([, path]) => !existsSync(path))).toEqual([]);
+});
+
 test('in the package', () => {
   const { stdout } = spawnSync('npm', ['pack', '--dry-run', '--json', '--ignore-scripts'], { encoding: 'utf8' });
   const [{ files }] = JSON.parse(stdout) as [{ files: Array<{ path: string }> }];
