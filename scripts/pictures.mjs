@@ -274,6 +274,7 @@ vim.opt.signcolumn = 'yes'
 vim.opt.swapfile = false
 vim.opt.completeopt = { 'menuone', 'noselect' }
 vim.cmd('highlight! link SignColumn Normal')
+vim.cmd('highlight Pmenu ctermbg=238 ctermfg=15')
 local client = vim.lsp.start_client({
   name = 'zip_loom',
   cmd = { 'node', '${resolve('dist/cli/main.js')}', 'language-server', '--stdio' },
@@ -287,7 +288,7 @@ vim.api.nvim_create_autocmd('FileType', {
     local keys = function(text)
       vim.api.nvim_feedkeys(vim.api.nvim_replace_termcodes(text, true, false, true), 't', true)
     end
-    vim.defer_fn(function() keys('${line}Gzt0f-a') end, 6000)
+    vim.defer_fn(function() keys('${line}G0f-a') end, 6000)
     vim.defer_fn(function() keys('<C-x><C-o>') end, 8000)
     vim.defer_fn(function() vim.fn.writefile({}, '${done}') end, 11000)
   end,
@@ -326,10 +327,16 @@ function inWindow(name, command, done) {
     '-geometry',
     '142x44+0+0',
   ];
-  const colours = ['1: #ff9c85', '2: #8fd19a', '9: #ff9c85', '10: #8fd19a', '12: #7fd0de'].flatMap((one) => [
-    '-xrm',
-    `XTerm*color${one}`,
-  ]);
+  const colours = [
+    '1: #ff9c85',
+    '2: #8fd19a',
+    '9: #ff9c85',
+    '10: #8fd19a',
+    '11: #f0d58a',
+    '12: #7fd0de',
+    '13: #d9a8f0',
+    '14: #7fd0de',
+  ].flatMap((one) => ['-xrm', `XTerm*color${one}`]);
   colours.push('-xrm', 'XTerm*internalBorder: 14');
   const window = spawn('xterm', [...options, ...colours, '+sb', '-e', 'bash', '-c', command], { env, stdio: 'ignore' });
   waitFor(done);
