@@ -13,6 +13,7 @@ import type { Logger, LoomMode, LoomOptions } from './options.ts';
 import { pageSource, type SourceMaker } from './page-source.ts';
 import type { Platform } from './platform.ts';
 import type { Program } from './program.ts';
+import { type PublicationMaker, publicationText } from './publication.ts';
 import type { Renderer } from './renderer.ts';
 import { usedFormsInMemory } from './used-forms.ts';
 
@@ -37,6 +38,8 @@ export interface Answerer {
   exchanges(needs: AnswerNeeds): ExchangeMaker;
   /** Hands a page over while it is still to come in part. */
   readonly source: SourceMaker;
+  /** Writes what is published. */
+  readonly publication: PublicationMaker;
 }
 
 /**
@@ -57,7 +60,7 @@ export function answeringOn(platform: Platform): Answerer {
       keeper: keeperFor(options, platform, renderer.logger),
       policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
     });
-  return { exchanges, source: pageSource };
+  return { exchanges, source: pageSource, publication: publicationText };
 }
 
 function keeperFor({ uploads, uploadQuota }: LoomOptions, { files }: Platform, logger: Logger): FileKeeper | undefined {

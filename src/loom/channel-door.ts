@@ -1,7 +1,7 @@
 /** What channels have of a loom: its pages say how far they were, and a publication is rendered once for all who read it. */
 import type { Change } from '../updates/index.ts';
 import type { Logger } from './options.ts';
-import type { PublicationPlace } from './publication.ts';
+import type { PublicationMaker, PublicationPlace } from './publication.ts';
 import type { Renderer } from './renderer.ts';
 
 /** How a loom keeps its door. */
@@ -23,10 +23,12 @@ export interface ChannelState {
 
 export class ChannelDoor {
   private readonly renderer: Renderer;
+  private readonly publication: PublicationMaker;
   private source: ChannelSource | undefined;
 
-  constructor(renderer: Renderer) {
+  constructor(renderer: Renderer, publication: PublicationMaker) {
     this.renderer = renderer;
+    this.publication = publication;
   }
 
   get logger(): Logger {
@@ -48,8 +50,7 @@ export class ChannelDoor {
    * The text of a change for everybody.
    * @throws {TemplateError} for an error in its template, and where that reads what is a visitor’s alone
    */
-  async render(change: Change, place: PublicationPlace): Promise<string> {
-    const { publicationText } = await import('./publication.ts');
-    return publicationText(this.renderer, change, place);
+  render(change: Change, place: PublicationPlace): Promise<string> {
+    return this.publication(this.renderer, change, place);
   }
 }

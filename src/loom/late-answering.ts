@@ -1,4 +1,4 @@
-/** What answers requests, and what hands pages over piece by piece, loaded when it is asked for: most pages in a browser need neither. */
+/** What answers requests, hands pages over piece by piece and publishes, loaded when it is asked for: most pages in a browser need none of it. */
 import type { Answerer, ExchangeMaker } from './answering.ts';
 
 export const lateAnswering: Answerer = {
@@ -14,5 +14,9 @@ export const lateAnswering: Answerer = {
     // Whoever reads is told; nobody else need be.
     source.catch(() => {});
     return { next: async () => (await source).next(), cancel: () => rendering.abandon() };
+  },
+  async publication(renderer, change, place) {
+    const { publicationText } = await import('./publication.ts');
+    return publicationText(renderer, change, place);
   },
 };

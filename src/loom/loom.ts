@@ -94,7 +94,7 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
     program.refresh();
     return program;
   };
-  const door = new ChannelDoor(renderer);
+  const door = new ChannelDoor(renderer, answerer.publication);
   const exchange = answerer.exchanges({ ...needs, renderer, door });
   return {
     mode,

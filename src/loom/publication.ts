@@ -1,4 +1,4 @@
-/** The text of a change for everybody; loaded with the first that is published. */
+/** The text of a change for everybody. */
 import { LoomError } from '../diagnostics/index.ts';
 import { randomText } from '../security/index.ts';
 import { type Change, changeMarkup, headMarkup } from '../updates/index.ts';
@@ -12,12 +12,10 @@ export interface PublicationPlace {
   timeZone?: string | undefined;
 }
 
+export type PublicationMaker = (renderer: Renderer, change: Change, place: PublicationPlace) => Promise<string>;
+
 /** @throws {TemplateError} for an error in its template, and where that reads what is a visitor’s alone */
-export async function publicationText(
-  renderer: Renderer,
-  change: Change,
-  { locale, timeZone }: PublicationPlace,
-): Promise<string> {
+export const publicationText: PublicationMaker = async (renderer, change, { locale, timeZone }) => {
   const { action } = change;
   const mark = randomText(6);
   if (action.kind !== 'put') return changeMarkup(change, '', mark);
@@ -32,4 +30,4 @@ export async function publicationText(
   const rendering = renderer.partial(content.name, content.data, context, settings);
   if (rendering.isWaiting) await rendering.whole();
   return headMarkup(facts.placed) + changeMarkup(change, rendering.text(), mark);
-}
+};
