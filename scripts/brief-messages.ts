@@ -6,7 +6,7 @@ import type { ESTree, Plugin } from 'vite';
 import { visitSyntax } from './visit-syntax.ts';
 
 /** What is left out where it stands alone as a statement. */
-const checks = new Set(['assertOptions', 'assertArgument', 'assertHelpers', 'assertErrorPage']);
+const checks = new Set(['assertOptions', 'assertArgument', 'assertHelpers', 'assertErrorPage', 'noteIdlePatterns']);
 
 export function briefMessages(): Plugin {
   return {

@@ -12,7 +12,7 @@ import { loomDiagnostic } from './diagnostics.ts';
 import type { Exchange } from './exchange.ts';
 import { logDiagnostic } from './log.ts';
 import { renderOptionTable, streamOptionTable } from './option-table.ts';
-import type { LoomMode } from './options.ts';
+import type { Logger, LoomMode } from './options.ts';
 import { QuietData } from './quiet-data.ts';
 import { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
@@ -88,8 +88,7 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
   const { program, options, mode, tools } = needs;
   const renderer = new Renderer(program, options, mode, tools);
   assertErrorPage(program, options.errorPage);
-  for (const pattern of idlePatterns(options.layouts ?? {}, program.pageNames()))
-    logDiagnostic(renderer.logger, loomDiagnostic('idle-pattern', { pattern }));
+  noteIdlePatterns(needs, renderer.logger);
   const fresh = () => {
     program.refresh();
     return program;
@@ -146,6 +145,12 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
     },
     files: () => fresh().files(),
   };
+}
+
+/** Patterns of layouts that fit no page are mistakes, and nothing else tells of them. */
+function noteIdlePatterns({ program, options }: LoomNeeds, logger: Logger): void {
+  for (const pattern of idlePatterns(options.layouts ?? {}, program.pageNames()))
+    logDiagnostic(logger, loomDiagnostic('idle-pattern', { pattern }));
 }
 
 /** `about/index` → `/about`. */

@@ -1,6 +1,6 @@
 /** The commands that the documentation shows, run one after another in a folder, and what they print. */
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
-import { delimiter, join, resolve } from 'node:path';
+import { delimiter, dirname, join, resolve } from 'node:path';
 import { expect } from '@jest/globals';
 import { installPackages } from './projects.ts';
 
@@ -22,7 +22,7 @@ export function openTerminal(start: string, { ports = 'free' }: { ports?: 'free'
       HOME: start,
       npm_config_offline: 'true',
       npm_config_update_notifier: 'false',
-      PATH: [join(folder, 'node_modules/.bin'), process.env['PATH']].join(delimiter),
+      PATH: [...programsOf(folder), process.env['PATH']].join(delimiter),
       ...(ports === 'free' && { NODE_OPTIONS: `--import ${resolve('tests/support/free-ports.mjs')}` }),
     },
   });
@@ -52,7 +52,9 @@ export function openTerminal(start: string, { ports = 'free' }: { ports?: 'free'
       else if (command.startsWith('npm install')) installPackages(folder, { packed: true });
       else if (/^npm run dev|\b(?:node|tsx) server\.|zip-loom gallery/.test(command)) await serve(command, shown);
       else {
-        const { stdout, stderr, status } = spawnSync(command, { ...options(), encoding: 'utf8' });
+        // What npx finds is first in the path; looking for it takes as long as most commands.
+        const found = ports === 'free' ? command.replace(/\bnpx /g, '') : command;
+        const { stdout, stderr, status } = spawnSync(found, { ...options(), encoding: 'utf8' });
         // A finding is 1.
         expect({
           command,
@@ -75,6 +77,12 @@ export function openTerminal(start: string, { ports = 'free' }: { ports?: 'free'
         }
     },
   };
+}
+
+/** Where the programs of packages are, from a folder upwards. */
+function programsOf(folder: string): string[] {
+  const above = dirname(folder);
+  return [join(folder, 'node_modules/.bin'), ...(above === folder ? [] : programsOf(above))];
 }
 
 /** A line of `…` stands for any lines, `…` in a line for any text, and a size or a time for any of its kind. */
