@@ -3,7 +3,7 @@
  * read both before.
  */
 import type { ESTree, Plugin } from 'vite';
-import { visitSyntax } from './visit-syntax.ts';
+import { type Cut, visitSyntax, withCuts } from './source-cuts.ts';
 
 /** What is left out where it stands alone as a statement. */
 const checks = new Set(['assertOptions', 'assertArgument', 'assertHelpers', 'assertErrorPage', 'noteIdlePatterns']);
@@ -17,10 +17,7 @@ export function briefMessages(): Plugin {
       if (/diagnostics\/(?:nearest|frame)\.ts$/.test(id)) return { code: emptied(code), map: null };
       const program = this.parse(code);
       const cuts = /diagnostics\.ts$/.test(id) ? wordings(program) : assertions(program);
-      let rest = code;
-      // From the end, so that places stay what they are.
-      for (const { start, end, text } of cuts.reverse()) rest = rest.slice(0, start) + text + rest.slice(end);
-      return cuts.length === 0 ? undefined : { code: rest, map: null };
+      return cuts.length === 0 ? undefined : { code: withCuts(code, cuts), map: null };
     },
   };
 }
@@ -43,12 +40,6 @@ export function catalogue(warnings) {
 function emptied(code: string): string {
   const names = [...code.matchAll(/^export (?:async )?function (\w+)/gm)].map(([, name]) => name);
   return names.map((name) => `export const ${name} = () => '';\n`).join('');
-}
-
-interface Cut {
-  start: number;
-  end: number;
-  text: string;
 }
 
 /** The object that a catalogue is made of → the codes of it that are warnings. */
@@ -85,5 +76,5 @@ function assertions(program: ESTree.Program): Cut[] {
     if (callee.type === 'Identifier' && checks.has(callee.name))
       cuts.push({ start: node.start, end: node.end, text: ';' });
   });
-  return cuts.sort((one, other) => one.start - other.start);
+  return cuts;
 }

@@ -1,6 +1,6 @@
 /** Leaves out of the package what the wordings of messages have for the documentation alone. */
 import type { ESTree, Plugin } from 'vite';
-import { visitSyntax } from './visit-syntax.ts';
+import { type Cut, visitSyntax, withCuts } from './source-cuts.ts';
 
 export function withoutExamples(): Plugin {
   return {
@@ -8,25 +8,26 @@ export function withoutExamples(): Plugin {
     enforce: 'post',
     transform(code, id) {
       if (!/diagnostics\.ts$/.test(id)) return undefined;
-      let rest = code;
-      // From the end, so that places stay what they are.
-      for (const { start, end } of examplesIn(this.parse(code)).reverse())
-        rest = rest.slice(0, start) + rest.slice(end).replace(/^\s*,/, '');
-      return { code: rest, map: null };
+      return { code: withCuts(code, examplesIn(code, this.parse(code))), map: null };
     },
   };
 }
 
-/** The fields `examples` of what `worded` is given. */
-function examplesIn(program: ESTree.Program): ESTree.Node[] {
-  const found: ESTree.Node[] = [];
+/** The fields `examples` of what `worded` is given, each with the comma behind it. */
+function examplesIn(code: string, program: ESTree.Program): Cut[] {
+  const found: Cut[] = [];
   visitSyntax(program, (node) => {
     if (node.type !== 'CallExpression' || node.callee.type !== 'Identifier' || node.callee.name !== 'worded') return;
     const [wording] = node.arguments;
     if (wording?.type !== 'ObjectExpression') return;
     for (const field of wording.properties)
       if (field.type === 'Property' && field.key.type === 'Identifier' && field.key.name === 'examples')
-        found.push(field);
+        found.push({ start: field.start, end: field.end + commaAt(code, field.end), text: '' });
   });
   return found;
+}
+
+/** How long a comma is that comes next, with the space before it. */
+function commaAt(code: string, place: number): number {
+  return /^\s*,/.exec(code.slice(place))?.[0].length ?? 0;
 }

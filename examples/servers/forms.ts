@@ -1,4 +1,4 @@
-/** Forms: one definition each for the page, the checks and the reading. */
+/** The form of the starter. Its own module is of another package, which finds `zip-loom` where that is installed. */
 import { defineForm, type FormViewOf } from 'zip-loom/forms';
 import { z } from 'zod';
 

@@ -1,9 +1,10 @@
 /** Files that templates name: a folder that is served as it is, and what a bundler made of others. */
 import { readdirSync, readFileSync, statSync } from 'node:fs';
-import { join, posix, relative, sep } from 'node:path';
+import { join, posix, relative } from 'node:path';
 import { LoomError } from '../diagnostics/index.ts';
 import type { AssetFiles } from '../loom/index.ts';
 import { nodeDiagnostic, reasonOf } from './diagnostics.ts';
+import { urlPath } from './module-paths.ts';
 import { pathOf } from './path-of.ts';
 
 /** Where the files are that templates name, and where they are served. */
@@ -110,5 +111,5 @@ function timeOf(path: string): string {
 }
 
 function pathBelow(folder: string, path: string): string {
-  return relative(folder, path).split(sep).join('/');
+  return urlPath(relative(folder, path));
 }

@@ -12,6 +12,7 @@ import type { Browser } from 'playwright-core';
 import { type Block, blocksOf, contentOf, pages } from '../support/blocks.ts';
 import { type Line, moduleOf, partsOf } from '../support/blocks-module.ts';
 import { openBrowser } from '../support/browser.ts';
+import { freePorts } from '../support/commands.ts';
 import { makeProject, type Project } from '../support/projects.ts';
 
 const isCode = ({ language, info }: Block) => ['ts', 'js'].includes(language) && info === '';
@@ -106,12 +107,16 @@ describe.each(modules)('$page: $name', ({ name, lines, count, isInBrowser }) => 
 });
 
 function runScript(script: string, names: readonly string[]): string {
-  const { stdout, stderr, status } = spawnSync(process.execPath, ['--import', 'tsx', script, ...names], {
-    cwd: project.folder,
-    encoding: 'utf8',
-    timeout: 120_000,
-    env: { ...process.env, SECRET: 'long and random, for tests alone', NODE_NO_WARNINGS: '1' },
-  });
+  const { stdout, stderr, status } = spawnSync(
+    process.execPath,
+    ['--import', freePorts, '--import', 'tsx', script, ...names],
+    {
+      cwd: project.folder,
+      encoding: 'utf8',
+      timeout: 120_000,
+      env: { ...process.env, SECRET: 'long and random, for tests alone', NODE_NO_WARNINGS: '1' },
+    },
+  );
   if (status !== 0) throw new Error(stdout + stderr);
   return stdout;
 }

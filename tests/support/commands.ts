@@ -10,6 +10,9 @@ export interface Terminal {
   close(): void;
 }
 
+/** For `--import`: servers of the program get ports that are free. */
+export const freePorts = resolve('tests/support/free-ports.mjs');
+
 /** `ports`: whether servers get ports that are free, whatever they ask for. */
 export function openTerminal(start: string, { ports = 'free' }: { ports?: 'free' | 'asked' } = {}): Terminal {
   let folder = start;
@@ -23,7 +26,7 @@ export function openTerminal(start: string, { ports = 'free' }: { ports?: 'free'
       npm_config_offline: 'true',
       npm_config_update_notifier: 'false',
       PATH: [...programsOf(folder), process.env['PATH']].join(delimiter),
-      ...(ports === 'free' && { NODE_OPTIONS: `--import ${resolve('tests/support/free-ports.mjs')}` }),
+      ...(ports === 'free' && { NODE_OPTIONS: `--import ${freePorts}` }),
     },
   });
 

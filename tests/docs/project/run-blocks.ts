@@ -1,20 +1,14 @@
 /** Runs the blocks of chapters, one after another, and asks every server that they start. Prints how many were run, and what went wrong. */
-import { type ListenOptions, Server } from 'node:net';
+import { Server } from 'node:net';
 import { Hono } from 'hono';
 import { withEffectiveMethod } from 'zip-loom';
 import { createVisitor } from 'zip-loom/testing';
 
 const started: Server[] = [];
 const listen = Server.prototype.listen;
-// Each server gets a port that is free.
-Server.prototype.listen = function (this: Server, _port?: unknown, ...rest: unknown[]) {
+Server.prototype.listen = function (this: Server, ...args: unknown[]) {
   started.push(this);
-  const options: ListenOptions = { port: 0, host: '127.0.0.1' };
-  return listen.call(
-    this,
-    options,
-    rest.find((one): one is () => void => typeof one === 'function'),
-  );
+  return listen.apply(this, args as never);
 } as typeof listen;
 
 /** What is written to the standard error while a chapter runs. */
