@@ -1,11 +1,14 @@
 /**
- * What browsers load in production says codes and facts instead of sentences, and takes options as they are: whoever works on the site has
- * read both before.
+ * What browsers load in production says codes and facts instead of sentences, and what renders pages takes its options as they are: whoever
+ * works on the site has read both before. What answers requests and reads forms checks as everywhere.
  */
 import type { ESTree, Plugin } from 'vite';
 import { type Cut, visitSyntax, withCuts } from './source-cuts.ts';
 
-/** What is left out where it stands alone as a statement. */
+/** What every page that renders something loads. */
+const ofRendering = /\/loom\/(?:create-built-loom|loom|renderer)\.ts$/;
+
+/** What is left out there where it stands alone as a statement. */
 const checks = new Set(['assertOptions', 'assertArgument', 'assertHelpers', 'assertErrorPage', 'noteIdlePatterns']);
 
 export function briefMessages(): Plugin {
@@ -15,8 +18,8 @@ export function briefMessages(): Plugin {
     transform(code, id) {
       if (/diagnostics\/catalogue\.ts$/.test(id)) return { code: briefCatalogue, map: null };
       if (/diagnostics\/(?:nearest|frame)\.ts$/.test(id)) return { code: emptied(code), map: null };
-      const program = this.parse(code);
-      const cuts = /diagnostics\.ts$/.test(id) ? wordings(program) : assertions(program);
+      const find = /diagnostics\.ts$/.test(id) ? wordings : ofRendering.test(id) ? assertions : undefined;
+      const cuts = find?.(this.parse(code)) ?? [];
       return cuts.length === 0 ? undefined : { code: withCuts(code, cuts), map: null };
     },
   };

@@ -25,5 +25,6 @@ export {
   withMethods,
 } from './option-kinds.ts';
 export { assertArgument, assertOptions, type OptionTable } from './options.ts';
+export { isRecord } from './records.ts';
 export { limitedReport, type Report, TooManyDiagnostics } from './report.ts';
 export { asError, describeThrown, isThrown, messageOf } from './thrown.ts';

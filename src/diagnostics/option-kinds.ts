@@ -1,4 +1,5 @@
 /** What an option may be: in words for messages, and as a test. */
+import { isRecord } from './records.ts';
 
 export interface OptionKind {
   /** As after “give …”. */
@@ -100,12 +101,6 @@ export function withMethods(words: string, ...names: readonly string[]): OptionK
       value !== null &&
       names.every((name) => typeof (value as Record<string, unknown>)[name] === 'function'),
   };
-}
-
-/** Objects of classes, such as a `Map`, are no records. */
-function isRecord(value: unknown): value is object {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
-  return !(value instanceof Map || value instanceof Set || value instanceof URL || value instanceof Date);
 }
 
 function alternatives(words: readonly string[]): string {

@@ -1,6 +1,13 @@
 /** Runs templates for requests and for callers: finds them, makes their output, turns errors into places. */
 
-import { anyRecord, assertArgument, LoomError, type RenderError, someText } from '../diagnostics/index.ts';
+import {
+  assertArgument,
+  isRecord,
+  LoomError,
+  type OptionKind,
+  type RenderError,
+  someText,
+} from '../diagnostics/index.ts';
 import type { IncomingRequest, Reply } from '../http/index.ts';
 import {
   bare,
@@ -219,7 +226,7 @@ export class Renderer {
     context: LoomContext,
     settings: RequestSettings,
   ): Rendering {
-    if (!anyRecord.holds(data)) throw new LoomError(loomDiagnostic('invalid-data', { page: name }));
+    if (!isRecord(data)) throw new LoomError(loomDiagnostic('invalid-data', { page: name }));
     this.orClose(data, () => this.assertGiven(template, name, data));
     const { render } = template;
     const out = new Output({
@@ -283,4 +290,7 @@ export class Renderer {
   }
 }
 
-const pageName = { ...someText, words: 'a name, such as “berths/list”' };
+const pageName: OptionKind = {
+  words: 'a name, such as “berths/list”',
+  holds: (value) => someText.holds(value),
+};
