@@ -31,8 +31,7 @@ export async function openWebKit(): Promise<Engine> {
       const { sessionId } = await command<{ sessionId: string }>(`${address}/session`, { capabilities });
       sessions.add(sessionId);
       const session = `${address}/session/${sessionId}`;
-      // What runs in a page that is being left is never answered; whoever waits for something asks again.
-      await command(`${session}/timeouts`, { script: 5000, pageLoad: 60_000 });
+      await command(`${session}/timeouts`, { script: scriptLimit, pageLoad: 60_000 });
       const window = await command<string>(`${session}/window`);
       return tabOf(session, { current: window }, window, async () => {
         sessions.delete(sessionId);
@@ -49,18 +48,24 @@ export async function openWebKit(): Promise<Engine> {
 
 /** @param windows which window of the session commands go to */
 function tabOf(session: string, windows: { current: string }, window: string, close: () => Promise<void>): Tab {
-  const send = async <Result>(path: string, body?: object, method?: string): Promise<Result> => {
+  const send = async <Result>(path: string, body?: object, { method, limit }: Sending = {}): Promise<Result> => {
     if (windows.current !== window) await command(`${session}/window`, { handle: window });
     windows.current = window;
-    return command<Result>(`${session}/${path}`, body, method);
+    return command<Result>(`${session}/${path}`, body, method, limit);
   };
   const run = <Result>(expression: string) =>
     // A promise is waited for, and what it gives is JSON in every engine alike.
-    send<{ value?: Result; error?: string }>('execute/async', {
-      script: `const done = arguments[arguments.length - 1];
+    send<{ value?: Result; error?: string }>(
+      'execute/async',
+      {
+        script: `const done = arguments[arguments.length - 1];
         Promise.resolve().then(() => ${expression}).then((value) => done({ value }), (error) => done({ error: String(error) }));`,
-      args: [],
-    }).then(({ value, error }) => {
+        args: [],
+      },
+      // A script whose page is left while it runs is kept with its page, its own time limit too: the driver never answers.
+      // Callers that wait for something ask again.
+      { limit: scriptLimit + 2000 },
+    ).then(({ value, error }) => {
       if (error !== undefined) throw new Error(error);
       return value as Result;
     });
@@ -90,7 +95,7 @@ function tabOf(session: string, windows: { current: string }, window: string, cl
       ]),
     async sibling() {
       const { handle } = await send<{ handle: string }>('window/new', { type: 'window' });
-      return tabOf(session, windows, handle, () => send('window', undefined, 'DELETE'));
+      return tabOf(session, windows, handle, () => send('window', undefined, { method: 'DELETE' }));
     },
     close,
   };
@@ -108,11 +113,25 @@ function browserPath(): string {
   return path;
 }
 
-async function command<Result>(url: string, body?: object, method = body ? 'POST' : 'GET'): Promise<Result> {
+/** How long a script may run, in milliseconds. */
+const scriptLimit = 5000;
+
+interface Sending {
+  method?: string;
+  /** Milliseconds. */
+  limit?: number;
+}
+
+async function command<Result>(
+  url: string,
+  body?: object,
+  method = body ? 'POST' : 'GET',
+  limit = 45_000,
+): Promise<Result> {
   // A driver that has lost its page says nothing at all.
   const answer = await fetch(url, {
     method,
-    signal: AbortSignal.timeout(45_000),
+    signal: AbortSignal.timeout(limit),
     ...(body ? { body: JSON.stringify(body) } : {}),
   });
   const { value } = (await answer.json()) as { value: Result & { error?: string; message?: string } };
