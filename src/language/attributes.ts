@@ -15,22 +15,24 @@ import type { Attribute, Spread, Substitution, Text } from './tree.ts';
 import { isSpace, skipSpace } from './whitespace.ts';
 
 /**
- * Where an attribute is, which decides where it ends: in an ordinary tag by the standard's rules, on a call also before
- * `/>`, in a clause also before `)`.
+ * The attribute's place, which decides where it ends: in an ordinary tag by the standard's rules, on a call also before
+ * `/>`, in a clause also before `)`. In plain HTML it ends as in a tag, and nothing in it is a substitution.
  */
-export type AttributePlace = 'tag' | 'call' | 'clause';
+export type AttributePlace = 'tag' | 'call' | 'clause' | 'plain';
 
 /** HTML §13.2.5.33 Attribute name state to §13.2.5.39 After attribute value (quoted) state. */
 export function readAttribute(source: string, start: number, place: AttributePlace, report: Report): Attribute {
-  let nameEnd = endOfName(source, start, place);
-  let name = lowerCase(source.slice(start, nameEnd));
-  const substitution = name.indexOf('${');
+  const nameStart = place === 'plain' ? start : start + escapeBefore(source, start);
+  let nameEnd = endOfName(source, nameStart, place);
+  let name = lowerCase(source.slice(nameStart, nameEnd));
+  const substitution = place === 'plain' ? -1 : name.indexOf('${', nameStart > start ? name.indexOf('${') + 1 : 0);
   if (substitution !== -1) {
-    const behind = skipSubstitution(source, start + substitution, readingDiagnostic('refused-attribute-name'), report);
+    const at = nameStart + substitution;
+    const behind = skipSubstitution(source, at, readingDiagnostic('refused-attribute-name'), report);
     nameEnd = endOfName(source, behind, place);
     name = name.slice(0, substitution);
   }
-  const nameSpan = { start, end: nameEnd };
+  const nameSpan = { start: nameStart, end: nameEnd };
   // §13.2.5.34 After attribute name state
   const equals = skipSpace(source, nameEnd);
   if (source.charCodeAt(equals) !== character.equals)
@@ -38,11 +40,11 @@ export function readAttribute(source: string, start: number, place: AttributePla
   const valueStart = skipSpace(source, equals + 1);
   switch (source.charCodeAt(valueStart)) {
     case character.doubleQuote: {
-      const { value, end } = quotedValue(source, valueStart + 1, '"', report);
+      const { value, end } = quotedValue(source, valueStart + 1, '"', place, report);
       return { kind: 'attribute', name, nameSpan, value, quote: '"', start, end };
     }
     case character.singleQuote: {
-      const { value, end } = quotedValue(source, valueStart + 1, "'", report);
+      const { value, end } = quotedValue(source, valueStart + 1, "'", place, report);
       return { kind: 'attribute', name, nameSpan, value, quote: "'", start, end };
     }
     case character.greater:
@@ -57,7 +59,7 @@ export function readAttribute(source: string, start: number, place: AttributePla
 /** Reads text with substitutions up to whitespace or the bracket of a clause, such as `crew[${i}].name`; quotes may be around it. */
 export function readName(source: string, start: number, report: Report): Value {
   const quote = source[start];
-  if (quote === '"' || quote === "'") return quotedValue(source, start + 1, quote, report);
+  if (quote === '"' || quote === "'") return quotedValue(source, start + 1, quote, 'clause', report);
   return unquotedValue(source, start, 'clause', report);
 }
 
@@ -68,6 +70,17 @@ export function readSpread(source: string, start: number, report: Report): Sprea
 }
 
 type Value = { value: Array<Text | Substitution>; end: number };
+
+/**
+ * The number of backslashes to drop at the start of a name, 0 or 1: `\(` and `\${` begin an attribute name with `(` or `${`, and each
+ * further backslash stands for itself.
+ */
+function escapeBefore(source: string, start: number): number {
+  if (source.charCodeAt(start) !== character.backslash) return 0;
+  let at = start;
+  while (source.charCodeAt(at) === character.backslash) at++;
+  return source.charCodeAt(at) === character.open || source.startsWith('${', at) ? 1 : 0;
+}
 
 /** A name may begin with `=`, which is an error of the page and no end (§13.2.5.32). */
 function endOfName(source: string, start: number, place: AttributePlace): number {
@@ -81,7 +94,8 @@ function endOfName(source: string, start: number, place: AttributePlace): number
 }
 
 /** §13.2.5.36 and .37 Attribute value (double-quoted) and (single-quoted) states. */
-function quotedValue(source: string, start: number, quote: '"' | "'", report: Report): Value {
+function quotedValue(source: string, start: number, quote: '"' | "'", place: AttributePlace, report: Report): Value {
+  if (place === 'plain') return plainValue(source, start, quote);
   const first = nextOf(source, quote, start);
   // Most values are one text, in a list that is no longer than that.
   if (source[first] === quote) return { value: first > start ? [readText(source, start, first)] : [], end: first + 1 };
@@ -104,13 +118,21 @@ function quotedValue(source: string, start: number, quote: '"' | "'", report: Re
   return { value, end: source.length };
 }
 
+/** The same, in HTML without substitutions. */
+function plainValue(source: string, start: number, quote: '"' | "'"): Value {
+  const found = source.indexOf(quote, start);
+  const end = found === -1 ? source.length : found;
+  const value: Text[] = end > start ? [{ kind: 'text', text: source.slice(start, end), start, end }] : [];
+  return { value, end: found === -1 ? end : end + 1 };
+}
+
 /** §13.2.5.38 Attribute value (unquoted) state. */
 function unquotedValue(source: string, start: number, place: AttributePlace, report: Report): Value {
   const value: Array<Text | Substitution> = [];
   let textStart = start;
   let at = start;
   while (at < source.length && !endsUnquoted(source, at, place)) {
-    if (isSubstitutionStart(source, at)) {
+    if (place !== 'plain' && isSubstitutionStart(source, at)) {
       if (at > textStart) value.push(readText(source, textStart, at));
       const substitution = readSubstitution(source, at, report);
       value.push(substitution);
@@ -119,7 +141,12 @@ function unquotedValue(source: string, start: number, place: AttributePlace, rep
       at++;
     }
   }
-  if (at > textStart) value.push(readText(source, textStart, at));
+  if (at > textStart)
+    value.push(
+      place === 'plain'
+        ? { kind: 'text', text: source.slice(textStart, at), start: textStart, end: at }
+        : readText(source, textStart, at),
+    );
   return { value: value.slice(), end: at };
 }
 

@@ -33,7 +33,8 @@ const wordings = {
     message: ({ name }) => `There is no clause “(${name} …)”.`,
     hint: ({ instead, nearest }) =>
       instead === undefined
-        ? (didYouMean(nearest) ?? 'Parentheses in a tag are clauses, such as (if …), (for …) or (let …).')
+        ? (didYouMean(nearest) ??
+          'Parentheses in a tag are clauses, such as (if …), (for …) or (let …). Write \\( for an attribute name that begins with one.')
         : `Write ${instead}.`,
     examples: [
       { name: 'foreach', instead: '(for item of items) on the element that is repeated', nearest: undefined },

@@ -2,6 +2,7 @@
 export { continuesName } from './characters.ts';
 export { type ClauseWord, clauseForms } from './clause-forms.ts';
 export { isCallName, isJSONScriptType } from './elements.ts';
+export { escapedText, type LiteralMarkup, literalMarkup, printedText } from './literal-markup.ts';
 export { type FreeName, fieldsOf, freeNames, visit } from './names.ts';
 export { browserElements, type ParseResult, parseTemplate } from './parser.ts';
 export {

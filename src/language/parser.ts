@@ -39,6 +39,8 @@ import {
 export interface ParseOptions {
   /** Names of custom elements that are the browser's own, so that `/>` means nothing on them. `*` stands for any text. */
   elements?: readonly string[];
+  /** True to read HTML alone: no substitutions, clauses, calls or slots. */
+  isPlain?: boolean;
 }
 
 /** The tree of a template and everything that is wrong with how it is written. */
@@ -56,7 +58,7 @@ export function parseTemplate(source: string, file: string, options: ParseOption
   const diagnostics: TemplateDiagnostic[] = [];
   const report = limitedReport(diagnostics, file);
   const lines = new Lines(source);
-  const children = new TreeBuilder(source, lines, report, browserElements(options.elements ?? [])).build();
+  const children = new TreeBuilder(source, lines, report, options).build();
   return { tree: { file, source, lines, children }, diagnostics };
 }
 
@@ -80,6 +82,7 @@ class TreeBuilder {
   private readonly lines: Lines;
   private readonly report: Report;
   private readonly isBrowserElement: (name: string) => boolean;
+  private readonly isPlain: boolean;
   private readonly tokenizer: Tokenizer;
   /** Nodes whose parents are still open, in the order of the source. An element takes its children out when it is closed. */
   private readonly nodes: TemplateNode[] = [];
@@ -92,12 +95,13 @@ class TreeBuilder {
   /** Where the children of each of them begin among the nodes. */
   private readonly firstChildren: number[] = [];
 
-  constructor(source: string, lines: Lines, report: Report, isBrowserElement: (name: string) => boolean) {
+  constructor(source: string, lines: Lines, report: Report, { elements = [], isPlain = false }: ParseOptions) {
     this.source = source;
     this.lines = lines;
     this.report = report;
-    this.isBrowserElement = isBrowserElement;
-    this.tokenizer = new Tokenizer(source, report);
+    this.isPlain = isPlain;
+    this.isBrowserElement = isPlain ? () => true : browserElements(elements);
+    this.tokenizer = new Tokenizer(source, report, isPlain);
   }
 
   build(): TemplateNode[] {
@@ -128,7 +132,7 @@ class TreeBuilder {
 
   private startElement(tag: StartTag): void {
     this.leaveForeignContent(tag);
-    for (let { last } = this; last && startEnds(last.name, tag.name) && !needsEndTag(last); last = this.last) {
+    for (let { last } = this; last && startEnds(last.name, tag.name) && !this.needsEndTag(last); last = this.last) {
       this.closeLast(tag.start);
     }
     const element: Element = {
@@ -189,7 +193,7 @@ class TreeBuilder {
     }
     while (this.open.length > index + 1) {
       const crossed = this.last!;
-      if (needsEndTag(crossed) && !this.isLost) {
+      if (this.needsEndTag(crossed) && !this.isLost) {
         const { line } = this.lines.at(crossed.start);
         this.report(tag, readingDiagnostic('invalid-nesting', { name: tag.name, open: crossed.name, line }));
       }
@@ -202,7 +206,7 @@ class TreeBuilder {
   /** Closes the innermost element where its end tag is missing. */
   private closeLast(end: number): void {
     const element = this.last!;
-    if (needsEndTag(element) && !this.isLost)
+    if (this.needsEndTag(element) && !this.isLost)
       this.report(element.startTag, readingDiagnostic('missing-end-tag', { name: element.name }));
     this.close(end);
   }
@@ -213,6 +217,12 @@ class TreeBuilder {
     element.end = end;
     element.children = this.nodes.splice(this.firstChildren.pop()!);
     this.tokenizer.mode = { kind: 'data', isForeign: this.isForeign() };
+  }
+
+  /** True for elements whose extent decides the output: those with a clause, calls and slots. */
+  private needsEndTag(element: Element): boolean {
+    if (this.isPlain) return false;
+    return clausesOf(element).length > 0 || isCallName(element.name) || element.name === 'slot';
   }
 
   /** The innermost open element. */
@@ -259,9 +269,4 @@ function levelsOf(element: Element): number {
   for (const clause of clausesOf(element))
     levels += clause.kind === 'let' || clause.kind === 'await' ? 2 * clause.bindings.length : 2;
   return levels;
-}
-
-/** Elements whose extent decides what is printed: with a clause, calls and slots. */
-function needsEndTag(element: Element): boolean {
-  return clausesOf(element).length > 0 || isCallName(element.name) || element.name === 'slot';
 }

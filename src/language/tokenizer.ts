@@ -37,10 +37,13 @@ export class Tokenizer {
   mode: TokenizerMode = dataMode;
   private position = 0;
   private readonly report: Report;
+  private readonly isPlain: boolean;
 
-  constructor(source: string, report: Report) {
+  /** @param isPlain true to read HTML alone, without substitutions and clauses */
+  constructor(source: string, report: Report, isPlain = false) {
     this.source = source;
     this.report = report;
+    this.isPlain = isPlain;
   }
 
   /** The next token, or `undefined` at the end. */
@@ -67,7 +70,7 @@ export class Tokenizer {
       if (source.charCodeAt(at) === character.less) {
         const markup = this.markupAt(at, start);
         if (markup) return markup;
-      } else if (isSubstitutionStart(source, at)) {
+      } else if (!this.isPlain && isSubstitutionStart(source, at)) {
         return at > start ? this.textUpTo(at, true) : this.substitution();
       }
       at++;
@@ -85,7 +88,7 @@ export class Tokenizer {
       (after === character.slash && at + 2 < this.source.length);
     if (!isMarkup) {
       const name = after === character.slash ? at + 2 : at + 1;
-      if (this.source.startsWith('${', name))
+      if (!this.isPlain && this.source.startsWith('${', name))
         this.report({ start: at, end: name + 2 }, readingDiagnostic('refused-tag-name'));
       return undefined;
     }
@@ -94,7 +97,7 @@ export class Tokenizer {
     if (after === character.question) return this.bogusComment();
     if (after !== character.slash) return this.startTag();
     if (isLetter(this.source.charCodeAt(at + 2))) return this.endTag();
-    if (this.source.startsWith('${', at + 2)) {
+    if (!this.isPlain && this.source.startsWith('${', at + 2)) {
       this.report({ start: at, end: at + 4 }, readingDiagnostic('refused-tag-name'));
     }
     return this.bogusComment();
@@ -107,7 +110,7 @@ export class Tokenizer {
     const name = this.tagName();
     const items: TagItem[] = [];
     const { source } = this;
-    const place = isCallName(name) ? 'call' : 'tag';
+    const place = this.isPlain ? 'plain' : isCallName(name) ? 'call' : 'tag';
     for (;;) {
       // §13.2.5.32 Before attribute name state
       const at = skipSpace(source, this.position);
@@ -125,11 +128,11 @@ export class Tokenizer {
           this.position++;
           return { kind: 'start-tag', name, items: items.slice(), selfClosing: true, start, end: this.position };
         }
-      } else if (code === character.open) {
+      } else if (place !== 'plain' && code === character.open) {
         const { clause, end } = readClause(source, at, this.report);
         this.position = end;
         if (clause) items.push(clause);
-      } else if (code === character.dollar && source.startsWith('${...', at)) {
+      } else if (place !== 'plain' && code === character.dollar && source.startsWith('${...', at)) {
         items.push(this.take(readSpread(source, at, this.report)));
       } else {
         items.push(this.take(readAttribute(source, at, place, this.report)));
@@ -151,7 +154,7 @@ export class Tokenizer {
         return { kind: 'end-tag', name, start, end: this.position };
       }
       if (code === character.slash) this.position++;
-      else this.take(readAttribute(this.source, this.position, 'tag', this.report));
+      else this.take(readAttribute(this.source, this.position, this.isPlain ? 'plain' : 'tag', this.report));
     }
   }
 
@@ -159,7 +162,7 @@ export class Tokenizer {
     const start = this.position;
     this.position = endOfTagName(this.source, start);
     const name = lowerCase(this.source.slice(start, this.position));
-    const substitution = name.indexOf('${');
+    const substitution = this.isPlain ? -1 : name.indexOf('${');
     if (substitution !== -1) {
       const diagnostic = readingDiagnostic('refused-tag-name');
       const behind = skipSubstitution(this.source, start + substitution, diagnostic, this.report);
@@ -194,7 +197,7 @@ export class Tokenizer {
     const found = commentEnd.exec(source);
     this.position = found ? commentEnd.lastIndex : source.length;
     const text = source.slice(inside, found ? found.index : source.length);
-    const note = found !== null && /^\(\s(?:[\s\S]*\s)?\)$/.test(text);
+    const note = !this.isPlain && found !== null && /^\(\s(?:[\s\S]*\s)?\)$/.test(text);
     return { kind: 'comment', note, start, end: this.position };
   }
 
@@ -216,7 +219,7 @@ export class Tokenizer {
       this.mode = dataMode;
       return this.endTag();
     }
-    if (!mode.holdsValues) return this.textUpTo(contentEnd, false);
+    if (this.isPlain || !mode.holdsValues) return this.textUpTo(contentEnd, false);
     for (let at = nextOf(source, '<', start); at < contentEnd; at = nextOf(source, '<', at + 1)) {
       if (isSubstitutionStart(source, at)) return at > start ? this.textUpTo(at, true) : this.substitution();
       const slot = mode.element === 'title' ? slotTagAt(source, at) : undefined;
@@ -250,7 +253,7 @@ export class Tokenizer {
   private textUpTo(end: number, holdsSubstitutions: boolean): Text {
     const start = this.position;
     this.position = end;
-    return holdsSubstitutions
+    return holdsSubstitutions && !this.isPlain
       ? readText(this.source, start, end)
       : { kind: 'text', text: this.source.slice(start, end), start, end };
   }

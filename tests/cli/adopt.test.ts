@@ -399,7 +399,7 @@ describe('refuses', () => {
         'a.html': page('<title>A</title>', '<p>a</p>'),
         'b.html': page('<title>B</title>', '<p>b</p>'),
         'c.html': 'GIF89a\0\0',
-        'd.html': page('<title>D</title>', '<p (click)="a">d</p>'),
+        'd.html': page('<title>D</title>', '<p data-${a}="a">d</p>'),
       },
       { 'f.html': '../elsewhere/secret.html' },
     );

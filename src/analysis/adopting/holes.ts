@@ -100,7 +100,9 @@ export function asWritten(text: string): string {
   const value = (space: string) => `\${${JSON.stringify(space).replaceAll('"', "'")}}`;
   if (text === '') return value('');
   const inner = text.slice(lead.length, text.length - trail.length);
-  return (lead === '' ? '' : value(lead)) + inner + (trail === '' ? '' : value(trail));
+  // Backslashes before a substitution stand for half as many.
+  const end = trail === '' ? inner : inner.replace(/\\+$/, '$&$&');
+  return (lead === '' ? '' : value(lead)) + end + (trail === '' ? '' : value(trail));
 }
 
 function commonStart(texts: readonly string[]): string {

@@ -1,7 +1,7 @@
 /** A family’s frame as a layout, and its pages as what fills it. */
 import { decodeHTMLAttribute } from 'entities';
 import { argumentName, attributeName } from '../../compiler/index.ts';
-import { fixedValue } from '../../language/index.ts';
+import { escapedText, fixedValue, printedText } from '../../language/index.ts';
 import { freeName } from '../free-name.ts';
 import { tellingWords } from '../repeats/values.ts';
 import { usualContent } from './holes.ts';
@@ -244,13 +244,16 @@ function metaName({ element }: ElementPart): string {
 function attributeValue(text: string): string | null {
   if (text === '') return null;
   const [, quoted, single, bare] = /=\s*(?:"([^"]*)"|'([^']*)'|(\S*))\s*$/s.exec(text) ?? [];
-  return decodeHTMLAttribute(quoted ?? single ?? bare ?? '');
+  return decodeHTMLAttribute(printedText(quoted ?? single ?? bare ?? ''));
 }
 
+/** A string of ECMAScript (ECMA-262 §12.9.4) in single quotes. */
 function literal(value: string | null): string {
-  return value === null ? 'null' : `'${value.replace(/[\\']/g, '\\$&').replaceAll('\n', '\\n')}'`;
+  if (value === null) return 'null';
+  return `'${JSON.stringify(value).slice(1, -1).replaceAll('\\"', '"').replaceAll("'", "\\'")}'`;
 }
 
+/** The value of an argument: text alone, whatever it looks like once its character references are read. */
 function quoted(value: string): string {
-  return `"${value.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}"`;
+  return `"${escapedText(value.replaceAll('&', '&amp;').replaceAll('"', '&quot;'))}"`;
 }

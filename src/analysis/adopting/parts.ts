@@ -1,11 +1,11 @@
 /** What several pages have in common, and what differs: a tree of parts, each with what every page has there. */
-import type { Element, TemplateNode } from '../../language/index.ts';
+import type { Element, LiteralMarkup, TemplateNode } from '../../language/index.ts';
 
 /** A page as it was read. */
 export interface Sheet {
   /** Its path without the ending: `about`, `docs/index`. */
   path: string;
-  source: string;
+  source: LiteralMarkup;
   nodes: readonly TemplateNode[];
 }
 

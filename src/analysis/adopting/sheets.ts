@@ -1,5 +1,13 @@
 /** Pages as they are read, and as they are written where they stand alone. */
-import { parseTemplate, type TemplateTree } from '../../language/index.ts';
+import type { Span } from '../../diagnostics/index.ts';
+import {
+  clausesOf,
+  elementsOf,
+  expressionsOf,
+  literalMarkup,
+  parseTemplate,
+  type TemplateTree,
+} from '../../language/index.ts';
 import { asWritten } from './holes.ts';
 import type { Sheet } from './parts.ts';
 
@@ -14,25 +22,23 @@ export function alone(sheet: Sheet): Record<string, string> {
   return { [`pages/${sheet.path}.html`]: `<meta (layout none)>\n${withLead(sheet.source)}` };
 }
 
-/** A page as it is read: what templates would take for a substitution is written as text. */
+/** A page as literal markup: whatever a template would read in it is text. */
 export function sheetOf(path: string, source: string): { sheet: Sheet; problem: string | undefined } {
-  const escaped = withoutSubstitutions(source);
+  const escaped = literalMarkup(source);
   const { tree, diagnostics } = parseTemplate(escaped, path);
   const [first] = diagnostics;
-  const problem = first && `line ${tree.lines.at(first.span.start).line}: ${first.message}`;
+  const problem = first ? `line ${tree.lines.at(first.span.start).line}: ${first.message}` : leftInCode(tree);
   return { sheet: { path, source: escaped, nodes: tree.children }, problem };
 }
 
-/** The tree of a document, each node with its place in it: what looks like a substitution is text. */
-export function documentTree(source: string): TemplateTree {
-  const { tree } = parseTemplate(source.replaceAll('${', '_{'), 'page');
-  return { ...tree, source };
+/** The proof that nothing of a page is code: it holds for the tree that is compiled, however the page was escaped. */
+function leftInCode({ children, lines }: TemplateTree): string | undefined {
+  const found =
+    expressionsOf(children)[0] ?? elementsOf(children).flatMap((element): readonly Span[] => clausesOf(element))[0];
+  return found && `line ${lines.at(found.start).line}: a template would read code here`;
 }
 
-/** In scripts, styles and comments there are none. Backslashes before one stand for half as many. */
-function withoutSubstitutions(source: string): string {
-  const parts = source.split(/(<!--[\s\S]*?-->|<(script|style)\b[\s\S]*?<\/\2\s*>)/i);
-  return parts
-    .map((part, at) => (at % 3 === 2 ? '' : at % 3 === 1 ? part : part.replace(/(\\*)\$\{/g, '$1$1\\${')))
-    .join('');
+/** The tree of an HTML document, each node with its place in it. */
+export function documentTree(source: string): TemplateTree {
+  return parseTemplate(source, 'page', { isPlain: true }).tree;
 }

@@ -50,7 +50,7 @@ function itemText(item: Element['items'][number], source: string): string {
   const text = source.slice(item.start, item.end);
   if (item.kind === 'spread') return text;
   if (item.kind !== 'attribute') return clauseText(text);
-  const name = source.slice(item.nameSpan.start, item.nameSpan.end);
+  const name = source.slice(item.start, item.nameSpan.end);
   return item.value
     ? name + source.slice(item.nameSpan.end, item.end).replace(/^[ \t\n\f\r]*=[ \t\n\f\r]*/, '=')
     : name;

@@ -23,7 +23,7 @@ export function lowerStartTag(element: Element, at: Place, completion?: Completi
 /** Whether a start tag is printed as it is written. */
 function isUntouched(element: Element, at: Place): boolean {
   for (const item of element.items) {
-    if (item.kind !== 'attribute' || !isFixed(item)) return false;
+    if (item.kind !== 'attribute' || !isFixed(item) || holdsEscapes(item)) return false;
     if (item.name === 'slot' && at.whole.fillElements.has(element)) return false;
     if (at.whole.assets && namesFiles(item)) return false;
     if (at.whole.base !== '' && withBase(element, item, at.whole.base) !== item) return false;
@@ -43,13 +43,13 @@ function lowerTouchedTag(element: Element, at: Place, completion: Completion): P
   let printed = namePrinted ? nameEnd(element) : element.startTag.start;
   for (const item of element.items) {
     const shown = item.kind === 'attribute' ? (named.get(item) ?? item) : undefined;
-    if (shown === item && !dropped.has(shown) && isFixed(shown)) continue;
+    if (shown === item && !dropped.has(shown) && isFixed(shown) && !holdsEscapes(shown)) continue;
     const spaceStart = spaceBefore(source, item.start);
     parts.push({ kind: 'static', text: source.slice(printed, spaceStart) });
     printed = item.end;
     if (item.kind !== 'attribute' || !shown || dropped.has(item)) continue;
-    const prefix = source.slice(spaceStart, item.nameSpan.end);
-    if (isFixed(shown)) parts.push(fixed(`${prefix}="${fixedText(shown)}"`));
+    const prefix = printedName(item, source);
+    if (isFixed(shown)) parts.push(fixed(prefix + printedValue(item, shown, source)));
     else parts.push(...(attributeParts(owner, shown, prefix, placesOf(at)) ?? []));
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
@@ -87,7 +87,7 @@ function lowerTagWithSpread(
     if (item.kind === 'spread') pieces.push(js`${item.expression}`);
     // Of several written attributes of one name the first counts (HTML §13.2.5.33), and decided how others are judged.
     else if (item.kind === 'attribute' && !dropped.has(item) && !written.has(item.name) && written.add(item.name))
-      pieces.push(writtenAttribute(owner, named.get(item) ?? item, named.has(item), at));
+      pieces.push(writtenAttribute(owner, item, named.get(item) ?? item, at));
   }
   const about = dataLiteral({
     name: owner.name,
@@ -105,11 +105,11 @@ function lowerTagWithSpread(
 }
 
 /** `[name, text, value of a class]` */
-function writtenAttribute(owner: AttributeOwner, attribute: Attribute, isChanged: boolean, at: Place): Code {
+function writtenAttribute(owner: AttributeOwner, item: Attribute, attribute: Attribute, at: Place): Code {
   const { source } = at.whole.template.tree;
-  const prefix = source.slice(spaceBefore(source, attribute.start), attribute.nameSpan.end);
+  const prefix = printedName(item, source);
   const text = isFixed(attribute)
-    ? js`${literal(prefix + (isChanged ? `="${fixedText(attribute)}"` : source.slice(attribute.nameSpan.end, attribute.end)))}`
+    ? js`${literal(prefix + printedValue(item, attribute, source))}`
     : textCode(attributeParts(owner, attribute, prefix, placesOf(at)) ?? []);
   if (leadsSomewhere(owner, attribute)) return js`[${literal(attribute.name)}, ${text}, ${leadCode(attribute)}]`;
   if (attribute.name !== 'class') return js`[${literal(attribute.name)}, ${text}]`;
@@ -166,14 +166,33 @@ function namedFiles(element: Element, at: Place): ReadonlyMap<Attribute, Attribu
 
 const noFiles: ReadonlyMap<Attribute, Attribute> = new Map();
 
-function isFixed(attribute: Attribute): boolean {
-  if (!attribute.value) return true;
-  for (const part of attribute.value) if (part.kind !== 'text' || part.text.includes('${')) return false;
-  return true;
+/** True if the attribute is not printed as it is written: a backslash keeps its name or its text from being read as ours. */
+function holdsEscapes({ start, nameSpan, value }: Attribute): boolean {
+  return nameSpan.start !== start || (value?.some((part) => part.kind === 'text' && part.text.includes('${')) ?? false);
 }
 
-function fixedText(attribute: Attribute): string {
-  return (attribute.value ?? []).map((part) => (part.kind === 'text' ? part.text : '')).join('');
+/** The name of an attribute as it is printed, with the whitespace before it. */
+function printedName({ start, nameSpan }: Attribute, source: string): string {
+  return source.slice(spaceBefore(source, start), start) + source.slice(nameSpan.start, nameSpan.end);
+}
+
+/**
+ * The part of an attribute without values that follows its name: as it is written, or in double quotes where its text has changed.
+ * @param shown the same attribute with the text that is printed
+ */
+function printedValue(item: Attribute, shown: Attribute, source: string): string {
+  const { nameSpan, value, end } = item;
+  const [first] = value ?? [];
+  if (!first) return source.slice(nameSpan.end, end);
+  const text = (shown.value ?? []).map((part) => (part.kind === 'text' ? part.text : '')).join('');
+  if (shown !== item) return `="${text.replaceAll('"', '&quot;')}"`;
+  return source.slice(nameSpan.end, first.start) + text + source.slice(value!.at(-1)!.end, end);
+}
+
+function isFixed(attribute: Attribute): boolean {
+  if (!attribute.value) return true;
+  for (const part of attribute.value) if (part.kind !== 'text') return false;
+  return true;
 }
 
 /** The end tag as written; nothing where there is none. */
