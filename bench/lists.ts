@@ -33,42 +33,51 @@ export async function listComparison(): Promise<Comparison> {
   };
 }
 
-/** How much longer twice as many rows take: to show, and to read. */
+/** The exponent that the goal allows: 1 is linear, 2 quadratic. */
+const steepest = 1.1;
+
+/** The time of lists of 100 to 6,400 rows, valid and refused, and the exponent with which it grows. */
 export async function growthOfLists(): Promise<string> {
-  const loom = await createLoom({ sources: { 'pages/trip.html': template }, secret: 'a secret for measuring alone' });
-  const bodyOf = (rows: number) =>
-    new URLSearchParams(
-      modelOf(rows).crew.flatMap(({ name, age }, index) => [
-        [`crew[${index}].name`, name],
-        [`crew[${index}].age`, String(age)],
-      ]),
-    );
-  const show = async (rows: number) => void loom.renderSync('trip', { f: form.from(modelOf(rows)) });
-  const read = async (rows: number) => {
-    const sent = await form.read(new Request('http://harbour.test/', { method: 'POST', body: bodyOf(rows) }), {
-      token: false,
+  const many = z.array(z.object({ name: z.string().min(2).max(40), age: z.number().min(0).max(110) })).max(10_000);
+  const longForm = defineForm('trip', z.object({ crew: many }), {
+    limits: { body: 2 ** 24, fields: 20_000, list: 10_000 },
+  });
+  const loom = await createLoom({
+    sources: { 'pages/trip.html': template.replace('></p>', '><b (errors crew[${i}].name)></b></p>') },
+    secret: 'a secret for measuring alone',
+  });
+  const request = (rows: number, name: string) =>
+    new Request('http://harbour.test/', {
+      method: 'POST',
+      body: new URLSearchParams(
+        modelOf(rows).crew.flatMap(({ age }, index) => [
+          [`crew[${index}].name`, name],
+          [`crew[${index}].age`, String(age)],
+        ]),
+      ),
     });
-    if (!sent.ok) throw new Error('The list was not read.');
-  };
+  const read = (rows: number, name: string) => longForm.read(request(rows, name), { token: false });
+  const sizes = [100, 400, 1600, 6400];
+  const sentBySize = new Map<string, unknown>();
+  for (const rows of sizes) for (const name of ['Ada', 'A']) sentBySize.set(`${rows} ${name}`, await read(rows, name));
   const lines = [];
   for (const [what, work] of [
-    ['showing', show],
-    ['reading', read],
+    ['reading valid rows', (rows: number) => read(rows, 'Ada')],
+    ['reading refused rows', (rows: number) => read(rows, 'A')],
+    ['showing valid rows', (rows: number) => loom.renderSync('trip', { f: sentBySize.get(`${rows} Ada`) })],
+    ['showing refused rows', (rows: number) => loom.renderSync('trip', { f: sentBySize.get(`${rows} A`) })],
   ] as const) {
-    const times = new Map<number, number[]>([
-      [100, []],
-      [200, []],
-      [400, []],
-    ]);
-    for (let round = 0; round < 60; round++)
-      for (const [rows, taken] of times) {
+    const times = sizes.map((): number[] => []);
+    for (let round = 0; round < 14; round++)
+      for (const [at, rows] of sizes.entries()) {
         const start = performance.now();
         await work(rows);
-        if (round >= 20) taken.push(performance.now() - start);
+        if (round >= 5) times[at]!.push(performance.now() - start);
       }
-    const [a, b, c] = [...times.values()].map(median) as [number, number, number];
+    const medians = times.map(median);
+    const exponent = Math.log(medians.at(-1)! / medians[0]!) / Math.log(sizes.at(-1)! / sizes[0]!);
     lines.push(
-      `${what} 100, 200, 400 rows: ${a.toFixed(2)}, ${b.toFixed(2)}, ${c.toFixed(2)} ms (× ${(b / a).toFixed(2)}, × ${(c / b).toFixed(2)})`,
+      `${what.padEnd(22)} ${sizes.join(', ')}: ${medians.map((time) => time.toFixed(1)).join(', ')} ms, exponent ${exponent.toFixed(2)} (goal ${steepest})${exponent <= steepest ? '' : '  missed'}`,
     );
   }
   return lines.join('\n');

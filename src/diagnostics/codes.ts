@@ -131,6 +131,7 @@ export type DiagnosticCode =
   | 'invalid-status'
   | 'invalid-target'
   | 'missing-form-names'
+  | 'missing-form-state'
   | 'missing-helper'
   | 'missing-layout-function'
   | 'missing-origin'

@@ -26,6 +26,7 @@ export { fileRuleOf } from './reading/file-rules.ts';
 export { messagesAnswer } from './reading/messages-answer.ts';
 export { type Readable, readForm, readQuery, refusedForm } from './reading/read.ts';
 export { type Accepted, type Refused, refusedStatus, type Sent, type SentStatus } from './reading/sent.ts';
+export { handWritten, together } from './reading/shown-fields.ts';
 export type { StandardSchema } from './schema/schema.ts';
 export type { FormOptions } from './settings.ts';
 export { type FormState, readState, readUnprovedState } from './state.ts';

@@ -1,10 +1,19 @@
-/** What a form takes along, sealed, from the page to its reading: where it is, what came with earlier steps, what the model was. */
+/** The state that a form carries, sealed, from its page to its reading: the step, the entries of other steps, the model's version. */
+import type { ProvedText } from '../security/index.ts';
+import type { Entry } from './reading/entries.ts';
+
+declare const proved: unique symbol;
+
+/** An entry that a page of this site offered and that came with a token of that page. Only such entries become values later. */
+export type ProvedEntry = Entry & { readonly [proved]: true };
 
 export interface FormState {
   /** The step that is shown. */
   step?: string;
-  /** What was sent with other steps. */
-  entries?: ReadonlyArray<readonly [name: string, value: string]>;
+  /** The entries of other steps. */
+  entries?: readonly ProvedEntry[];
+  /** Entries without proof, for showing them again: they become values when the visitor sends the step that shows them. */
+  draft?: readonly Entry[];
   /** The version of the model. */
   version?: string;
   /** Digests of what fields showed, by name. */
@@ -13,22 +22,19 @@ export interface FormState {
   number?: string;
 }
 
-/** What a text says that is perhaps not ours: the step, and what was typed in others. */
-export function readUnprovedState(text: string): FormState {
-  try {
-    const { step, entries } = JSON.parse(text) as { step?: unknown; entries?: unknown };
-    const isEntry = (one: unknown): one is [string, string] =>
-      Array.isArray(one) && one.length === 2 && one.every((part) => typeof part === 'string');
-    return {
-      ...(typeof step === 'string' ? { step } : {}),
-      ...(Array.isArray(entries) ? { entries: entries.filter(isEntry) } : {}),
-    };
-  } catch {
-    return {};
-  }
+/** Reads a state that was sealed here. */
+export function readState(text: ProvedText): FormState {
+  return JSON.parse(text) as FormState;
 }
 
-/** Reads what was sealed: it is ours. */
-export function readState(text: string): FormState {
-  return JSON.parse(text) as FormState;
+/** The entries in a state of unknown origin. */
+export function readUnprovedState(text: string): Entry[] {
+  try {
+    const { entries, draft } = JSON.parse(text) as { entries?: unknown; draft?: unknown };
+    const isEntry = (one: unknown): one is [string, string] =>
+      Array.isArray(one) && one.length === 2 && one.every((part) => typeof part === 'string');
+    return [draft, entries].flatMap((list) => (Array.isArray(list) ? list.filter(isEntry) : []));
+  } catch {
+    return [];
+  }
 }

@@ -23,6 +23,12 @@ const wordings = {
     hint: () => 'Read a form written by hand with “only”.',
     examples: [{ form: 'boat' }],
   }),
+  'missing-form-state': worded<{ form: string }>({
+    severity: 'warning',
+    message: ({ form }) => `The form “${form}” came without the state that its steps, “once” or “version” need.`,
+    hint: () => 'Show it with (bind …), with the same “version” as it is read with.',
+    examples: [{ form: 'stay' }],
+  }),
   'expired-form': worded<{ form: string }>({
     severity: 'warning',
     message: ({ form }) => `The form “${form}” was open for more than a day, or its parts came from several pages.`,

@@ -8,16 +8,18 @@ import {
   type FormExchange,
   type FormState,
   fileRuleOf,
+  handWritten,
   type Readable,
   readForm,
   readState,
   readUnprovedState,
   refusedForm,
   type Sent,
+  together,
   valuesOf,
 } from '../forms/index.ts';
 import type { IncomingRequest } from '../http/index.ts';
-import type { LoomContext } from '../page/index.ts';
+import type { LoomContext, ShownFields } from '../page/index.ts';
 import { formField, keptField, headers as names, stateField, tokenField } from '../protocol/index.ts';
 import {
   formOfNames,
@@ -87,30 +89,52 @@ export class Submission {
     this.isChecked = true;
     const body = await this.body([form]);
     if (this.from === 'foreign') return refusedForm(form, [], 403, 'refused', around);
-    if (!body.ok) return this.readWithFiles(form, { ...body, entries: body.entries ?? [] }, around);
-    const page = this.verifiedPage(body);
-    const shownAgain = { ...around, state: unprovedStateOf(nameOf(form), body) };
-    const refused = () => refusedForm(form, body.entries, 403, 'refused', shownAgain);
-    if (page === undefined) return refused();
     const name = nameOf(form);
-    const shown = only ? new Set(only) : this.shownNames(name, page, body);
-    if (!shown) return refused();
-    const state = this.stateOf(name, body);
+    if (!body.ok) {
+      const entries = body.entries ?? [];
+      return this.readWithFiles(form, { ...body, entries }, { ...around, draft: draftOf(name, entries) });
+    }
+    const page = this.verifiedPage(body);
+    const refused = (draft: readonly Entry[]) => refusedForm(form, body.entries, 403, 'refused', { ...around, draft });
+    if (page === undefined) return refused(draftOf(name, body.entries));
+    const shown = only ? handWritten(only) : this.shownFields(name, page, body);
+    const state = this.stateOf(name, page, body);
+    if (!shown) return refused(draftOf(name, body.entries));
+    const missing = this.missingState(form, shown, state);
+    if (missing) {
+      this.log(answerDiagnostic(missing, { form: name }), { form: name });
+      return refused(state?.entries ?? []);
+    }
     const earlier = (state?.entries ?? []).filter(([field]) => field === keptField);
     const whole = earlier.length === 0 ? body : { ...body, entries: [...body.entries, ...earlier] };
     const sent = await this.readWithFiles(form, whole, { shown, state, ...around });
     return sent.ok && settingsOf(form).once && state?.number !== undefined
       ? this.onlyOnce(sent, `${name} ${state.number}`, () =>
-          refusedForm(form, body.entries, 409, 'sent-before', { ...around, state }),
+          refusedForm(form, body.entries, 409, 'sent-before', { ...around, shown, state }),
         )
       : sent;
   }
 
-  /** What the page took along for a form; nothing where it is not ours, or another’s. */
-  private stateOf(form: string, body: Entries & { entries: Entry[] }): FormState | undefined {
-    const sealed = valuesOf(body, stateField).flatMap((one) => this.visitor.openState(one) ?? []);
-    const own = sealed.find((one) => one.form === form);
+  /** The state that the page carried for a form; `undefined` if its seal is not right, or it is that of another form or page. */
+  private stateOf(form: string, page: string, { entries }: { entries: readonly Entry[] }): FormState | undefined {
+    const sealed = valuesOf({ entries }, stateField).flatMap((one) => this.visitor.openState(one) ?? []);
+    const own = sealed.find((one) => one.form === form && one.page === page);
     return own && readState(own.text);
+  }
+
+  /** The reason for refusing a form that cannot be judged by the state that came with it; none for most forms. */
+  private missingState(
+    form: AnyReadable,
+    { step }: ShownFields,
+    state: FormState | undefined,
+  ): 'missing-form-state' | 'expired-form' | undefined {
+    const { steps, once } = settingsOf(form);
+    const isVersioned = form instanceof Form && form.bindOptions.version !== undefined;
+    if (!steps && !once && !isVersioned) return undefined;
+    if (!state || (once && state.number === undefined) || (isVersioned && state.version === undefined))
+      return 'missing-form-state';
+    // The fields that were shown are those of another step.
+    return step !== undefined && step !== state.step ? 'expired-form' : undefined;
   }
 
   /** The form, unless what its page showed has been taken before. */
@@ -178,18 +202,13 @@ export class Submission {
     return sent === undefined ? this.sent.holdsToken(defaultLimits) : this.visitor.pageOfToken(sent) !== undefined;
   }
 
-  /** The names that the form showed on its page; `undefined` where their list is missing, old or another’s, which is logged. */
-  private shownNames(
-    form: string,
-    page: string,
-    body: Extract<Entries, { ok: true }>,
-  ): ReadonlySet<string> | undefined {
-    const lists = valuesOf(body, formField).map((sealed) => this.visitor.openNames(sealed));
+  /** The fields that the form showed on its page; `undefined` if their list is missing, old or another's, which is logged. */
+  private shownFields(form: string, page: string, body: Extract<Entries, { ok: true }>): ShownFields | undefined {
+    const lists = valuesOf(body, formField).flatMap((sealed) => this.visitor.openNames(sealed) ?? []);
     // Parts of a form that came late bring lists of their own.
-    const own = lists.filter((list) => list?.form === form);
-    const isSound = own.every((list) => list?.page === page && !list.isOld);
-    if (own.length === 1 && isSound) return own[0]!.names;
-    if (own.length > 0 && isSound) return new Set(own.flatMap((list) => [...(list?.names ?? [])]));
+    const own = lists.filter((list) => list.form === form);
+    const isSound = own.every((list) => list.page === page && list.step === own[0]?.step && !list.isOld);
+    if (own.length > 0 && isSound) return together(own);
     const code = own.length > 0 ? 'expired-form' : 'missing-form-names';
     this.log(answerDiagnostic(code, { form }), { form });
     return undefined;
@@ -215,12 +234,12 @@ export class Submission {
   }
 }
 
-/** What a form took along, for one that is refused: it is only shown again. */
-function unprovedStateOf(form: string, body: Entries & { entries: Entry[] }): FormState | undefined {
-  const own = valuesOf(body, stateField)
+/** The entries of other steps that came with a form which is refused: they are only shown again. */
+function draftOf(form: string, entries: readonly Entry[]): readonly Entry[] {
+  const own = valuesOf({ entries }, stateField)
     .map(unprovedState)
     .find((one) => one?.form === form);
-  return own && readUnprovedState(own.text);
+  return own ? readUnprovedState(own.text) : [];
 }
 
 /** What several forms take: the limits of the first, the files of all. */

@@ -12,6 +12,8 @@ export interface Bindable {
   readonly name: string;
   /** The model that it shows. */
   readonly given: unknown;
+  /** The step that is shown, of a form in several steps. */
+  readonly step?: { readonly name: string } | undefined;
   /** Whether the form holds a file field that was shown. */
   readonly holdsFiles: boolean;
   control(control: WrittenControl | ControlSite): CompletedControl;

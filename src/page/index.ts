@@ -26,7 +26,7 @@ export { escapeText } from './escape.ts';
 export { idlePatterns, type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
 export { baseOf, mountedFiles, mountedURL } from './mounting.ts';
 export { allWritten } from './only-regions.ts';
-export type { FormSecurity, FormTarget, OpenForm } from './open-forms.ts';
+export type { FieldsBeingShown, FormSecurity, FormTarget, OpenForm, RowsShown, ShownFields } from './open-forms.ts';
 export {
   bare,
   type Fill,

@@ -13,10 +13,39 @@ export interface FormSecurity {
   /** The URL of the page, as browsers see it. */
   readonly url: URL;
   token(): string;
-  /** The sealed list of the names that a form showed. */
-  sealNames(form: string, names: readonly string[]): string;
+  /** The sealed list of the fields that a form showed. */
+  sealNames(form: string, shown: ShownFields): string;
   /** What a form takes along, sealed. */
   sealState(form: string, text: string): string;
+}
+
+/** The fields that a form showed on its page: nothing else is read of it. */
+export interface ShownFields {
+  /** Names with indices left out: `crew[].name`. */
+  readonly names: ReadonlySet<string>;
+  /** Rows of lists, by the name of the list with its indices: `boats[0].crew`. A list that is missing here is not limited. */
+  readonly rows: ReadonlyMap<string, RowsShown>;
+  /** The name of the step that was shown, of a form in several. */
+  readonly step?: string;
+}
+
+/** The rows of a list that a form showed. */
+export interface RowsShown {
+  /** How many; `undefined` if the page names items without their index. */
+  readonly count: number | undefined;
+  /** True if the page has a button that adds one. */
+  readonly canAdd: boolean;
+  /** The item of the model that each row stands for, as `0,2,+`; '' if each is at its own place. */
+  readonly origins: string;
+}
+
+/** Fields of a form while its page is written. */
+export interface FieldsBeingShown {
+  readonly names: Set<string>;
+  /** How many rows each list has so far; `Infinity` for names without an index. */
+  readonly counts: Map<string, number>;
+  /** The origins of the rows of each list whose items the page went through. */
+  readonly origins: Map<string, string>;
 }
 
 /** Where the submission of a form may go. One for each form element, whoever writes parts of it. */
@@ -39,8 +68,8 @@ export interface FormTarget {
 export interface OpenForm {
   posts: boolean;
   target: FormTarget;
-  /** Names that each form in it showed. */
-  shown: Map<Bindable, Set<string>>;
+  /** The fields that each form in it showed. */
+  shown: Map<Bindable, FieldsBeingShown>;
   /** Hidden companions that are printed already. */
   companions: Set<string>;
   /** Whether some of its content is written later. */
@@ -57,6 +86,8 @@ export class FormRegistry {
   /** Targets by the `id` of the form. A button may name one before the form is written. */
   private byId: Map<string, FormTarget> | undefined;
   private readonly sent: FormTarget[] = [];
+  /** Lists of each form that have a button to add a row, wherever on the page it is. */
+  private readonly additions = new Map<Bindable, Set<string>>();
 
   constructor(security: FormSecurity | undefined) {
     this.security = security;
@@ -77,6 +108,26 @@ export class FormRegistry {
       this.byId.set(id, target);
     }
     return target;
+  }
+
+  /** Notes a button that adds a row to a list. */
+  noteAddition(form: Bindable, list: string): void {
+    const lists = this.additions.get(form) ?? new Set();
+    this.additions.set(form, lists.add(list));
+  }
+
+  /** The fields that a form showed, as far as the page is written. */
+  shownFields(form: Bindable, { names, counts, origins }: FieldsBeingShown): ShownFields {
+    const additions = this.additions.get(form);
+    const rows = new Map<string, RowsShown>();
+    for (const [list, count] of counts)
+      rows.set(list, {
+        count: count === Infinity ? undefined : count,
+        canAdd: additions?.has(list) ?? false,
+        origins: origins.get(list) ?? '',
+      });
+    const step = form.step?.name;
+    return step === undefined ? { names, rows } : { names, rows, step };
   }
 
   /** Whether a form may hold the token, as far as the page is written. */

@@ -7,6 +7,8 @@ import {
   type ControlSite,
   escapeText,
   type FieldSite,
+  type FieldsBeingShown,
+  type OpenForm,
   type Output,
   quieten,
   type WrittenControl,
@@ -39,7 +41,7 @@ export function fieldSite(name: string): FieldSite {
 
 /** A bound control with fixed attributes, completed by its form. */
 export function controlAt(out: Output, form: Bindable, site: ControlSite): CompletedControl {
-  return noteShown(out, form, site.pattern, form.control(site));
+  return noteShown(out, form, site, form.control(site));
 }
 
 /** A bound control, completed by its form. */
@@ -51,8 +53,9 @@ export function control(
   written: WrittenControl['written'],
   autofocus?: unknown,
 ): CompletedControl {
-  const completed = form.control({ element, name: String(name), written, autofocus });
-  return noteShown(out, form, patternOf(String(name)), completed);
+  const text = String(name);
+  const completed = form.control({ element, name: text, written, autofocus });
+  return noteShown(out, form, { name: text, pattern: patternOf(text) }, completed);
 }
 
 /** Names without indices, as the sealed list has them. */
@@ -61,17 +64,19 @@ export function patternOf(name: string): string {
 }
 
 /** Notes that the form around shows a field. */
-function noteShown(out: Output, form: Bindable, pattern: string, completed: CompletedControl): CompletedControl {
+function noteShown(
+  out: Output,
+  form: Bindable,
+  { name, pattern }: { name: string; pattern: string },
+  completed: CompletedControl,
+): CompletedControl {
   const open = out.forms.at(-1);
   // A query says “none” by leaving the name out.
   if (!open?.posts) return completed.before === '' ? completed : { ...completed, before: '' };
   if (out.settings.security) {
-    let names = open.shown.get(form);
-    if (!names) {
-      names = new Set();
-      open.shown.set(form, names);
-    }
-    names.add(pattern);
+    const fields = fieldsOf(open, form);
+    fields.names.add(pattern);
+    if (name.includes('[')) noteRows(fields.counts, name);
   }
   // A group of boxes has one companion, before the first.
   if (completed.before !== '') {
@@ -79,6 +84,27 @@ function noteShown(out: Output, form: Bindable, pattern: string, completed: Comp
     open.companions.add(completed.before);
   }
   return completed;
+}
+
+/** The fields of a form that are shown so far. */
+export function fieldsOf({ shown }: OpenForm, form: Bindable): FieldsBeingShown {
+  let fields = shown.get(form);
+  if (!fields) {
+    fields = { names: new Set(), counts: new Map(), origins: new Map() };
+    shown.set(form, fields);
+  }
+  return fields;
+}
+
+/** Notes the rows that a name is in: `boats[1].crew[0].name` is in the second of `boats` and the first of `boats[1].crew`. */
+function noteRows(counts: Map<string, number>, name: string): void {
+  for (let open = name.indexOf('['); open !== -1; open = name.indexOf('[', open + 1)) {
+    const close = name.indexOf(']', open);
+    // `tags[]` at the end names the items of a list alike, as boxes of one group do.
+    const count = close === open + 1 ? Infinity : Number(name.slice(open + 1, close)) + 1;
+    const list = name.slice(0, open);
+    if (!(counts.get(list)! >= count)) counts.set(list, count);
+  }
 }
 
 /** The box that stands for one box in every row: attributes. */

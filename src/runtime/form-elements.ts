@@ -1,6 +1,13 @@
 /** What form elements call: where they lead, and what is written into them for this site alone. */
 import { RenderError } from '../diagnostics/index.ts';
-import { type Bindable, escapeText, type FormTarget, type OpenForm, type Output } from '../page/index.ts';
+import {
+  type Bindable,
+  escapeText,
+  type FieldsBeingShown,
+  type FormTarget,
+  type OpenForm,
+  type Output,
+} from '../page/index.ts';
 import { editField, formField, methodParameter, stateField, tokenField } from '../protocol/index.ts';
 import { patternOf } from './binding.ts';
 import { renderDiagnostic } from './diagnostics.ts';
@@ -21,7 +28,7 @@ export function openForm(
   const isOverride = verb === 'put' || verb === 'patch' || verb === 'delete';
   const posts = isOverride || verb === 'post';
   const shown: OpenForm['shown'] = new Map();
-  if (form) shown.set(form, new Set());
+  if (form) shown.set(form, { names: new Set(), counts: new Map(), origins: new Map() });
   let href = action;
   // The method is the form’s to choose, not that of a link which led here.
   if (isOverride || (posts && carriesMethod(out, action)))
@@ -50,6 +57,7 @@ export function printFirstToken(out: Output, isPerhaps = false): void {
 export function editButton(out: Output, form: Bindable, edit: string, id?: string, isWritten = false): string {
   const target = id === undefined ? out.forms.at(-1)?.target : out.registry.targetOf(id);
   if (target) target.hasEdits = true;
+  if (edit.startsWith('add ')) out.registry.noteAddition(form, edit.slice('add '.length));
   const { isOff, hasFocus } = form.editButton(edit);
   const off = isOff && !isWritten ? ' disabled' : '';
   return ` type="submit" name="${editField}" value="${escapeText(edit)}" formnovalidate${off}${hasFocus ? ' autofocus' : ''}`;
@@ -107,7 +115,7 @@ export function closeForm(out: Output): void {
 function noteNeeded(out: Output, { shown, isPartial, around }: OpenForm): void {
   // Who showed what is not known yet, or will not be.
   if (isPartial || around || !out.settings.security || out.recorder?.only) return;
-  for (const [form, names] of shown)
+  for (const [form, { names }] of shown)
     for (const field of form.neededFields())
       if (!names.has(field)) out.settings.note(renderDiagnostic('missing-field', { form: form.name, field }));
 }
@@ -122,11 +130,13 @@ export function closePendingForm(out: Output): void {
 
 /** Companions of lists whose items the page went through. */
 function printLists(out: Output, { shown, around }: OpenForm): void {
-  for (const [form, names] of shown) {
+  for (const [form, { names, counts, origins }] of shown) {
     if (around && names.size === 0) continue;
     for (const { name, rows } of form.listsShown()) {
       out.s += hidden(`${name}[]`, rows);
       names.add(`${patternOf(name)}[]`);
+      origins.set(name, rows);
+      if (!counts.has(name)) counts.set(name, 0);
     }
   }
 }
@@ -139,20 +149,21 @@ function printSecret(
   out: Output,
   { target, around }: OpenForm,
   holdsToken: (target: FormTarget) => boolean,
-  shown: Iterable<readonly [Bindable, ReadonlySet<string>]>,
+  shown: Iterable<readonly [Bindable, FieldsBeingShown]>,
 ): void {
   const { security } = out.settings;
   if (!security) return;
   // What a form takes along may keep files, which are gone when the page is read. The form itself says it, once.
   const states = new Map<Bindable, string | undefined>();
-  if (!around) for (const [form, names] of shown) states.set(form, form.stateFor(names));
+  for (const [form, { names }] of shown)
+    if (!around?.shown.has(form) && !(around && names.size === 0)) states.set(form, form.stateFor(names));
   printLater(out, () => {
     if (!out.registry.mayHoldToken(target)) return '';
     out.registry.noteSent(target);
     let text = '';
-    for (const [form, names] of shown) {
-      if (around && names.size === 0) continue;
-      text += hidden(formField, security.sealNames(form.name, [...names]));
+    for (const [form, fields] of shown) {
+      if (around && fields.names.size === 0) continue;
+      text += hidden(formField, security.sealNames(form.name, out.registry.shownFields(form, fields)));
       const state = states.get(form);
       if (state !== undefined) text += hidden(stateField, security.sealState(form.name, state));
     }

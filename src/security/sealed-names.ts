@@ -1,48 +1,68 @@
-/** The sealed list of the names that a form showed, so that no field can be slipped in that was not on the page. */
+/** The sealed list of the fields that a form showed: a field that was not on the page cannot be added, nor a row. */
+import type { ShownFields } from '../page/index.ts';
 import type { Sealer } from './sealing.ts';
 
-/** So long after its page was shown a form can be sent, in minutes: long enough for a day’s work on it. */
+/** The longest time between showing a form and reading it, in minutes: long enough for a day's work on it. */
 export const longestOpen = 24 * 60;
 
-/** What a form showed, on which page. */
-export interface ShownNames {
+/** The fields that a form showed, on which page and when. */
+export interface ShownForm extends ShownFields {
   form: string;
-  names: readonly string[];
   /** Tells pages apart. */
   page: string;
-  /** When it was shown, in minutes since 1970. */
+  /** The time at which it was shown, in minutes since 1970. */
   minute: number;
 }
 
-/** A list that is ours and this visitor’s. */
-export interface OpenedNames {
+/** A list with a valid seal of this visitor's session. */
+export interface OpenedNames extends ShownFields {
   form: string;
-  names: ReadonlySet<string>;
   page: string;
-  /** Whether it was shown too long ago. */
+  /** True if it was shown too long ago. */
   isOld: boolean;
 }
 
-/** The value of the hidden field `loom-form`: the form’s name, the names it showed, page and time, a proof for this visitor. */
-export function sealNames(sealer: Sealer, session: string, { form, names, page, minute }: ShownNames): string {
-  const list = `${form}:${[...new Set(names)].map(encodeURIComponent).join(',')}:${page}.${minute.toString(36)}`;
+/**
+ * The value of the hidden field `loom-form`: `form:names:rows:page.minute.step:proof`. Every part but the form's name and the page is
+ * percent-encoded, so that no separator is in it.
+ */
+export function sealNames(
+  sealer: Sealer,
+  session: string,
+  { form, names, rows, step, page, minute }: ShownForm,
+): string {
+  const lists = [...rows].map(
+    ([name, { count, canAdd, origins }]) =>
+      `${encodeURIComponent(name)}=${count ?? ''}${canAdd ? '+' : ''}${origins === '' ? '' : `=${encodeURIComponent(origins)}`}`,
+  );
+  const shown = `${page}.${minute.toString(36)}${step === undefined ? '' : `.${encodeURIComponent(step)}`}`;
+  const list = `${form}:${[...names].map(encodeURIComponent).join(',')}:${lists.join(',')}:${shown}`;
   return `${list}:${sealer.sign('names', `${session} ${list}`)}`;
 }
 
-/** The list that was sealed, or `undefined` where it is not ours or not this visitor’s. */
+/** The list that was sealed, or `undefined` if it was not sealed here for this session. */
 export function openNames(sealer: Sealer, session: string, sealed: string, minute: number): OpenedNames | undefined {
   const end = sealed.lastIndexOf(':');
   if (!sealer.verify('names', `${session} ${sealed.slice(0, Math.max(0, end))}`, sealed.slice(end + 1)))
     return undefined;
-  const [form = '', list = '', shown = ''] = sealed.split(':');
-  const dot = shown.lastIndexOf('.');
-  const age = minute - Number.parseInt(shown.slice(dot + 1), 36);
+  const [form = '', names = '', rows = '', shown = ''] = sealed.split(':');
+  const [page = '', time = '', ...step] = shown.split('.');
+  const age = minute - Number.parseInt(time, 36);
   return {
     form,
-    names: new Set(list === '' ? [] : list.split(',').map(decoded)),
-    page: shown.slice(0, dot),
+    names: new Set(names === '' ? [] : names.split(',').map(decoded)),
+    rows: new Map(rows === '' ? [] : rows.split(',').map(openRows)),
+    ...(step.length > 0 ? { step: decoded(step.join('.')) } : {}),
+    page,
     isOld: !(age <= longestOpen),
   };
+}
+
+function openRows(text: string): [name: string, rows: { count: number | undefined; canAdd: boolean; origins: string }] {
+  const [name = '', count = '', origins = ''] = text.split('=');
+  const canAdd = count.endsWith('+');
+  const digits = canAdd ? count.slice(0, -1) : count;
+  return [decoded(name), { count: digits === '' ? undefined : Number(digits), canAdd, origins: decoded(origins) }];
 }
 
 /** Most names are as they are. */

@@ -1,34 +1,41 @@
-/** What a form takes along in its page: for one visitor, one form and a day. */
+/** The state that a form carries in its page: for one visitor, one form, one page and a day. */
 import { longestOpen } from './sealed-names.ts';
 import type { Sealer } from './sealing.ts';
 import { openPayload, signPayload, unprovedPayload } from './signed-payload.ts';
 
-/** What a form says, and its name. */
-interface SaidState {
+declare const proved: unique symbol;
+
+/** Text whose seal was checked. Only `openState` makes it, so that text of a sender is never read as ours. */
+export type ProvedText = string & { readonly [proved]: true };
+
+/** A state with a valid seal. */
+export interface OpenedState {
   form: string;
-  text: string;
+  /** The page that carried it. */
+  page: string;
+  text: ProvedText;
 }
 
 /** @param minute since 1970 */
 export function sealState(
   sealer: Sealer,
   session: string,
-  { form, text, minute }: SaidState & { minute: number },
+  { form, page, text, minute }: { form: string; page: string; text: string; minute: number },
 ): string {
-  return signPayload(sealer, 'state', session, [minute, form, text]);
+  return signPayload(sealer, 'state', session, [minute, form, page, text]);
 }
 
-/** `undefined` for what is not ours, not this visitor’s, or too old. */
-export function openState(sealer: Sealer, session: string, sealed: string, now: number): SaidState | undefined {
+/** `undefined` if it was not sealed here for this session, or is too old. */
+export function openState(sealer: Sealer, session: string, sealed: string, now: number): OpenedState | undefined {
   const opened = openPayload(sealer, 'state', session, sealed);
   if (!opened) return undefined;
-  // What is signed was written above.
-  const [minute, form, text] = opened as [number, string, string];
-  return now - minute <= longestOpen ? { form, text } : undefined;
+  // The facts that are signed were written above.
+  const [minute, form, page, text] = opened as [number, string, string, ProvedText];
+  return now - minute <= longestOpen ? { form, page, text } : undefined;
 }
 
-/** What such a text says, whether or not it is ours: only to be shown again to whoever sent it. */
-export function unprovedState(sealed: string): SaidState | undefined {
-  const [, form, text] = unprovedPayload(sealed);
+/** The same facts without any proof: only for showing them again to the sender. */
+export function unprovedState(sealed: string): { form: string; text: string } | undefined {
+  const [, form, , text] = unprovedPayload(sealed);
   return typeof form === 'string' && typeof text === 'string' ? { form, text } : undefined;
 }

@@ -1,11 +1,11 @@
 /** The one home of a visitor’s secrets: session, tokens, sealed names and flash messages of one request and its answer. */
 import type { IncomingRequest } from '../http/index.ts';
-import { Digest, type FormSecurity } from '../page/index.ts';
+import { Digest, type FormSecurity, type ShownFields } from '../page/index.ts';
 import { readCookie, writeCookie } from './cookies.ts';
 import { type FlashMessage, flashLife, openFlash, sealFlash } from './flash.ts';
 import { openReceipt, type Receipt, sealReceipt } from './receipts.ts';
 import { type OpenedNames, openNames, sealNames } from './sealed-names.ts';
-import { openState, sealState } from './sealed-state.ts';
+import { type OpenedState, openState, sealState } from './sealed-state.ts';
 import type { Sealer } from './sealing.ts';
 import { publicURL } from './site.ts';
 import { isSession, makeToken, newSession, pageOfToken } from './tokens.ts';
@@ -104,17 +104,17 @@ export class Visitor implements FormSecurity {
     return this.known ? pageOfToken(this.sealer, this.session, token) : undefined;
   }
 
-  sealNames(form: string, names: readonly string[]): string {
+  sealNames(form: string, shown: ShownFields): string {
     this.sessionUsed = true;
-    return sealNames(this.sealer, this.session, { form, names, page: this.page, minute: thisMinute() });
+    return sealNames(this.sealer, this.session, { form, ...shown, page: this.page, minute: thisMinute() });
   }
 
   sealState(form: string, text: string): string {
     this.sessionUsed = true;
-    return sealState(this.sealer, this.session, { form, text, minute: thisMinute() });
+    return sealState(this.sealer, this.session, { form, page: this.page, text, minute: thisMinute() });
   }
 
-  openState(sealed: string): { form: string; text: string } | undefined {
+  openState(sealed: string): OpenedState | undefined {
     return this.known ? openState(this.sealer, this.session, sealed, thisMinute()) : undefined;
   }
 

@@ -95,6 +95,28 @@ describe('what is sent', () => {
     expect(await growth(work, 20_000)).toBeLessThan(11);
   });
 
+  test.each<[name: string, text: string]>([
+    ['valid', 'Ada'],
+    ['refused', 'A'],
+  ])('%s rows, read and shown again', async (_name, text) => {
+    const crewForm = defineForm('crew', z.object({ crew: z.array(z.object({ name: z.string().min(2) })) }), {
+      limits: { body: 2 ** 24, fields: 2 ** 20, list: 2 ** 20 },
+    });
+    const loom = await createLoom({
+      sources: {
+        'pages/page.html':
+          '<meta (takes f)><form (bind f)><ul (errors)></ul><p (for _, i of f.items(\'crew\'))><input name="crew[${i}].name"><b (errors crew[${i}].name)></b></p></form>',
+      },
+      logger: quietLogger,
+    });
+    const work = async (size: number) => {
+      const body = Array.from({ length: size }, (_, at) => `crew[${at}].name=${text}`).join('&');
+      const f = await crewForm.read(post(body), { token: false });
+      return loom.render('page', { f });
+    };
+    expect(await growth(work, 800)).toBeLessThan(11);
+  });
+
   test.each<[name: string, body: (size: number) => string]>([
     ['brackets', (n) => times('[', n)],
     ['a wide object', (n) => `{${Array.from({ length: n / 10 }, (_, index) => `"a${index}":1`).join(',')}}`],

@@ -2,7 +2,7 @@
 
 import type { Entry } from '../reading/entries.ts';
 import type { RawGroup } from '../schema/raw.ts';
-import type { FormState } from '../state.ts';
+import type { FormState, ProvedEntry } from '../state.ts';
 import type { Asked } from './asked-choices.ts';
 import type { ChoiceLists } from './choice-lists.ts';
 import type { PresentFile, SentFile } from './files.ts';
@@ -41,8 +41,10 @@ export interface FormContent {
   asked?: Asked | undefined;
   /** The step that is shown. */
   step?: string | undefined;
-  /** All that was sent, with earlier steps too. */
-  sent?: readonly Entry[] | undefined;
+  /** The entries that are proved, with those of earlier steps: they are signed for the steps that follow. */
+  sent?: readonly ProvedEntry[] | undefined;
+  /** Entries without proof of steps that were not sent. */
+  draft?: readonly Entry[] | undefined;
   /** What the model was when the form was shown first. */
   base?: Pick<FormState, 'version' | 'shown'> | undefined;
 }

@@ -4,7 +4,7 @@ import { randomText } from '../../security/index.ts';
 import { parsePath } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
-import type { FormState } from '../state.ts';
+import type { FormState, ProvedEntry } from '../state.ts';
 import { stepIndex } from '../steps.ts';
 import { canonicalText, digestOf } from './canonical-text.ts';
 import type { BindOptions, FormContent } from './content.ts';
@@ -28,14 +28,23 @@ export function stateText(
   return JSON.stringify(state);
 }
 
-function ofSteps({ steps = [], limitsInForce }: FormSettings, { step, sent = [], files }: FormContent): FormState {
+function ofSteps(
+  { steps = [], limitsInForce }: FormSettings,
+  { step, sent = [], draft = [], files }: FormContent,
+): FormState {
   const current = steps[stepIndex(steps, step)]!;
   const isElsewhere = (name: string) => !current.fields.includes(String(parsePath(name, limitsInForce.depth)?.[0]));
+  // A receipt is a proof of its own.
   const receipts = [...(files ?? [])].flatMap(([field, some]) =>
-    isElsewhere(field) ? some.map((file) => [keptField, file.receipt()] as const) : [],
+    isElsewhere(field) ? some.map((file) => [keptField, file.receipt()] as const as ProvedEntry) : [],
   );
-  const entries = sent.filter(([name]) => isElsewhere(name)).map(([name, value]) => [name, value] as const);
-  return { step: current.name, entries: [...entries, ...receipts] };
+  const entries = sent.filter(([name]) => isElsewhere(name));
+  const left = draft.filter(([name]) => isElsewhere(name));
+  return {
+    step: current.name,
+    entries: [...entries, ...receipts],
+    ...(left.length > 0 ? { draft: left } : {}),
+  };
 }
 
 function ofModel(version: Version, shape: Group, { model }: FormContent, names: ReadonlySet<string>): FormState {

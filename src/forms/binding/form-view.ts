@@ -55,8 +55,10 @@ export class FormView<Model = unknown> implements Bindable {
   private readonly kept: Kept;
   /** The model where it is a plain object, so that what it has is its own. */
   private readonly record: Readonly<Record<string, unknown>> | undefined;
-  /** Nothing but the model decides what its controls show. */
+  /** True if nothing but the model decides about its controls. */
   private readonly isPlain: boolean;
+  /** Asked for each control: an object of many names is not gone through each time. */
+  private readonly hasErrors: boolean;
 
   constructor(settings: FormSettings, shape: Group, content: FormContent, given: BindOptions = {}) {
     const options = ownOptions(given);
@@ -69,7 +71,8 @@ export class FormView<Model = unknown> implements Bindable {
     this.kept = keptFor(shape);
     this.record = plainRecord(content.model);
     const isAsked = content.asked !== undefined || asksForChoices(settings);
-    this.isPlain = !key && !choices && !files && !isAsked && !content.raw && !hasAny(content.errors);
+    this.hasErrors = hasAny(content.errors);
+    this.isPlain = !key && !choices && !files && !isAsked && !content.raw && !this.hasErrors;
   }
 
   private get ids(): ControlIds {
@@ -199,7 +202,7 @@ export class FormView<Model = unknown> implements Bindable {
 
   errorsAt(name: string): readonly string[] {
     if (name !== '' && !this.kept.names.has(name)) assertKnown(this.kept.names, this.name, this.shape, name);
-    if (!hasAny(this.errors)) return nothing;
+    if (!this.hasErrors) return nothing;
     const own = ownValue(this.errors, name);
     if (own) return own;
     if (name !== '') return nothing;

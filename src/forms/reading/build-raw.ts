@@ -1,7 +1,7 @@
 /** Names and values → a tree of texts in the shape of the form. The schema decides the shape, never the sender. */
 import type { Limits } from '../limits.ts';
-import { type Path, parsePath, patternOf } from '../schema/paths.ts';
-import { emptyRaw, type Raw, type RawGroup, type RawList } from '../schema/raw.ts';
+import { type Path, parsePath } from '../schema/paths.ts';
+import { emptyRaw, type Raw, type RawGroup } from '../schema/raw.ts';
 import { readRows } from '../schema/rows.ts';
 import type { Group, Shape } from '../schema/shape.ts';
 import type { Entry, FileEntry } from './entries.ts';
@@ -12,34 +12,39 @@ export interface RawForm {
   unknown: Map<string, string[]>;
 }
 
-/** Which names are read: those of the list, as patterns (`crew[].name`); all, where there is none. */
-export type Shown = ReadonlySet<string> | undefined;
+/** The part of a submission that the tree is made of. */
+export interface RawSource {
+  entries: readonly Entry[];
+  files?: readonly FileEntry[] | undefined;
+  /** Entries that the page did not offer. */
+  others?: readonly Entry[];
+}
 
 /**
  * Builds the tree.
- * @param keepsBlank whether rows without text stay: they are still to be filled in
+ * @param keepsBlank true to keep rows without text: they are still to be filled in
  */
 export function buildRaw(
   form: Group,
-  { entries, files = [] }: { entries: readonly Entry[]; files?: readonly FileEntry[] | undefined },
-  shown: Shown,
+  { entries, files = [], others = [] }: RawSource,
   limits: Limits,
   keepsBlank = false,
 ): RawForm {
   const root: RawGroup = { raw: 'group', fields: new Map() };
   const unknown = new Map<string, string[]>();
+  const note = (name: string, value: string) => {
+    const values = unknown.get(name);
+    if (values) values.push(value);
+    else unknown.set(name, [value]);
+  };
   for (const [name, value, isInexact] of entries) {
     const path = parsePath(name, limits.depth);
-    if (!path || !isShown(name, shown) || !put(root, form, path, value, isInexact, limits)) {
-      const others = unknown.get(name);
-      if (others) others.push(value);
-      else unknown.set(name, [value]);
-    }
+    if (!path || !put(root, form, path, value, isInexact, limits)) note(name, value);
   }
+  for (const [name, value] of others) note(name, value);
   for (const file of files) {
     const path = parsePath(file.name, limits.depth);
-    if (!path || !(file.isKept || isShown(file.name, shown)) || !putFile(root, form, path, file, limits))
-      unknown.set(file.name, [...(unknown.get(file.name) ?? []), file.label]);
+    if (!path || !putFile(root, form, path, file, limits)) note(file.name, file.label);
   }
   return { root: closeGaps(root, keepsBlank), unknown };
 }
@@ -63,13 +68,6 @@ function closeGaps<Node extends Raw>(node: Node, keepsBlank: boolean): Node {
 function isLeftOut(item: Raw, keepsBlank: boolean): boolean {
   if (item.raw !== 'value' || item.files !== undefined) return false;
   return item.texts.every((text) => text === '') && (item.isCompanion || !keepsBlank);
-}
-
-/** A list’s name stands for its items, with or without brackets. */
-export function isShown(name: string, shown: Shown): boolean {
-  if (!shown) return true;
-  const pattern = patternOf(name);
-  return shown.has(pattern) || shown.has(pattern.replace(/\[\]$/, '')) || shown.has(`${pattern}[]`);
 }
 
 /** Puts one text at its place; false when the form has no such place. */
@@ -138,18 +136,13 @@ function walk(form: Group, path: Path): Array<{ step: string | number; shape: Sh
 function child(node: Raw, step: string | number, shape: Shape, limits: Limits): Raw {
   if (node.raw === 'group') return existing(node.fields, String(step), shape);
   if (node.raw !== 'list') return node;
-  const index = typeof step === 'number' ? step : nextIndex(node);
+  const index = typeof step === 'number' ? step : node.next;
+  node.next = Math.max(node.next, index + 1);
   if (!node.items.has(index) && node.items.size >= limits.list) {
     node.tooLong = true;
     return emptyRaw(shape);
   }
   return existing(node.items, index, shape);
-}
-
-function nextIndex(list: RawList): number {
-  let next = 0;
-  for (const index of list.items.keys()) next = Math.max(next, index + 1);
-  return next;
 }
 
 function existing<Key>(nodes: Map<Key, Raw>, key: Key, shape: Shape): Raw {

@@ -1,7 +1,7 @@
 /** What was found wrong in a form, in the order of its fields. */
 import { formatPath, type Path, patternOfPath } from '../schema/paths.ts';
 import type { Group, Shape } from '../schema/shape.ts';
-import { isShown, type Shown } from './build-raw.ts';
+import { isShown, type Shown } from './shown-fields.ts';
 
 /** What is wrong at one place of a form; an empty path is the form itself. */
 export interface FoundError {
@@ -9,25 +9,66 @@ export interface FoundError {
   messages: string[];
 }
 
-/** What is wrong with a field that the page does not show is said by the form itself. */
+/** The errors of one reading, each place once, however many there are. */
+export class FoundErrors {
+  readonly list: FoundError[] = [];
+  private readonly byPlace = new Map<string, FoundError>();
+
+  add(path: Path, message: string): void {
+    const place = formatPath(path);
+    const known = this.byPlace.get(place);
+    if (known) known.messages.push(message);
+    else {
+      const error = { path, messages: [message] };
+      this.byPlace.set(place, error);
+      this.list.push(error);
+    }
+  }
+}
+
+/** Places of errors, to be asked whether a path leads to one of them or into it. */
+export class ErrorPlaces {
+  private readonly places: ReadonlySet<string>;
+
+  constructor(errors: ReadonlyArray<{ path: Path }>) {
+    this.places = new Set(errors.map(({ path }) => formatPath(path)));
+  }
+
+  /** True if the path, or one that it is within, has an error. */
+  hold(path: Path): boolean {
+    if (this.places.size === 0) return false;
+    for (let length = 0; length <= path.length; length++)
+      if (this.places.has(formatPath(path.slice(0, length)))) return true;
+    return false;
+  }
+}
+
+/** An error at a field that the page does not show becomes one of the form itself. */
 export function atShownFields(errors: FoundError[], shown: Shown, labelOf: (path: Path) => string): FoundError[] {
-  if (!shown || errors.every(({ path }) => isPlaced(path, shown))) return errors;
-  const placed = errors.filter(({ path }) => isPlaced(path, shown));
-  const own = errors
-    .filter(({ path }) => !isPlaced(path, shown))
-    .flatMap(({ path, messages }) => messages.map((message) => `${labelOf(path)}: ${message}`));
+  if (!shown || errors.length === 0) return errors;
+  const places = placesShown(shown);
+  const placed: FoundError[] = [];
+  const others: FoundError[] = [];
+  for (const error of errors) (isPlaced(error.path, shown, places) ? placed : others).push(error);
+  if (others.length === 0) return errors;
+  const own = others.flatMap(({ path, messages }) => messages.map((message) => `${labelOf(path)}: ${message}`));
   const form = placed.find(({ path }) => path.length === 0);
   if (form) return placed.map((one) => (one === form ? { ...one, messages: [...one.messages, ...own] } : one));
   return [{ path: [], messages: own }, ...placed];
 }
 
-/** A group or a list is shown where some of it is. */
-function isPlaced(path: Path, shown: ReadonlySet<string>): boolean {
+/** The groups and lists that hold a field of the page. */
+function placesShown({ names }: NonNullable<Shown>): Set<string> {
+  const places = new Set<string>();
+  for (const name of names) for (const { index } of name.matchAll(/[.[]/g)) places.add(name.slice(0, index));
+  return places;
+}
+
+/** A group or a list is shown if some of it is. */
+function isPlaced(path: Path, shown: Shown, places: ReadonlySet<string>): boolean {
   if (path.length === 0) return true;
   const pattern = patternOfPath(path);
-  if (isShown(pattern, shown)) return true;
-  for (const name of shown) if (name.startsWith(pattern) && '.['.includes(name[pattern.length]!)) return true;
-  return false;
+  return isShown(pattern, shown) || places.has(pattern);
 }
 
 /** Errors in the order in which the form has its fields, so that a summary reads from the top. */

@@ -18,6 +18,7 @@ import type { FormSettings } from '../settings.ts';
 import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
 import { Reading, type ReadOptions } from './reading.ts';
 import type { Sent, SentStatus } from './sent.ts';
+import { handWritten } from './shown-fields.ts';
 
 /** A definition, or a form that was bound to a model or to values. */
 export type Readable<Name extends string, Input, Output> =
@@ -49,7 +50,7 @@ export async function refusedForm<Name extends string, Input, Output>(
   entries: readonly Entry[],
   status: SentStatus,
   reason: MessageCode | { text: string },
-  options: Pick<ReadOptions, 'locale' | 'exchange' | 'state'>,
+  options: Pick<ReadOptions, 'locale' | 'exchange' | 'state' | 'shown' | 'draft'>,
 ): Promise<Sent<Name, Input, Output>> {
   const form = readable instanceof Form ? readable : readable.blank();
   const reading = new Reading(form, options);
@@ -88,7 +89,10 @@ export async function readRequest<Name extends string, Input, Output>(
     return refusedForm(readable, [], 403, { text: `${message} ${hint}` }, { exchange: plainExchange(request) });
   }
   const entries = await readEntries(incomingOf(request), definition.settings.limitsInForce);
-  return readForm(readable, entries, { exchange: plainExchange(request), ...(only ? { shown: new Set(only) } : {}) });
+  return readForm(readable, entries, {
+    exchange: plainExchange(request),
+    ...(only ? { shown: handWritten(only) } : {}),
+  });
 }
 
 /** The same for a URL; a request is costly, and most definitions ask nobody. */

@@ -7,34 +7,38 @@ import { FormView } from '../binding/form-view.ts';
 import { versionText } from '../binding/version.ts';
 import type { Form } from '../form.ts';
 import { wordingFor } from '../messages/wording.ts';
-import { formatPath, isWithin, type Path, parsePath, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
+import { formatPath, type Path, parsePath, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
+import type { RawGroup } from '../schema/raw.ts';
 import type { Issue } from '../schema/schema.ts';
 import type { FormSettings } from '../settings.ts';
 import type { FormState } from '../state.ts';
 import { stepIndex, stepOf } from '../steps.ts';
 import type { UploadedFile } from '../uploads/uploaded-file.ts';
-import { buildRaw, type RawForm, type Shown } from './build-raw.ts';
-import { type CoercionError, coerceForm } from './coerce.ts';
+import { buildRaw, type RawForm } from './build-raw.ts';
+import { coerceForm } from './coerce.ts';
 import { settleConflicts } from './conflicts.ts';
 import { changeRows, type Edit, type Edited, editMeant, tickAll } from './edits.ts';
 import type { Entry, FileEntry } from './entries.ts';
 import { explanationOf, isOfLibrary } from './explain.ts';
-import { atShownFields, byName, type FoundError, inFieldOrder } from './found-errors.ts';
+import { atShownFields, byName, ErrorPlaces, type FoundError, FoundErrors, inFieldOrder } from './found-errors.ts';
 import { SentForm, type SentStatus } from './sent.ts';
 import { filesIn } from './sent-files.ts';
+import { canAdd, handWritten, isOffered, isShown, offeredEntries, type Shown, withSealedRows } from './shown-fields.ts';
 import { sortEntries } from './sorted-entries.ts';
-import { judgeStep, stepBefore, withEarlierSteps } from './step-reading.ts';
+import { draftLeft, earlierEntries, judgeStep, stepBefore } from './step-reading.ts';
 import { TimeForms } from './time-forms.ts';
 
 /** What reading a form needs to know. */
 export interface ReadOptions {
-  /** The names that are read; without it, all of the form. */
+  /** The fields that are read; without it, all of the form. */
   shown?: Shown;
   locale?: string | undefined;
   /** Whom the definition asks for choices. */
   exchange?: FormExchange | undefined;
-  /** What the page took along. */
+  /** The state that the page carried, if its seal was right. */
   state?: FormState | undefined;
+  /** Entries of other steps without proof: they are only shown again. */
+  draft?: readonly Entry[];
   /** Keeps a file for the next try of its form, and gives its receipt. */
   keep?: (field: string, file: UploadedFile) => string;
 }
@@ -55,12 +59,20 @@ export class Reading {
     const shape = form.definition.shape();
     const { limitsInForce: limits } = settings;
     const { entries, button, edit: asksFor, boxes } = sortEntries(all, settings.buttons);
-    const edit = asksFor === undefined ? undefined : editMeant(asksFor, limits.depth);
-    const { sent, shown: names } = withEarlierSteps(entries, this.options);
-    const raw = buildRaw(shape, { entries: sent, files }, names, limits, edit !== undefined);
-    if (boxes.length > 0) tickAll(raw.root, shape, new Set(boxes), limits.depth);
+    const edit = asksFor === undefined ? undefined : this.editOffered(editMeant(asksFor, limits.depth));
+    const { state, shown: page } = this.options;
+    const { offered, others } = offeredEntries(entries, shape, page, limits.depth);
+    const sent = [...earlierEntries(state), ...offered];
+    const raw = buildRaw(shape, { entries: sent, others, ...this.offeredFiles(files) }, limits, edit !== undefined);
+    const ticked = new Set(boxes.filter((name) => isShown(name, page)));
+    if (ticked.size > 0) tickAll(raw.root, shape, ticked, limits.depth);
     const asked = await this.ask(raw);
-    const place = { sent, step: this.options.state?.step, base: this.baseOfPage };
+    const place = {
+      sent,
+      step: state?.step,
+      base: this.baseOfPage,
+      draft: draftLeft(state?.draft ?? [], raw.root, limits.depth),
+    };
     if (edit) return this.edited(raw, edit, all, { asked, ...place });
     const made = { asked, ...place, ...this.filesOf(raw, all) };
     const outdated = this.outdated(raw, made);
@@ -83,19 +95,36 @@ export class Reading {
       ({ value, errors } = coerce());
       result = await validate();
     }
-    const found: FoundError[] = errors.map(({ path, code, label, limit }) => ({
-      path,
-      messages: [this.word(code, { label, limit })],
-    }));
-    if (settings.unknown === 'reject' && raw.unknown.size > 0)
-      found.push({ path: [], messages: [this.word('unknown', { label: '' })] });
-    for (const issue of result.issues ?? []) this.addIssue(issue, value, errors, found);
-    const verdict = judgeStep(settings.steps, place.step, found);
+    const found = new FoundErrors();
+    for (const { path, code, label, limit } of errors) found.add(path, this.word(code, { label, limit }));
+    if (settings.unknown === 'reject' && raw.unknown.size > 0) found.add([], this.word('unknown', { label: '' }));
+    const unreadable = new ErrorPlaces(errors);
+    for (const issue of result.issues ?? []) {
+      const path = pathOf(issue);
+      // A missing or unreadable value is worded once.
+      if (!unreadable.hold(path)) found.add(path, this.textOf(issue.message, path, valueAt(value, path)));
+    }
+    const verdict = judgeStep(settings.steps, place.step, found.list);
     if (verdict.goesOn)
       return this.make(raw, 200, [], { ...made, step: verdict.step, focus: verdict.focus, isEdited: true });
     const failed = verdict.errors.length > 0;
     const accepted = failed || result.issues ? undefined : result.value;
     return this.make(raw, failed ? 422 : 200, verdict.errors, { ...made, step: verdict.step, value: accepted, button });
+  }
+
+  /** Files for fields that the page offered; those of an earlier try have a receipt for their field. */
+  private offeredFiles(files: readonly FileEntry[] = []): { files: FileEntry[] } {
+    return { files: files.filter(({ name, isKept }) => isKept || isOffered(name, this.options.shown)) };
+  }
+
+  /** A row is added where the page had a button for that; else the form is shown again as it is. */
+  private editOffered(edit: Edit): Edit {
+    if (!('path' in edit)) return edit;
+    const { shown } = this.options;
+    const list = edit.kind === 'add' ? edit.path : edit.path.slice(0, -1);
+    const name = formatPath(list);
+    const isListShown = isShown(name, shown) || (shown?.rows.has(name) ?? false);
+    return isListShown && (edit.kind === 'remove' || canAdd(name, shown)) ? edit : { kind: 'refresh' };
   }
 
   /** The form with a row more or less, to be shown again: nothing of it is judged yet. */
@@ -142,25 +171,41 @@ export class Reading {
     files?: readonly FileEntry[],
     isRepeated = false,
   ): Promise<SentForm> {
-    const { steps, limitsInForce } = this.settings;
-    // What came with other steps is shown again; nobody takes it for what it says.
-    const isInStep = ([name]: Entry) => stepOf(steps ?? [], parsePath(name, limitsInForce.depth) ?? []) !== -1;
-    const sent = [...(this.options.state?.entries ?? []).filter(isInStep), ...entries];
-    const raw = buildRaw(this.form.definition.shape(), { entries: sent, files }, undefined, limitsInForce);
+    const { steps, limitsInForce: limits } = this.settings;
+    const { state, shown, draft = [] } = this.options;
+    const shape = this.form.definition.shape();
+    // With the page's state the entries are proved too. Without it they are shown again, from the first step on, and prove nothing.
+    const sent = state
+      ? [...earlierEntries(state), ...offeredEntries(entries, shape, shown, limits.depth).offered]
+      : [];
+    const isInStep = ([name]: Entry) => stepOf(steps ?? [], parsePath(name, limits.depth) ?? []) !== -1;
+    const typed = [...draft, ...entries]
+      .map((entry) => withSealedRows(entry, shape, undefined, limits.depth))
+      .filter((entry) => entry !== undefined);
+    const raw = buildRaw(shape, { entries: state ? sent : typed, files }, limits);
     return this.make(raw, status, [{ path: [], messages: [reason] }], {
       asked: await this.ask(raw),
       sent,
-      step: this.options.state?.step,
+      step: state?.step,
       base: this.baseOfPage,
+      draft: state ? (state.draft ?? []) : typed.filter(isInStep),
       isRepeated,
       ...this.filesOf(raw, entries),
     });
   }
 
-  /** Names of fields that a page shows, this one or that of another step; nothing where all of them may be. */
+  /** The fields that a page shows, this one or that of another step; nothing if all of them may be shown. */
   private get placed(): Shown {
     const { shown } = this.options;
-    return shown && new Set([...shown, ...(this.settings.steps ?? []).flatMap(({ fields }) => fields)]);
+    return shown && handWritten([...shown.names, ...(this.settings.steps ?? []).flatMap(({ fields }) => fields)]);
+  }
+
+  /** The tree as it is shown: fields of other steps, which were not sent, are those of the draft. */
+  private shownRaw(root: RawGroup, draft: readonly Entry[]): RawGroup {
+    if (draft.length === 0) return root;
+    const { limitsInForce: limits } = this.settings;
+    const { fields } = buildRaw(this.form.definition.shape(), { entries: draft }, limits).root;
+    return { raw: 'group', fields: new Map([...fields, ...root.fields]) };
   }
 
   /** Choices that depend on what was sent. */
@@ -181,14 +226,15 @@ export class Reading {
     raw: RawForm,
     status: SentStatus,
     errors: FoundError[],
-    { value, button, isEdited = false, isRepeated = false, ...more }: Made,
+    { value, button, isEdited = false, isRepeated = false, draft = [], ...more }: Made,
   ): SentForm {
     const { form, settings } = this;
     const placed = atShownFields(errors, this.placed, (path) => form.labelAt(path));
     const ordered = byName(inFieldOrder(placed, form.definition.shape()));
     const content: FormContent = {
       model: form.given,
-      raw: raw.root,
+      raw: this.shownRaw(raw.root, draft),
+      draft,
       errors: ordered,
       locale: this.options.locale,
       ...more,
@@ -208,18 +254,10 @@ export class Reading {
   /** Files that were sent, and those to be removed that nothing was sent for. */
   private filesOf({ root }: RawForm, entries: readonly Entry[]): Pick<FormContent, 'files' | 'removed'> {
     const files = filesIn(root, this.options.keep);
-    const removed = entries.filter(([name, field]) => name === removeField && !files.has(field));
+    const removed = entries.filter(
+      ([name, field]) => name === removeField && !files.has(field) && isOffered(field, this.options.shown),
+    );
     return { files, removed: new Set(removed.map(([, field]) => field)) };
-  }
-
-  /** The schema’s own issues count where ours say nothing: a missing or unreadable value is worded once. */
-  private addIssue(issue: Issue, value: unknown, errors: readonly CoercionError[], found: FoundError[]): void {
-    const path = pathOf(issue);
-    if (errors.some((error) => isWithin(path, error.path))) return;
-    const text = this.textOf(issue.message, path, valueAt(value, path));
-    const known = found.find((one) => one.path.length === path.length && isWithin(path, one.path));
-    if (known) known.messages.push(text);
-    else found.push({ path, messages: [text] });
   }
 
   /** What we word ourselves: what is missing, and what the schema’s library says in its own words and JSON Schema explains. */
@@ -244,7 +282,7 @@ export class Reading {
 }
 
 /** What reading gives besides the texts and the messages. */
-interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus' | 'asked' | 'step' | 'sent' | 'base'> {
+interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus' | 'asked' | 'step' | 'sent' | 'base' | 'draft'> {
   value?: unknown;
   button?: string | undefined;
   isEdited?: boolean;

@@ -1,22 +1,20 @@
 /** A form in several steps while it is read: what came with earlier ones, what is judged now, which is shown next. */
 import { keptField } from '../../protocol/index.ts';
-import { patternOf } from '../schema/paths.ts';
-import type { FormState } from '../state.ts';
+import { parsePath } from '../schema/paths.ts';
+import type { RawGroup } from '../schema/raw.ts';
+import type { FormState, ProvedEntry } from '../state.ts';
 import { type StepSettings, stepIndex, stepOf } from '../steps.ts';
-import { isShown, type Shown } from './build-raw.ts';
 import type { Entry } from './entries.ts';
 import type { FoundError } from './found-errors.ts';
 
-/** What was sent with the steps before, and what the page at hand showed. */
-export function withEarlierSteps(
-  own: readonly Entry[],
-  { state, shown }: { state?: FormState | undefined; shown?: Shown },
-): { sent: readonly Entry[]; shown: Shown } {
-  // Files that came with them are taken by their receipts, each of which counts once.
-  const earlier = (state?.entries ?? []).filter(([name]) => name !== keptField);
-  if (earlier.length === 0) return { sent: own, shown };
-  const sent = [...earlier, ...own.filter(([name]) => isShown(name, shown))];
-  return { sent, shown: shown && new Set([...shown, ...earlier.map(([name]) => patternOf(name))]) };
+/** The entries of other steps. Files that came with them are taken by their receipts, each of which counts once. */
+export function earlierEntries(state: FormState | undefined): readonly ProvedEntry[] {
+  return (state?.entries ?? []).filter(([name]) => name !== keptField);
+}
+
+/** The draft's entries whose fields were not sent: they are still to be shown. */
+export function draftLeft(draft: readonly Entry[], { fields }: RawGroup, depth: number): Entry[] {
+  return draft.filter(([name]) => !fields.has(String(parsePath(name, depth)?.[0])));
 }
 
 interface Verdict {
@@ -43,7 +41,11 @@ export function judgeStep(
   // The first of them that has something wrong is shown.
   const wrong = counting.map(({ step }) => step).filter((step) => step !== -1);
   if (errors.length > 0)
-    return { goesOn: false, step: steps[wrong.length > 0 ? Math.min(...wrong) : at]!.name, errors };
+    return {
+      goesOn: false,
+      step: steps[wrong.reduce((first, step) => Math.min(first, step), wrong[0] ?? at)]!.name,
+      errors,
+    };
   return isLast
     ? { goesOn: false, step: steps[at]!.name, errors }
     : { goesOn: true, errors, ...shownStep(steps, at + 1) };

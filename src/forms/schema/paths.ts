@@ -10,42 +10,42 @@ export const deepestName = 12;
 /** Never names of fields, whatever the schema says. */
 const forbidden = new Set(['__proto__', 'prototype', 'constructor']);
 
-const simpleName = /^[^.[\]]+$/;
-const pathSyntax = /^[^.[\]]+(?:\[\d*\]|\.[^.[\]]+)*$/;
+const [dot, open, close, zero, nine] = [...'.[]09'].map((character) => character.charCodeAt(0)) as number[];
 
 /**
- * Reads a name. `undefined` for one that is no path, too deep, or forbidden.
+ * Reads a name: one of a field, then `[0]`, `[]` and `.name` in any order. `undefined` for one that is no path, too deep, or forbidden.
  * @param depth how many steps a path may have
  */
 export function parsePath(name: string, depth: number): Path | undefined {
-  // Most names are those of single fields.
-  if (simpleName.test(name)) return forbidden.has(name) || depth < 1 ? undefined : [name];
-  let path = known.get(name);
-  if (!path) {
-    path = readPath(name);
-    if (known.size >= mostKnown) known.clear();
-    if (path && name.length <= longestKnown) known.set(name, path);
-  }
-  return path && path.length <= depth ? path : undefined;
-}
-
-/** Names of rows come again and again. So many are remembered, and none that is longer than any page would write. */
-const known = new Map<string, Path>();
-const mostKnown = 5000;
-const longestKnown = 200;
-
-function readPath(name: string): Path | undefined {
-  if (!pathSyntax.test(name)) return undefined;
   const steps: Array<string | number> = [];
-  for (const [, index, key] of name.matchAll(/\[(\d*)\]|\.?([^.[\]]+)/g)) {
-    if (key !== undefined) {
-      if (forbidden.has(key)) return undefined;
-      steps.push(key);
+  let at = 0;
+  while (at < name.length || steps.length === 0) {
+    const code = name.charCodeAt(at);
+    let step: string | number | undefined;
+    if (code === open) {
+      if (steps.length === 0) return undefined;
+      const start = ++at;
+      while (isDigit(name.charCodeAt(at))) at++;
+      step = at === start ? '' : Number(name.slice(start, at));
+      if (name.charCodeAt(at++) !== close) return undefined;
     } else {
-      steps.push(index === '' ? '' : Number(index));
+      if (steps.length > 0 && name.charCodeAt(at++) !== dot) return undefined;
+      const start = at;
+      while (at < name.length && !endsKey(name.charCodeAt(at))) at++;
+      step = name.slice(start, at);
+      if (step === '' || forbidden.has(step)) return undefined;
     }
+    if (steps.push(step) > depth) return undefined;
   }
   return steps;
+}
+
+function isDigit(code: number): boolean {
+  return code >= zero! && code <= nine!;
+}
+
+function endsKey(code: number): boolean {
+  return code === dot || code === open || code === close;
 }
 
 /** `['crew', 0, 'name']` → `crew[0].name`. */

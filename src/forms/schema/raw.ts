@@ -22,6 +22,8 @@ export interface RawList {
   raw: 'list';
   /** By the index that was sent; gaps are closed up later, in order. */
   items: Map<number, Raw>;
+  /** The index of an item that comes without one. */
+  next: number;
   tooLong: boolean;
   /** Which item of the model each row stands for; nothing for a row that is new. By place, once gaps are closed up. */
   rows: Array<number | undefined>;
@@ -67,7 +69,7 @@ export function emptyRaw(shape: Shape): Raw {
     case 'value':
       return { raw: 'value', texts: [] };
     case 'list':
-      return { raw: 'list', items: new Map(), tooLong: false, rows: [] };
+      return { raw: 'list', items: new Map(), next: 0, tooLong: false, rows: [] };
     case 'group':
       return { raw: 'group', fields: new Map() };
   }
