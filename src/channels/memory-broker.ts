@@ -78,7 +78,9 @@ export function memoryBroker({ events: most = 1000, age = 300_000 }: MemoryBroke
         // A position of another process, or of one that was, says nothing here.
         const isOurs = comparePositions(position, first) >= 0 && comparePositions(position, `${start}-${count}`) <= 0;
         if (!isOurs || comparePositions(position, known) < 0) lost.push(channel);
-        else events.push(...(kept?.events ?? []).filter(({ id }) => comparePositions(id, position) > 0));
+        else
+          for (const one of (kept?.events ?? []).filter(({ id }) => comparePositions(id, position) > 0))
+            events.push(one);
       }
       events.sort((one, other) => comparePositions(one.id, other.id));
       return { position: `${start}-${count}`, events, lost };

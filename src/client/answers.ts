@@ -91,7 +91,7 @@ export function applyAnswer(
   }
   if (list.position) state.position = list.position;
   // They are made when what came with them is there, by a module of their own.
-  state.changes.push(...topTemplates(answer, putAttribute, removeAttribute, askAgainAttribute));
+  for (const one of topTemplates(answer, putAttribute, removeAttribute, askAgainAttribute)) state.changes.push(one);
   for (const name of state.digests.keys()) if (name !== pageRegion && !present.has(name)) state.digests.delete(name);
   return done;
 }

@@ -9,7 +9,9 @@ import { parseDocument } from './markup.ts';
 export function takeFirstBase(): () => Base<HTMLElement> {
   let base: Base<HTMLElement> | undefined;
   const records: MutationRecord[] = [];
-  const observer = new MutationObserver((some) => void records.push(...some));
+  const observer = new MutationObserver((some) => {
+    for (const record of some) records.push(record);
+  });
   observer.observe(document, {
     subtree: true,
     childList: true,
@@ -18,7 +20,7 @@ export function takeFirstBase(): () => Base<HTMLElement> {
   });
   const take = () => {
     if (base) return base;
-    records.push(...observer.takeRecords());
+    for (const one of observer.takeRecords()) records.push(one);
     observer.disconnect();
     base = baseOf(document.documentElement);
     // The title comes with every answer, and scripts may count in it.

@@ -47,7 +47,7 @@ export function js(texts: TemplateStringsArray, ...values: Array<string | Expres
     if (text !== '') tokens.push(text);
     const value = values[index];
     if (value === undefined) continue;
-    if (isCode(value)) tokens.push(...value);
+    if (isCode(value)) for (const one of value) tokens.push(one);
     else tokens.push(value);
   }
   return tokens;

@@ -52,7 +52,7 @@ export function readImport(source: string, offset: number): { code: string; type
     const end = source.indexOf('}', at);
     if (end === -1) throw missingImport(offset);
     const named = source.slice(at + 1, end).split(',');
-    types.push(...named.flatMap((part) => localName(part) || []));
+    for (const one of named.flatMap((part) => localName(part) || [])) types.push(one);
     at = skipScriptSpace(source, end + 1);
   } else if (source[at] === '*') {
     at = skipScriptSpace(source, at + 1);

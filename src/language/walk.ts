@@ -58,8 +58,8 @@ export function expressionsOf(nodes: readonly TemplateNode[]): Expression[] {
 export function tagExpressions(element: Element): Expression[] {
   const found: Expression[] = [];
   for (const item of element.items) {
-    if (item.kind === 'attribute' || item.kind === 'spread') found.push(...ofItem(item));
-    else found.push(...ofClause(item));
+    if (item.kind === 'attribute' || item.kind === 'spread') for (const one of ofItem(item)) found.push(one);
+    else for (const one of ofClause(item)) found.push(one);
   }
   return found;
 }

@@ -26,7 +26,7 @@ export function declaration(out: Output, texts: readonly string[], values: reado
     if (!isSafeValue(part)) return dropped(out, texts, part);
     const text = texts[index + 1]!;
     result += part + text;
-    risks.push(...risksIn(text));
+    for (const one of risksIn(text)) risks.push(one);
   }
   // A value may be a risk alone, or together with its neighbours.
   return risksIn(result).join() === risks.join() ? result : dropped(out, texts, values.map(plain).join(' '));

@@ -35,7 +35,7 @@ export function placedDifferences(
     // What differs alike is one parameter.
     const same = found.find((one) => one.values.every((value, place) => value === values[place]));
     if (same && (same.kind === 'name') === (kind === 'name')) {
-      same.at.push(...at);
+      for (const one of at) same.at.push(one);
       return;
     }
     const name = kind === 'name' ? guess : freeName(guess, (one) => taken.has(one), '');

@@ -82,7 +82,7 @@ function readValues(element: Element, source: string): readonly Value[] {
       add('expression', clause.kind, expression, [expression]);
   for (const unit of unitsOf(element.children)) {
     if (unit.kind === 'node') {
-      if (unit.node.kind === 'element') values.push(...valuesOf(unit.node, source));
+      if (unit.node.kind === 'element') for (const one of valuesOf(unit.node, source)) values.push(one);
     } else if (!unit.isBlank && !holdsCode(element)) {
       const expressions = unit.parts.flatMap((part) => (part.kind === 'substitution' ? [part.expression] : []));
       add('text', element.name, trimmed(source, unit), expressions);

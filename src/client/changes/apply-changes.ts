@@ -40,7 +40,7 @@ export function applyChanges(
           applyChange(tools, state, template, place, merge);
       }
     });
-    made.push(...fresh);
+    for (const one of fresh) made.push(one);
   }
   return made;
 }

@@ -195,7 +195,7 @@ function placeElements(
     }
     const line = fixed('\n    ');
     const lowered = elements.map(lower);
-    markup.push(...lowered.map(fixedText));
+    for (const one of lowered.map(fixedText)) markup.push(one);
     const parts = lowered.flatMap((one) => [line, ...one]);
     const fill = layout.fills.find((one) => one.slot === slot);
     if (fill) fill.pieces.push({ condition: undefined, parts });

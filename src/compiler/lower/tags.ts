@@ -50,7 +50,7 @@ function lowerTouchedTag(element: Element, at: Place, completion: Completion): P
     if (item.kind !== 'attribute' || !shown || dropped.has(item)) continue;
     const prefix = printedName(item, source);
     if (isFixed(shown)) parts.push(fixed(prefix + printedValue(item, shown, source)));
-    else parts.push(...(attributeParts(owner, shown, prefix, placesOf(at)) ?? []));
+    else for (const one of attributeParts(owner, shown, prefix, placesOf(at)) ?? []) parts.push(one);
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
   parts.push(fixed(source.slice(printed, lastEnd)), ...added, fixed(source.slice(lastEnd, element.startTag.end)));

@@ -27,7 +27,7 @@ function codePlaces(nodes: readonly TemplateNode[]): Span[] {
   const places: Span[] = [];
   walk(nodes, {
     element(element) {
-      places.push(...ofElement(element));
+      for (const one of ofElement(element)) places.push(one);
       return undefined;
     },
   });

@@ -21,7 +21,7 @@ export function listParts(
     if (piece.kind === 'between') {
       for (const part of piece.parts) {
         if (part.kind === 'text') parts.push(fixed(fixedAttributeText(part.text, false)));
-        else parts.push(...print(js`${runtime('urlDescriptor')}(${part.expression})`));
+        else for (const one of print(js`${runtime('urlDescriptor')}(${part.expression})`)) parts.push(one);
       }
       continue;
     }
@@ -30,7 +30,7 @@ export function listParts(
       return refuse(templateDiagnostic('refused-scheme', { scheme: refused }));
     const [only] = piece.parts;
     if (piece.parts.length === 1 && only?.kind === 'text') parts.push(fixed(fixedAttributeText(only.text, false)));
-    else parts.push(...print(js`${runtime('urlListItem')}(${urlOfParts(piece.parts, !isTokens)})`));
+    else for (const one of print(js`${runtime('urlListItem')}(${urlOfParts(piece.parts, !isTokens)})`)) parts.push(one);
   }
   return [...parts, fixed('"')];
 }

@@ -23,7 +23,15 @@ import { explanationOf, isOfLibrary } from './explain.ts';
 import { atShownFields, byName, ErrorPlaces, type FoundError, FoundErrors, inFieldOrder } from './found-errors.ts';
 import { SentForm, type SentStatus } from './sent.ts';
 import { filesIn } from './sent-files.ts';
-import { canAdd, handWritten, isOffered, isShown, offeredEntries, type Shown, withSealedRows } from './shown-fields.ts';
+import {
+  handWritten,
+  isOffered,
+  isShown,
+  offeredEdit,
+  offeredEntries,
+  type Shown,
+  withSealedRows,
+} from './shown-fields.ts';
 import { sortEntries } from './sorted-entries.ts';
 import { draftLeft, earlierEntries, judgeStep, stepBefore } from './step-reading.ts';
 import { TimeForms } from './time-forms.ts';
@@ -59,7 +67,7 @@ export class Reading {
     const shape = form.definition.shape();
     const { limitsInForce: limits } = settings;
     const { entries, button, edit: asksFor, boxes } = sortEntries(all, settings.buttons);
-    const edit = asksFor === undefined ? undefined : this.editOffered(editMeant(asksFor, limits.depth));
+    const edit = asksFor === undefined ? undefined : offeredEdit(editMeant(asksFor, limits.depth), this.options.shown);
     const { state, shown: page } = this.options;
     const { offered, others } = offeredEntries(entries, shape, page, limits.depth);
     const sent = [...earlierEntries(state), ...offered];
@@ -115,16 +123,6 @@ export class Reading {
   /** Files for fields that the page offered; those of an earlier try have a receipt for their field. */
   private offeredFiles(files: readonly FileEntry[] = []): { files: FileEntry[] } {
     return { files: files.filter(({ name, isKept }) => isKept || isOffered(name, this.options.shown)) };
-  }
-
-  /** A row is added where the page had a button for that; else the form is shown again as it is. */
-  private editOffered(edit: Edit): Edit {
-    if (!('path' in edit)) return edit;
-    const { shown } = this.options;
-    const list = edit.kind === 'add' ? edit.path : edit.path.slice(0, -1);
-    const name = formatPath(list);
-    const isListShown = isShown(name, shown) || (shown?.rows.has(name) ?? false);
-    return isListShown && (edit.kind === 'remove' || canAdd(name, shown)) ? edit : { kind: 'refresh' };
   }
 
   /** The form with a row more or less, to be shown again: nothing of it is judged yet. */

@@ -1,8 +1,9 @@
 /** The fields that the page of a form offered, and the part of a submission that belongs to them. */
 import type { RowsShown, ShownFields } from '../../page/index.ts';
-import { parsePath, patternOf, shapeAt } from '../schema/paths.ts';
+import { formatPath, parsePath, patternOf, shapeAt } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
 import type { ProvedEntry } from '../state.ts';
+import type { Edit } from './edits.ts';
 import type { Entry } from './entries.ts';
 
 /** The fields that are read; `undefined` for all of the form. */
@@ -62,9 +63,13 @@ function limitOf(list: string, { rows }: ShownFields): number | undefined {
   return shown?.canAdd === false ? shown.count : undefined;
 }
 
-/** True if the page had a button that adds a row to the list. */
-export function canAdd(list: string, shown: Shown): boolean {
-  return shown?.rows.get(list)?.canAdd !== false;
+/** A row is added if the page had a button for that; else the form is only shown again. */
+export function offeredEdit(edit: Edit, shown: Shown): Edit {
+  if (!('path' in edit)) return edit;
+  const name = formatPath(edit.kind === 'add' ? edit.path : edit.path.slice(0, -1));
+  const rows = shown?.rows.get(name);
+  const isOnPage = rows !== undefined || isShown(name, shown);
+  return isOnPage && (edit.kind === 'remove' || rows?.canAdd !== false) ? edit : { kind: 'refresh' };
 }
 
 /** The entries that the page offered, which its token proves, and those that it did not. */
