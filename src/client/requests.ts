@@ -150,9 +150,10 @@ const endsWithList = new RegExp(`<template ${pageAttribute}="[^"]*"[^>]*></templ
  * that of `<html>`; what has no such element may end with any.
  */
 function isWhole(text: string, length: string): boolean {
+  const lastTag = text.slice(text.lastIndexOf('<')).trimEnd();
   return (
     endsWithList.test(text) ||
-    (/<html\b/i.test(text) ? /<\/html>\s*$/i : /<\/[a-z][^>]*>\s*$/i).test(text) ||
+    (/<html\b/i.test(text) ? /^<\/html>$/i : /^<\/[a-z][^>]*>$/i).test(lastTag) ||
     (length !== '' && new TextEncoder().encode(text).length === Number(length))
   );
 }

@@ -32,12 +32,31 @@ export function literalMarkup(source: string): LiteralMarkup {
 
 /** The text that escaped text prints: the other way round, for a piece of literal markup. */
 export function printedText(written: string): string {
-  return written.replace(/(\\+)\$\{/g, (_, slashes: string) => `${slashes.slice(0, slashes.length >> 1)}\${`);
+  return withBackslashes(written, (count) => count >> 1);
 }
 
 /** Text that prints as it is: backslashes before `${` are doubled, and one more comes before it. */
 export function escapedText(text: string): string {
-  return text.replace(/(\\*)\$\{/g, '$1$1\\${');
+  return withBackslashes(text, (count) => 2 * count + 1);
+}
+
+/** @param countFor the number of backslashes before `${`, for the number that is there */
+function withBackslashes(text: string, countFor: (count: number) => number): string {
+  let out = '';
+  let copied = 0;
+  for (let at = text.indexOf('${'); at !== -1; at = text.indexOf('${', at + 2)) {
+    const first = startOfBackslashes(text, at, copied);
+    out += text.slice(copied, first) + '\\'.repeat(countFor(at - first));
+    copied = at;
+  }
+  return out + text.slice(copied);
+}
+
+/** @param start how far back they may begin */
+function startOfBackslashes(text: string, at: number, start: number): number {
+  let first = at;
+  while (first > start && text[first - 1] === '\\') first--;
+  return first;
 }
 
 /** Where backslashes are added. */
@@ -62,9 +81,7 @@ function collect(nodes: readonly TemplateNode[], source: string, holdsValues: bo
 
 function inText(source: string, start: number, end: number, found: Backslashes[]): void {
   for (let at = source.indexOf('${', start); at !== -1 && at < end; at = source.indexOf('${', at + 2)) {
-    let first = at;
-    while (first > start && source[first - 1] === '\\') first--;
-    found.push({ at, count: at - first + 1 });
+    found.push({ at, count: at - startOfBackslashes(source, at, start) + 1 });
   }
 }
 

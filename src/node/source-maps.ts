@@ -25,9 +25,11 @@ export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFi
   };
   return (error) => {
     const places: PlaceInFile[] = [];
-    for (const [, href = '', line = '', column = ''] of (error.stack ?? '').matchAll(
-      /((?:file:\/\/)?\/[^\s()]+?):(\d+):(\d+)/g,
-    )) {
+    for (const call of (error.stack ?? '').split('\n')) {
+      // The message comes first, and may be any text of a visitor.
+      if (call.length > longestCall || !/^\s+at /.test(call)) continue;
+      const [, href = '', line = '', column = ''] = /((?:file:\/\/)?\/[^\s()]+?):(\d+):(\d+)/.exec(call) ?? [];
+      if (href === '') continue;
       const path = pathOf(href);
       const templates = byModule.get(path);
       const map = templates && mapOf(path);
@@ -39,6 +41,9 @@ export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFi
     return places;
   };
 }
+
+/** A path, with a name before it, is shorter: PATH_MAX is 4,096 bytes on most systems. */
+const longestCall = 5000;
 
 /** From a line, counted from 1, and a column, counted from 0, of generated code. */
 function placeIn(

@@ -24,6 +24,7 @@ export {
 export { Digest } from './digest.ts';
 export { escapeText } from './escape.ts';
 export { idlePatterns, type LayoutChooser, type LayoutRules, layoutByFolder } from './layout-rules.ts';
+export { endOfTag, firstElementName, startOfContent } from './markup-start.ts';
 export { baseOf, mountedFiles, mountedURL } from './mounting.ts';
 export { allWritten } from './only-regions.ts';
 export type { FieldsBeingShown, FormSecurity, FormTarget, OpenForm, RowsShown, ShownFields } from './open-forms.ts';

@@ -32,5 +32,7 @@ const known = new WeakMap<ReadonlyMap<string, string>, ReadonlyMap<string, strin
 
 /** The option `base` without the slash at its end. */
 export function baseOf(option: string | undefined): string {
-  return (option ?? '').replace(/\/+$/, '');
+  let base = option ?? '';
+  while (base.endsWith('/')) base = base.slice(0, -1);
+  return base;
 }

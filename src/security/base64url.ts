@@ -6,7 +6,10 @@ const piece = 0x8000;
 export function toBase64URL(bytes: Uint8Array): string {
   let binary = '';
   for (let at = 0; at < bytes.length; at += piece) binary += String.fromCharCode(...bytes.subarray(at, at + piece));
-  return btoa(binary).replaceAll('+', '-').replaceAll('/', '_').replace(/=+$/, '');
+  return btoa(binary)
+    .replaceAll('+', '-')
+    .replaceAll('/', '_')
+    .replace(/={1,2}$/, '');
 }
 
 /** `undefined` for text that is not base64url, or whose bytes are not UTF-8. */

@@ -1,13 +1,16 @@
 /** A page that was rendered with its regions kept apart → what the browser is sent of it. */
 
 import {
+  endOfTag,
   escapeText,
+  firstElementName,
   innerRegions,
   type Recorder,
   type RegionNode,
   regionStub,
   type Segment,
   segmentText,
+  startOfContent,
 } from '../page/index.ts';
 import {
   channelsAttribute,
@@ -163,8 +166,10 @@ function headOf(recorder: Recorder): string {
 /** The start tags of `<html>` and `<body>`, whose attributes belong to the page: language, direction, colour scheme. */
 function documentTags(recorder: Recorder): string {
   const head = headOf(recorder);
-  const [, html = ''] = /^(?:\s|<!doctype[^>]*>|<!--[\s\S]*?-->)*(<html(?:"[^"]*"|'[^']*'|[^'">])*>)/i.exec(head) ?? [];
-  const [body = ''] = /<body(?:"[^"]*"|'[^']*'|[^'">])*>$/i.exec(head) ?? [];
+  const first = startOfContent(head);
+  const html = firstElementName(head) === 'html' ? head.slice(first, Math.max(first, endOfTag(head, first))) : '';
+  const last = head.toLowerCase().lastIndexOf('<body');
+  const body = last !== -1 && endOfTag(head, last) === head.length ? head.slice(last) : '';
   return html || body ? `${html}${body}\n` : '';
 }
 

@@ -1,5 +1,5 @@
 /** A change by name → the element that tells the browser of it. */
-import { escapeText } from '../page/index.ts';
+import { escapeText, firstElementName } from '../page/index.ts';
 import {
   askAgainAttribute,
   headAttribute,
@@ -37,8 +37,7 @@ export function tokenMarkup(token: string | undefined): string {
 
 /** The element without which a parser would take SVG or MathML for HTML; nothing where the content is HTML. */
 function wrapperOf(html: string): 'svg' | 'math' | undefined {
-  const [, name = ''] = /^(?:\s|<!--[\s\S]*?-->)*<([a-z][a-z0-9-]*)/i.exec(html) ?? [];
-  const found = name.toLowerCase();
+  const found = firstElementName(html);
   if (ofSVG.has(found)) return 'svg';
   return ofMathML.has(found) ? 'math' : undefined;
 }

@@ -1,9 +1,10 @@
 /** What strangers send and what data holds costs a time that grows with its size, and no more. */
 
 import { describe, expect, test } from '@jest/globals';
-import { createLoom, type Loom } from 'zip-loom';
+import { createLoom, type Loom, put, trustedHTML } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
+import { visitor } from '../support/exchanges.ts';
 import { growth } from '../support/growth.ts';
 import { quietLogger, secret } from '../support/settings.ts';
 
@@ -63,6 +64,73 @@ describe('values of data', () => {
       return loom.render('page', { a: value }).catch(() => {});
     };
     expect(await growth(work, 20_000)).toBeLessThan(11);
+  });
+});
+
+describe('markup that is put or asked about', () => {
+  /** A checker of expressions misses some: these are what an expression with two ways through a comment takes longest for. */
+  const nested = [
+    '<!--',
+    '<!---->',
+    '<!-- -->',
+    '<!-->',
+    ' <!--x-->\n',
+    '<!doctype>',
+    '<?xml?>',
+    '<body ',
+    '<html a="',
+    '<!--\'"-->',
+  ];
+
+  test.each(nested)('%j, put by a change', async (piece) => {
+    const loom = await loomOf('<p>x</p>');
+    const work = async (size: number) => {
+      const exchange = await loom.exchange(new Request('http://harbour.test/', { headers: { 'loom-region': 'page' } }));
+      const change = put(trustedHTML(times(piece, size))).atEndOf('rows');
+      const answer = await exchange.changes([change], { otherwise: '/' });
+      return answer.text();
+    };
+    // What doubles with each piece is told from 28 of them; 80,000 would never end.
+    expect(await growth(work, 7)).toBeLessThan(11);
+    expect(await growth(work, 20_000)).toBeLessThan(11);
+  });
+
+  test.each(nested)('%j, at the start of a page', async (piece) => {
+    const loom = await createLoom({
+      sources: { 'pages/page.html': `<meta (takes a)>\${a}<html><body><p>x</p></body></html>` },
+      logger: quietLogger,
+    });
+    const headers = { 'loom-region': 'page', 'loom-page': 'other', cookie: 'loom-client=1' };
+    const work = async (size: number) =>
+      (
+        await loom.respond(new Request('http://harbour.test/', { headers, method: 'POST' }), 'page', {
+          a: trustedHTML(times(piece, size)),
+        })
+      ).text();
+    // What doubles with each piece is told from 28 of them; 80,000 would never end.
+    expect(await growth(work, 7)).toBeLessThan(11);
+    expect(await growth(work, 20_000)).toBeLessThan(11);
+  });
+
+  test.each([...nested, '<?xml', '<!doctype a', ' '])('%j, at the start of a drawing', async (piece) => {
+    const drawing = defineForm('drawing', z.object({ file: z.file() }));
+    const ada = await visitor({
+      'pages/page.html': '<meta (takes f)><form (bind f) method="post"><input name="file"></form>',
+    });
+    await ada.page((exchange) => exchange.respond('page', { f: drawing.blank() }));
+    const cookie = [...ada.cookies].map((pair) => pair.join('=')).join('; ');
+    const work = async (size: number) => {
+      const body = new FormData();
+      for (const [name, value] of Object.entries(ada.hidden)) body.append(name, value);
+      body.append('file', new File([times(piece, size)], 'a.svg', { type: 'image/svg+xml' }));
+      const headers = { cookie, 'sec-fetch-site': 'same-origin' };
+      await using exchange = await ada.loom.exchange(
+        new Request('http://harbour.test/', { method: 'POST', body, headers }),
+      );
+      const sent = await exchange.read(drawing);
+      expect(sent.value?.file.type).toBe('application/octet-stream');
+    };
+    expect(await growth(work, 7)).toBeLessThan(11);
   });
 });
 

@@ -54,7 +54,9 @@ function withBlanks(parts: readonly Part[], pages: number): Part[] {
 
 function ends({ contents }: Hole): { before: string; after: string } | undefined {
   const [first] = contents.filter((text) => !isBlank(text));
-  return first === undefined ? undefined : { before: /^\s*/.exec(first)![0], after: /\s*$/.exec(first)![0] };
+  return first === undefined
+    ? undefined
+    : { before: /^\s*/.exec(first)![0], after: first.slice(first.trimEnd().length) };
 }
 
 function canBeSlot(hole: Hole): boolean {
@@ -96,13 +98,19 @@ function split(hole: Hole): Part[] {
 /** Content whose whitespace counts: as a value, which nobody sheds. */
 export function asWritten(text: string): string {
   const lead = /^\s*/.exec(text)![0];
-  const trail = lead === text ? '' : /\s*$/.exec(text)![0];
+  const trail = lead === text ? '' : text.slice(text.trimEnd().length);
   const value = (space: string) => `\${${JSON.stringify(space).replaceAll('"', "'")}}`;
   if (text === '') return value('');
   const inner = text.slice(lead.length, text.length - trail.length);
   // Backslashes before a substitution stand for half as many.
-  const end = trail === '' ? inner : inner.replace(/\\+$/, '$&$&');
+  const end = trail === '' ? inner : inner + '\\'.repeat(backslashesAtEnd(inner));
   return (lead === '' ? '' : value(lead)) + end + (trail === '' ? '' : value(trail));
+}
+
+function backslashesAtEnd(text: string): number {
+  let count = 0;
+  while (text[text.length - 1 - count] === '\\') count++;
+  return count;
 }
 
 function commonStart(texts: readonly string[]): string {

@@ -243,8 +243,9 @@ function metaName({ element }: ElementPart): string {
 /** What an attribute says, its character references read; `null` where it is missing, '' for a bare name. */
 function attributeValue(text: string): string | null {
   if (text === '') return null;
-  const [, quoted, single, bare] = /=\s*(?:"([^"]*)"|'([^']*)'|(\S*))\s*$/s.exec(text) ?? [];
-  return decodeHTMLAttribute(printedText(quoted ?? single ?? bare ?? ''));
+  const equals = text.indexOf('=');
+  const written = equals === -1 ? '' : text.slice(equals + 1).trim();
+  return decodeHTMLAttribute(printedText(/^["']/.test(written) ? written.slice(1, -1) : written));
 }
 
 /** A string of ECMAScript (ECMA-262 §12.9.4) in single quotes. */

@@ -39,7 +39,7 @@ export class Partials {
 }
 
 function readsActive(text: string): boolean {
-  return /(?<!\\)(?:\\\\)*\$\{[^}]*\bactive\b/.test(text);
+  return /(?<!\\)(?:\\\\)*\$\{[^{}]*\bactive\b/.test(text);
 }
 
 /** Whether it is one: a landmark that is the same on all pages, but for what is active. */

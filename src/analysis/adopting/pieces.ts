@@ -4,7 +4,8 @@ export type Pieces = ReadonlyMap<string, number>;
 
 export function piecesOf(text: string): Pieces {
   const counts = new Map<string, number>();
-  for (const piece of text.split(/(?<=>)\s*|\s*(?=<)/)) counts.set(piece, (counts.get(piece) ?? 0) + 1);
+  for (const piece of text.split(/(?<=>)|(?=<)/).map((one) => one.trim()))
+    counts.set(piece, (counts.get(piece) ?? 0) + 1);
   return counts;
 }
 

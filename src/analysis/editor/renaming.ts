@@ -19,7 +19,7 @@ type Renamed = Extract<EditorSymbol, { kind: 'template' | 'parameter' | 'slot' }
 
 /** What a new name has to be. */
 export const fitting = {
-  template: /^[a-z][a-z0-9._]*(?:-[a-z0-9._-]+)+$/,
+  template: /^[a-z][a-z0-9._]*-[a-z0-9._-]+$/,
   /** Whoever is called by a clause alone needs no hyphen. */
   layout: /^[a-z][a-z0-9._-]*$/,
   parameter: /^[\p{ID_Start}$_][\p{ID_Continue}$]*$/u,

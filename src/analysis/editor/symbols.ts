@@ -203,5 +203,5 @@ export function describeSymbol(symbol: EditorSymbol): { code: string; text: stri
 function noteOf({ body, tree }: Template): string | undefined {
   const first = body.find((node) => node.kind !== 'text' || node.text.trim() !== '');
   if (first?.kind !== 'comment' || !first.note) return undefined;
-  return tree.source.slice(first.start, first.end).replace(/^<!--\(\s*|\s*\)-->$/g, '');
+  return tree.source.slice(first.start + '<!--('.length, first.end - ')-->'.length).trim();
 }

@@ -2,7 +2,16 @@
  * Lays a template out evenly. Whitespace is all that it changes, and only where it stands already: none comes between what had none
  * between it, so that a browser shows the same.
  */
-import { attributeOf, type Element, fixedValue, type TemplateNode, type TemplateTree } from '../../language/index.ts';
+import {
+  attributeOf,
+  type Element,
+  endOfContent,
+  fixedValue,
+  skipSpace,
+  type TemplateNode,
+  type TemplateTree,
+  trimSpace,
+} from '../../language/index.ts';
 import { startTagText, step } from './start-tag.ts';
 
 /** Blank lines that are kept beside each other. */
@@ -34,7 +43,7 @@ class Layout {
   }
 
   text(): string {
-    const text = this.out.replace(/^[ \t\n\f\r]+|[ \t\n\f\r]+$/g, '');
+    const text = trimSpace(this.out);
     return text === '' ? '' : text + this.lineEnd;
   }
 
@@ -49,8 +58,7 @@ class Layout {
   }
 
   private words(text: string, { inside, end }: Indents): void {
-    // Words and line breaks by turns; words are first and last.
-    const pieces = text.split(/([ \t\f]*(?:\r?\n[ \t\f]*)+)/);
+    const pieces = wordsAndBreaks(text);
     for (const [at, piece] of pieces.entries()) {
       const isLast = at === pieces.length - 2 && pieces.at(-1) === '';
       if (at % 2 === 1) this.breakLine(piece.split('\n').length - 1, isLast ? end : inside);
@@ -86,7 +94,19 @@ export function keepsSpace(element: Element): boolean {
   return /white-space/i.test(style ?? '');
 }
 
+/** Words and line breaks by turns, with the whitespace around breaks left out; words are first and last. */
+function wordsAndBreaks(text: string): string[] {
+  const [first = '', ...lines] = text.split('\n');
+  const pieces = [lines.length === 0 ? first : first.slice(0, endOfContent(first))];
+  for (const [at, line] of lines.entries()) {
+    const words = at === lines.length - 1 ? line.slice(skipSpace(line, 0)) : trimSpace(line);
+    if (pieces.length > 1 && pieces.at(-1) === '') pieces.splice(-2, 2, `${pieces.at(-2)}\n`, words);
+    else pieces.push('\n', words);
+  }
+  return pieces;
+}
+
 /** `${ name }` → `${name}` */
 function withoutEdges(code: string): string {
-  return /[\r\n]/.test(code) ? code : code.replace(/^\$\{[ \t]+/, '${').replace(/[ \t]+\}$/, '}');
+  return /[\r\n]/.test(code) ? code : `\${${code.slice(2, -1).trim()}}`;
 }

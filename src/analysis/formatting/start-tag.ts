@@ -58,8 +58,10 @@ function itemText(item: Element['items'][number], source: string): string {
 
 /** `( if free )` → `(if free)`. What is in it is code, and left alone. */
 function clauseText(text: string): string {
-  return text
+  let end = text.length - 1;
+  while (text[end - 1] === ' ' || text[end - 1] === '\t') end--;
+  return `${text
+    .slice(0, end)
     .replace(/^\([ \t]+/, '(')
-    .replace(/^(\([\w-]+)[ \t]+/, '$1 ')
-    .replace(/[ \t]+\)$/, ')');
+    .replace(/^(\([\w-]+)[ \t]+/, '$1 ')})`;
 }

@@ -116,9 +116,15 @@ const words: Readonly<Record<string, string>> = {
 const named = new Set(['a', 'button', 'h1', 'h2', 'h3', 'h4', 'h5', 'h6', 'time', 'figcaption', 'dt']);
 
 function guessOf({ kind, of, word, source }: Value): string {
-  if (kind === 'expression') return parameterName(/([\p{L}_$][\p{L}\p{N}_$]*)\W*$/u.exec(source)?.[1] ?? 'value');
+  if (kind === 'expression') return parameterName(lastName(source));
   if (kind === 'attribute') return parameterName(of);
   return parameterName(named.has(of) || word === '' ? (words[of] ?? 'text') : word);
+}
+
+/** The name at the end of an expression, brackets and the like left out. */
+function lastName(source: string): string {
+  const last = [...source.matchAll(/[\p{L}_$][\p{L}\p{N}_$]*/gu)].at(-1);
+  return last && !/\w/.test(source.slice(last.index + last[0].length)) ? last[0] : 'value';
 }
 
 function parameterName(name: string): string {

@@ -64,7 +64,7 @@ function importedTypes(
 ): Map<string, string> {
   const imported = new Map<string, string>();
   for (const { code } of template.imports) {
-    const [, names = '', , specifier = ''] = /\{([^}]*)\}\s*from\s*(["'])(.*?)\2/s.exec(code) ?? [];
+    const [, names = '', , specifier = ''] = /^[^{]*\{([^}]*)\}\s*from\s*(["'])(.*?)\2/s.exec(code) ?? [];
     for (const name of names.split(',')) {
       const [, exported, local] = /^\s*(?:type\s+)?([\w$]+)(?:\s+as\s+([\w$]+))?\s*$/.exec(name) ?? [];
       if (exported)

@@ -66,7 +66,7 @@ function looksOf(files: ReadonlyMap<string, { source: string }>): Map<string, Se
     if (look !== undefined && part !== undefined) looks.set(look, (looks.get(look) ?? new Set()).add(part));
     for (const [, name] of source.matchAll(/\blook\s*=\s*["']?([\w-]+)/g)) named.add(name!);
     // A name that is worked out, or is among attributes that are handed on, may be any.
-    isAnyNamed ||= /\blook\s*=\s*["']?\$|\blook\s*:|<form-fields?\b[^>]*\.\.\./.test(source);
+    isAnyNamed ||= /\blook\s*=\s*["']?\$|\blook\s*:|<form-fields?\b[^<>]*\.\.\./.test(source);
   }
   return isAnyNamed ? looks : new Map([...looks].filter(([look]) => named.has(look)));
 }

@@ -46,7 +46,7 @@ function ofNumber(shape: Value, value: number): Explanation | undefined {
 const ownWords: Readonly<Record<string, RegExp>> = {
   zod: /^(?:Too (?:small|big): expected |Invalid (?:input|option|string|number): |Invalid (?:email address|URL|ISO [a-z]+)$)/,
   valibot: /^Invalid [\w -]+: (?:Expected|Received) /,
-  arktype: /^(?:\S+ )?must be .*?(?: \(was .*\))?$/s,
+  arktype: /^(?:\S+ )?must be /,
   // JSON Schema has no words for people.
   'json-schema': /^/,
 };

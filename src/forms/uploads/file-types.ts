@@ -1,4 +1,5 @@
 /** What kind of file it is: by its bytes, never by its name. */
+import { firstElementName } from '../../page/index.ts';
 
 /** What is not known. */
 export const anyType = 'application/octet-stream';
@@ -49,8 +50,8 @@ class TextCheck {
 
 /** Whether the start of a text is that of a drawing. */
 function beginsAsSVG(head: Uint8Array): boolean {
-  const start = new TextDecoder().decode(head.subarray(0, 2000));
-  return /^\s*(?:<\?xml[^>]*\?>\s*)?(?:<!--[\s\S]*?-->\s*|<!doctype[^>]*>\s*)*<(?:\w+:)?svg[\s>]/i.test(start);
+  const name = firstElementName(new TextDecoder().decode(head.subarray(0, 2000)));
+  return name === 'svg' || name.endsWith(':svg');
 }
 
 /** What a field takes. */

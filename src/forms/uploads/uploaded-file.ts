@@ -97,17 +97,25 @@ const longestName = 120;
 /** What a sender’s name for a file says when it is shown: its last segment, without what means something elsewhere. */
 export function safeName(name: string): string {
   const segment = name.split(/[/\\]/).at(-1) ?? '';
-  const clean = segment
+  const shown = segment
     .normalize('NFC')
     // Control and format characters: some turn the direction of what follows.
     .replace(/[\p{Cc}\p{Cf}\p{Zl}\p{Zp}]/gu, '')
     // Browsers write quotes so (HTML §4.10.21.8).
-    .replace(/[<>:"|?*]|%22/g, '_')
-    .replace(/^[\s.]+|[\s.]+$/g, '');
+    .replace(/[<>:"|?*]|%22/g, '_');
+  let [start, end] = [0, shown.length];
+  while (start < end && isEdge(shown[start]!)) start++;
+  while (end > start && isEdge(shown[end - 1]!)) end--;
+  const clean = shown.slice(start, end);
   const [first = 'file', ...rest] = clean.split('.');
   // Names of devices on some systems, whatever comes after them.
   const free = /^(?:con|prn|aux|nul|com\d|lpt\d)$/i.test(first) ? [`${first}_`, ...rest].join('.') : clean;
   return shortened(free === '' ? 'file' : free);
+}
+
+/** Dots and whitespace, which some systems leave out at the ends of a name. */
+function isEdge(character: string): boolean {
+  return character === '.' || character.trim() === '';
 }
 
 /** Cut before its extension, between two characters. */
