@@ -140,6 +140,7 @@ export type DiagnosticCode =
   | 'missing-verification'
   | 'refused-caching'
   | 'refused-publication'
+  | 'refused-flash-action'
   | 'refused-redirect'
   | 'undelivered-publication'
   | 'unknown-error-page'

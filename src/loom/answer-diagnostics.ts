@@ -52,6 +52,11 @@ const wordings = {
     'Leave bodies to the exchange, or mount body parsers behind it. Under Express, express.urlencoded({ extended: false }) leaves what can be used.',
     'warning',
   ),
+  'refused-flash-action': sentence(
+    'The action of a flash message leads to another site, so the message is shown without it.',
+    'Use a URL of this site, such as /boats/7/restore.',
+    'warning',
+  ),
   'refused-redirect': sentence(
     'A redirect to another site was refused; the visitor goes to the start page.',
     'Allow it with “external” where the URL is your own.',

@@ -7,7 +7,32 @@ const mostLetters = 60;
 const deepest = 3;
 
 /** What a screen that others may see does not show. */
-const secretName = /pass(?:word|phrase)|secret|token|credential|api_?key/i;
+const secretName =
+  /authori[sz]ation|authenticat|cookie|credential|csrf|xsrf|pass(?:word|phrase|code|wd)|secret|session|signature|token|(?:api|access|private|signing)[_-]?key/i;
+/** Shorter ones, which are parts of other words too: as a word of the name alone, as in `pinCode` and `user_pin`. */
+const shortSecrets = new Set([
+  'auth',
+  'bearer',
+  'cvc',
+  'cvv',
+  'jwt',
+  'otp',
+  'pass',
+  'pin',
+  'pins',
+  'pwd',
+  'sid',
+  'totp',
+]);
+
+function isSecret(name: string): boolean {
+  if (secretName.test(name)) return true;
+  const words = name
+    .replace(/[a-z\d](?=[A-Z])/g, '$& ')
+    .toLowerCase()
+    .split(/[^a-z\d]+/);
+  return words.some((word) => shortSecrets.has(word.replace(/\d+$/, '')));
+}
 
 /** `berths: list of 72: { id: 1, name: "Windward" }, …`, a line for each name. No function of the data is called. */
 export function dataInWords(data: unknown): string {
@@ -24,11 +49,7 @@ export function dataInWords(data: unknown): string {
 function fieldsOf(one: object, depth = 1): Array<[name: string, value: string]> {
   return Object.entries(Object.getOwnPropertyDescriptors(one)).map(([name, property]) => [
     name,
-    secretName.test(name)
-      ? 'not shown'
-      : 'value' in property
-        ? inWords(property.value, depth)
-        : 'worked out when it is read',
+    isSecret(name) ? 'not shown' : 'value' in property ? inWords(property.value, depth) : 'worked out when it is read',
   ]);
 }
 

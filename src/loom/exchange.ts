@@ -185,7 +185,8 @@ export class Exchange {
   flash(message: Flash): void {
     assertArgument('flash', 'message', message, flashKind);
     assertOptions('flash', typeof message === 'string' ? undefined : message, flashTable);
-    this.visitor.addMessage(flashMessage(message));
+    const refused = (to: string) => this.log(answerDiagnostic('refused-flash-action'), { to: to.slice(0, 200) });
+    this.visitor.addMessage(flashMessage(message, () => this.visitor.url, refused));
   }
 
   /**

@@ -1,5 +1,6 @@
 /** One-time messages: from the handler that redirects to the page that shows them. */
 import { randomText } from './random-text.ts';
+import { localURL } from './redirects.ts';
 import type { Sealer } from './sealing.ts';
 
 export interface FlashMessage {
@@ -30,11 +31,19 @@ export const flashLife = 300;
 /** Browsers keep cookies of up to 4,096 bytes (RFC 6265bis §5.6); the seal and the name need some of them. */
 const longestPayload = 2800;
 
-/** A message with its own id. */
-export function flashMessage(flash: Flash): FlashMessage {
+/**
+ * A message with its own id.
+ * @param base gives the URL of the request
+ * @param refused called with the URL of an action that leads to another site: the message comes without it
+ */
+export function flashMessage(flash: Flash, base: () => URL, refused: (url: string) => void): FlashMessage {
   const { text, role = 'status', action } = typeof flash === 'string' ? { text: flash, action: undefined } : flash;
   const message: FlashMessage = { id: randomText(6), text, role };
-  return action ? { ...message, action: { method: 'post', ...action } } : message;
+  if (!action) return message;
+  const url = localURL(action.url, base);
+  if (url !== undefined) return { ...message, action: { method: 'post', ...action, url } };
+  refused(action.url);
+  return message;
 }
 
 /** The cookie’s value: messages, their end, and the visitor whose they are. The oldest make room when there are too many. */

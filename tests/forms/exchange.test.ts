@@ -324,10 +324,33 @@ describe('messages for the next page', () => {
     expect(forms.map(([, action, label, token]) => [action, label, token !== undefined])).toEqual([
       ['/boats/7/restore', 'Undo &lt;it&gt;', true],
       ['/boats/7?a=b&amp;_method=put', 'Put', true],
-      ['https://elsewhere.test/', 'Elsewhere', false],
+    ]);
+    expect([text.includes('Elsewhere'), text.match(/Gone/g)?.length, ada.logged]).toEqual([
+      false,
+      4,
+      ['refused-flash-action'],
     ]);
     expect(text).toContain('<a href="/boats">Look</a>');
     expect(ada.cookies.has('loom')).toBe(true);
+  });
+
+  test.each([
+    '//evil.test/',
+    '/\\evil.test',
+    'https://evil.test/',
+    'javascript:alert(1)',
+    'https:evil.test',
+    '/..//evil.test',
+    '\t//evil.test',
+  ])('has no action that leads to %j', async (url) => {
+    const ada = await visitor({ 'pages/board.html': '<flash-messages></flash-messages>' });
+    for (const method of ['get', 'post'] as const) {
+      const text = await ada.page((exchange) => {
+        exchange.flash({ text: 'Gone', action: { label: 'Undo', url, method } });
+        return exchange.respond('board');
+      });
+      expect([text.includes('Gone'), text.includes('Undo')]).toEqual([true, false]);
+    }
   });
 
   test('the button of one that was sent off belongs to its visitor', async () => {

@@ -205,6 +205,50 @@ describe('an answer', () => {
     expect(text).not.toContain('swordfish');
   });
 
+  test.each([
+    ...[
+      'authorization',
+      'Authorization',
+      'cookie',
+      'sessionId',
+      'sessionid',
+      'session_id',
+      'pin',
+      'PIN',
+      'pinCode',
+      'user_pin',
+    ],
+    ...[
+      'csrf',
+      'csrfToken',
+      'x-csrf',
+      'xsrfToken',
+      'auth',
+      'authHeader',
+      'bearer',
+      'apiKey',
+      'api-key',
+      'privateKey',
+      'pwd',
+      'pin2',
+    ],
+    ...['userPassword', 'passcode', 'refreshtoken', 'setCookie', 'otp', 'jwt', 'loomSession'],
+  ])('hides %s, at any depth', async (name) => {
+    const loom = await createLoom({ sources, mode: 'development', logger: quiet });
+    for (const data of [
+      { [name]: 'swordfish' },
+      { request: { headers: { [name]: 'swordfish' } }, list: [{ [name]: 'swordfish' }] },
+    ]) {
+      const text = await (await loom.respond(request, 'b', data)).text();
+      expect([text.includes('not shown'), text.includes('swordfish')]).toEqual([true, false]);
+    }
+  });
+
+  test.each(['author', 'opinion', 'shipping', 'spinner', 'compass', 'passenger', 'sides'])('shows %s', async (name) => {
+    const loom = await createLoom({ sources, mode: 'development', logger: quiet });
+    expect(await (await loom.respond(request, 'b', { [name]: 'perch' })).text()).toContain('perch');
+  });
+
   test('shows developers values, and nothing of what forms are made of', async () => {
     class Boat {
       name = 'Tern';

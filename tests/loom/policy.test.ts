@@ -49,6 +49,19 @@ const none = {
 const styles = { 'img-src': "'self' data:", 'font-src': "'self'" };
 
 describe('the header', () => {
+  test('lets forms lead to this site alone, flash messages too', async () => {
+    const { directives } = await policyOf('<meta (takes u?)><flash-messages></flash-messages>');
+    expect(directives['form-action']).toBe("'self'");
+    // Only the URL that was looked at when the message was made: any other may lead elsewhere.
+    for (const action of ['${message.text}', '${context.url.href}', '${message.action.url}${message.text}']) {
+      const own = `<template (for message of context.flash)><form method="post" action="${action}"></form></template>`;
+      const other = await policyOf('<flash-messages></flash-messages>', {
+        sources: { 'pages/page.html': '<flash-messages></flash-messages>', 'partials/flash-messages.html': own },
+      });
+      expect([action, other.directives['form-action']]).toEqual([action, "'self' https: http:"]);
+    }
+  });
+
   test.each<[name: string, page: string, more: Record<string, string>]>([
     ['nothing', '<p>x</p>', {}],
     ['a script of the site', '<script src="/a.js"></script>', { 'script-src': "'self'", 'connect-src': "'self'" }],

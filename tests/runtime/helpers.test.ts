@@ -1,5 +1,6 @@
 /** The built-in helpers, as templates call them. */
 import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
 import { createLoom, trustedHTML, trustedURL } from 'zip-loom';
 import { failure, render } from '../support/templates.ts';
 
@@ -163,4 +164,32 @@ describe('what a helper cannot print is an error in development, and in producti
     expect(() => trustedURL(undefined as never)).toThrow('not text');
     expect(trustedURL(new URL('https://harbour.test/'))).toBeDefined();
   });
+});
+
+test('a text is cut between graphemes, wherever it is long', async () => {
+  const piece = fc.constantFrom(
+    'a',
+    'word ',
+    ' ',
+    '👩‍👩‍👧',
+    '🇩🇪',
+    'é',
+    `x${'\u0301'.repeat(300)}`,
+    '\r\n',
+    'a'.repeat(250),
+  );
+  const segmenter = new Intl.Segmenter('en', { granularity: 'grapheme' });
+  await fc.assert(
+    fc.asyncProperty(fc.array(piece, { maxLength: 12 }), fc.nat(700), async (pieces, length) => {
+      const text = pieces.join('');
+      const cut = await render('<meta (takes text, length)>${trustedHTML(truncate(text, length))}', { text, length });
+      const graphemes = Array.from(segmenter.segment(text), ({ segment }) => segment);
+      if (graphemes.length <= length) return expect(cut).toBe(text);
+      const kept = cut.slice(0, -1);
+      const whole = Array.from(segmenter.segment(kept), ({ segment }) => segment);
+      expect([cut.endsWith('…'), text.startsWith(kept), whole.length <= length]).toEqual([true, true, true]);
+      expect(whole).toEqual(graphemes.slice(0, whole.length));
+    }),
+    { numRuns: 200, seed: 20261201 },
+  );
 });

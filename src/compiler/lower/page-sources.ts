@@ -14,7 +14,7 @@ import {
   spacedWords,
   trimSpace,
 } from '../../language/index.ts';
-import { attributeKind, readURL, settlesHost } from '../../page/index.ts';
+import { attributeKind, flashTemplate, readURL, settlesHost } from '../../page/index.ts';
 import { assetsOfStyle, withAssets } from './assets.ts';
 import { ownerOf } from './attribute-owner.ts';
 import { isImportMap } from './json-scripts.ts';
@@ -92,9 +92,18 @@ function noteAttribute(element: Element, attribute: Attribute, whole: Lowering):
     const isList = name === 'srcset' || name === 'imagesrcset';
     const found = isList ? listSources(shown) : urlSources(shown);
     if (found) sources.add(directive, ...found);
+    else if (directive === 'form-action' && isFlashAction(attribute, whole)) sources.add(directive, "'self'");
     else if (directive === 'script-src' || directive === 'style-src') sources.askForNonce();
     else sources.add(directive, "'self'", 'https:', 'http:', ...(directive === 'img-src' ? ['data:'] : []));
   }
+}
+
+/** True for the URL of a flash message's action: it was found to be on this site when the message was made. */
+function isFlashAction({ value = [] }: Attribute, { template }: Lowering): boolean {
+  const [part] = value;
+  if (template.name !== flashTemplate || value.length !== 1 || part?.kind !== 'substitution') return false;
+  const { start, end } = part.expression;
+  return /^\s*\w+\.action\.url\s*$/.test(template.tree.source.slice(start, end));
 }
 
 /** What the URL in an attribute is loaded as. */

@@ -1,8 +1,8 @@
 /** Helpers on text. */
 import { plain } from '../text.ts';
 
-/** Graphemes have this many code units at most, nearly always; longer ones are looked for in longer pieces. */
-const unitsEach = 8;
+/** A segmenter takes a time that grows with the square of its text: it is given pieces of so many code units. */
+const pieceLength = 256;
 
 /**
  * At most `length` graphemes of a text, cut at a word where one ends in the second half, with an ellipsis.
@@ -25,16 +25,24 @@ export function json(value: unknown): string {
   return JSON.stringify(value, null, 2) ?? String(value);
 }
 
-/** Where so many graphemes of a text end. No more of the text is looked at than it takes. */
+/** The offset at which so many graphemes of a text end. */
 function endOfGraphemes(text: string, count: number, locale: string): number {
   const segmenter = new Intl.Segmenter(locale, { granularity: 'grapheme' });
-  for (let size = (count + 1) * unitsEach; ; size *= 4) {
-    const piece = text.slice(0, size);
-    let left = count;
-    for (const { index } of segmenter.segment(piece)) if (left-- === 0) return index;
-    // The last grapheme of a piece may go on after it.
-    if (piece.length === text.length) return text.length;
+  let left = count;
+  let size = pieceLength;
+  for (let start = 0; start < text.length; ) {
+    const piece = text.slice(start, start + size);
+    const starts = Array.from(segmenter.segment(piece), ({ index }) => index);
+    const isLast = start + piece.length === text.length;
+    // The last grapheme of a piece may go on after it: the next piece begins with it.
+    const whole = isLast ? starts.length : starts.length - 1;
+    if (left < whole) return start + starts[left]!;
+    left -= whole;
+    if (isLast) break;
+    start += starts[whole]!;
+    size = whole === 0 ? 2 * size : pieceLength;
   }
+  return text.length;
 }
 
 function lastSpace(text: string): number {
