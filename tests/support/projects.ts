@@ -77,7 +77,7 @@ export function installPackages(folder: string, { packed = false }: { packed?: b
 let made: string | undefined;
 
 /** The library as it would be published, packed once for a file of tests. */
-function tarball(): string {
+export function tarball(): string {
   if (made !== undefined) return made;
   const folder = mkdtempSync(join(tmpdir(), 'zip-loom-packed-'));
   process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
