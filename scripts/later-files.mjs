@@ -3,5 +3,6 @@ export const laterFiles = {
   'src/client/channels/index.ts': 'client-channels.min.js',
   'src/client/changes/index.ts': 'client-changes.min.js',
   'src/client/long-lists/index.ts': 'client-long-lists.min.js',
+  'src/client/files/index.ts': 'client-files.min.js',
   'src/client/dialogs/index.ts': 'client-dialogs.min.js',
 };

@@ -77,7 +77,7 @@ export function applyAnswer(
   );
   if (answer.title) setTitle(answer.title);
   for (const template of topTemplates(answer, tokenAttribute))
-    rewriteTokens(state, template.getAttribute(tokenAttribute) ?? '');
+    renewTokens(state, template.getAttribute(tokenAttribute)!);
   // What the list says of what was not sent, as of a region alone, is true only where it was known before.
   const isWhole = list.digests.has(pageRegion);
   const present = regionsOf(state.base, state.mark);
@@ -118,9 +118,9 @@ export function applyPage(state: PageState, text: string, options: ApplyOptions)
 export function applySnapshot(state: PageState, left: LeftPage): void {
   merging(state, { since: now() }, (merge) => showDocument(state, left.base, merge));
   state.name = left.name;
+  state.token = left.token;
   state.digests = new Map(left.digests);
   state.sources = new Map(left.sources);
-  if (state.token !== undefined) rewriteTokens(state, state.token);
 }
 
 function showDocument(state: PageState, theirs: HTMLElement, merge: Merge): void {
@@ -202,15 +202,31 @@ function topTemplates(answer: Document, ...attributes: string[]): HTMLTemplateEl
   return [...answer.querySelectorAll<HTMLTemplateElement>(selector.join())];
 }
 
-/** Rewrites the token in every form of this page that posts to this site, and in what the server said of them. */
-function rewriteTokens(state: PageState, token: string): void {
+/**
+ * Renews the token where the server has put the one before: only there, for a field that a visitor wrote would be filled else. Forms of
+ * other pages, in dialogs and regions, keep theirs.
+ */
+function renewTokens(state: PageState, token: string): void {
+  const old = state.token;
+  if (!old || pageOfToken(token) !== pageOfToken(old)) return;
   state.token = token;
-  for (const root of [document, state.base]) {
-    for (const field of root.querySelectorAll<HTMLInputElement>(`input[type=hidden][name=${tokenField}]`)) {
-      const action = field.form && new URL(field.form.getAttribute('action') ?? '', document.baseURI);
-      if (action?.origin === location.origin && field.value !== token) field.setAttribute('value', token);
-    }
-  }
+  for (const root of [document, state.base])
+    for (const field of root.querySelectorAll<HTMLInputElement>(`input[name=${tokenField}]`))
+      if (field.getAttribute('value') === old && staysHere(field.form)) field.setAttribute('value', token);
+}
+
+function pageOfToken(token: string): string | undefined {
+  return token.split('.')[1];
+}
+
+/** True if a form is sent to this site alone, and never as a query, whichever of its buttons sends it. */
+function staysHere(form: HTMLFormElement | null): boolean {
+  const buttons = document.querySelectorAll<HTMLButtonElement>('[formaction],[formmethod]');
+  return [...buttons].every(
+    (one) =>
+      one.form !== form ||
+      (one.formMethod !== 'get' && new URL(one.formAction, document.baseURI).origin === location.origin),
+  );
 }
 
 function setTitle(title: string): void {

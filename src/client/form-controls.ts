@@ -2,6 +2,7 @@
 import { allField, debounceAttribute, searchAttribute, submitOnAttribute } from '../protocol/index.ts';
 import type { SubmitManner } from './actions.ts';
 import { isControl } from './controls.ts';
+import { isServers } from './page.ts';
 
 interface Around {
   /** Sends a form, or asks for the page again with what it holds now. */
@@ -23,7 +24,7 @@ export function watchForms({ submit, reload }: Around): { noteSent(form: HTMLFor
     const control = event.target as Partial<HTMLInputElement> | null;
     const form = control?.form ?? (event.target as Element).closest?.('form');
     // What is still being composed is no text yet.
-    if (!form?.matches(`[${submitOnAttribute}=input]`) || (event as InputEvent).isComposing) return;
+    if (!form?.matches(`[${submitOnAttribute}=input]`) || !isServers(form) || (event as InputEvent).isComposing) return;
     noteSent(form);
     const wait = Number(form.getAttribute(debounceAttribute) ?? 300);
     debounces.set(
@@ -37,17 +38,23 @@ export function watchForms({ submit, reload }: Around): { noteSent(form: HTMLFor
     const { form } = target as HTMLInputElement;
     if (!isControl(target as Node) || !form) return;
     tick(form, target as HTMLInputElement);
-    if ((target as Element).matches(changes)) submit(form, 'refresh');
-    else if (form.matches(changes)) submitValid(form);
+    const asks = (one: Element) => one.matches(changes) && isServers(one);
+    if (asks(target as Element)) submit(form, 'refresh');
+    else if (asks(form)) submitValid(form);
   });
   document.addEventListener('input', ({ target }) => {
     const { list, value } = target as HTMLInputElement;
     const from = list && (target as Element).getAttribute(searchAttribute);
     // Who has chosen a suggestion needs no other.
-    if (!from || [...(list as HTMLDataListElement).options].some((option) => option.value === value)) return;
+    if (
+      !from ||
+      !isServers(target as Element) ||
+      [...(list as HTMLDataListElement).options].some((option) => option.value === value)
+    )
+      return;
     const url = new URL(from, document.baseURI);
     url.searchParams.set('text', value);
-    reload(list.id, url.href);
+    if (url.origin === location.origin) reload(list.id, url.href);
   });
   return { noteSent };
 }

@@ -60,7 +60,13 @@ export function keepPage(state: PageState, sent?: HTMLFormElement): void {
   restores.push(keepScroll(document.body));
   snapshots.delete(place);
   snapshots.set(place, {
-    page: { name: state.name, base, digests: new Map(state.digests), sources: new Map(state.sources) },
+    page: {
+      name: state.name,
+      token: state.token,
+      base,
+      digests: new Map(state.digests),
+      sources: new Map(state.sources),
+    },
     title: document.title,
     stamp: stamp(),
     restore: () => restores.forEach((one) => void one()),

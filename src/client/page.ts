@@ -9,6 +9,7 @@ import {
   positionAttribute,
   readDigests,
   regionAttribute,
+  tokenAttribute,
 } from '../protocol/index.ts';
 import type { Base } from './base.ts';
 import { takeFirstBase } from './first-base.ts';
@@ -19,6 +20,8 @@ export interface PageList {
   name: string;
   /** Proves a region to be the server’s. */
   mark: string;
+  /** The token in the forms of the page; '' where none holds one. */
+  token: string;
   /** Digests by region. A region without one is sent whole. */
   digests: Map<string, string>;
   /** Where changes of channels come from, and how far they were when the page was asked for; '' where there are none. */
@@ -40,12 +43,10 @@ export interface PageState extends PageList {
   changes: HTMLTemplateElement[];
   /** Regions that the server wants the browser to ask for. */
   wanted: Set<string>;
-  /** The session’s token, as far as an answer said it. */
-  token?: string;
 }
 
 /** What is kept of a page that was left. */
-export type LeftPage = Pick<PageState, 'name' | 'digests' | 'sources' | 'base'>;
+export type LeftPage = Pick<PageState, 'name' | 'token' | 'digests' | 'sources' | 'base'>;
 
 /** What is known of the page that the browser has loaded. */
 export function readPage(): PageState {
@@ -88,13 +89,27 @@ function findList(page: ParentNode): Element | undefined {
   return inHead ?? inBody;
 }
 
+/** Marks of all that the server has sent to this page. No visitor knows one. */
+const marks = new Set<string>();
+
+function noteMark(mark: string): string {
+  if (mark) marks.add(mark);
+  return mark;
+}
+
+/** True if the server wrote the element, whichever answer it came with. */
+export function isServers(element: Element): boolean {
+  return marks.has(element.getAttribute(markAttribute)!);
+}
+
 function readList(list: Element | undefined): PageList {
   const said = (name: string) => list?.getAttribute(name) ?? '';
   const { digests, folded } = readDigests(said(digestsAttribute));
   const [channels, position] = [said(channelsAttribute), said(positionAttribute)];
   return {
     name: said(pageAttribute),
-    mark: said(markAttribute),
+    mark: noteMark(said(markAttribute)),
+    token: said(tokenAttribute),
     digests,
     folded: new Set(folded.keys()),
     channels,
@@ -143,6 +158,7 @@ export function adopt(content: ParentNode, isRegion: (element: Element) => boole
 
 /** Whether an element of an answer bears the answer’s mark. */
 export function isMarked(mark: string): (element: Element) => boolean {
+  noteMark(mark);
   return (element) => mark !== '' && element.getAttribute(markAttribute) === mark;
 }
 

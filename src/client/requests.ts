@@ -7,7 +7,6 @@ import {
   writePageName,
   writeRegionNames,
 } from '../protocol/index.ts';
-import { handOver } from './files.ts';
 import { type PageState, regionsOf } from './page.ts';
 import type { TextName } from './texts.ts';
 
@@ -131,10 +130,13 @@ async function read(response: Response, isSafe: boolean, stop: () => void): Prom
     return { kind: 'failure', reason: 'forbidden', status };
   if (answer === 'none') return { kind: 'navigate', url };
   if (status === 204 || status === 205) return { kind: 'nothing' };
-  if (!said('content-type').startsWith('text/html') || /^\s*attachment/i.test(said('content-disposition'))) {
+  const isSandboxed = /(?:^|[;,])\s*sandbox\b/i.test(said('content-security-policy'));
+  const isPage =
+    /^text\/html\s*(?:;|$)/i.test(said('content-type')) && !/^\s*attachment/i.test(said('content-disposition'));
+  if (isSandboxed || !isPage) {
     if (status >= 400) return { kind: 'failure', reason: 'status', status };
-    await handOver(response);
-    return { kind: 'nothing' };
+    const files = await import('./files/index.ts').catch(() => undefined);
+    return files?.handOver(response, isSafe, isSandboxed) ?? { kind: 'navigate', url };
   }
   if (answer === 'changes') return { kind: answer, response, url, status, isGET, stop };
   const text = await response.text();

@@ -182,7 +182,8 @@ export class Compilation {
     const holds = (kind: ClauseKind) => closure.some((one) => one.contents.clauses.includes(kind));
     return {
       chain: this.chainOf(template),
-      hasRegions: holds('region'),
+      // What makes the client send something is marked as the server's, as regions are.
+      hasRegions: holds('region') || closure.some(({ contents }) => contents.sends),
       hasLateContent: holds('meanwhile'),
       usesToken: closure.some((one) => postsOwnForm(one) || this.readsContext(one, 'token')),
       showsFlash: closure.some((one) => this.readsContext(one, 'flash')),

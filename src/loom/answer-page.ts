@@ -115,7 +115,7 @@ function beginAnswer(
     isInspected: renderer.tools?.isInspected(incoming, visitor) ?? false,
     sending: order === 'late' ? { kind: 'late', wayBack: wayBackOf(incoming, facts) } : inPlace,
     // What a visitor wrote must not pass for the list of a page that has none.
-    atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined, undefined),
+    atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
   });
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
   return { rendering, facts, mark, recorder, order, headers, channels: to.channels };
@@ -128,9 +128,10 @@ function wayBackOf({ method, url }: IncomingRequest, { hasLateContent }: Templat
   return hasLateContent && isSafeMethod(method) ? sourceOrderQuery(url) : undefined;
 }
 
-/** What is before the end of a whole page. */
-function listOf({ facts, mark, recorder, channels }: BegunAnswer): string {
-  return mark !== undefined && facts.hasRegions ? `${pageList(facts.chain, mark, recorder, channels)}\n` : '';
+/** The markup before the end of a whole page, written when its forms are: it names the token that they hold. */
+function listOf({ facts, mark, recorder, channels }: BegunAnswer, { visitor }: PageRequest): string {
+  const more = { channels, token: visitor.shownToken };
+  return mark !== undefined && facts.hasRegions ? `${pageList(facts.chain, mark, recorder, more)}\n` : '';
 }
 
 async function waitingAnswer(
@@ -153,7 +154,7 @@ async function waitingAnswer(
     options.onFailure(error);
     return renderer.failedPart(error, to.context);
   };
-  const body = pageSource(rendering, { mark: mark ?? '', atEnd: () => listOf(begun), onFailure });
+  const body = pageSource(rendering, { mark: mark ?? '', atEnd: () => listOf(begun, to), onFailure });
   if (order === 'late') headers.push(['vary', 'Cookie']);
   return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
 }
@@ -173,7 +174,7 @@ function wholeAnswer(begun: BegunAnswer, to: PageRequest, { status }: AnswerOpti
     if (answer.kind !== 'page') return partialAnswer(answer);
     headers.unshift([names.answer, answer.kind]);
   }
-  return { body: rendering.text(listOf(begun)), headers, isPartial: false, showsFlash: facts.showsFlash };
+  return { body: rendering.text(() => listOf(begun, to)), headers, isPartial: false, showsFlash: facts.showsFlash };
 }
 
 /** What is less than the page: the parts that differ, or nothing. */

@@ -67,15 +67,15 @@ export class Rendering {
   }
 
   /** The page, once it waits for nothing any more. @param atEnd is before the end of `<body>`, or of the page */
-  text(atEnd = ''): string {
+  text(atEnd: () => string = () => ''): string {
     const { pieces } = this.page;
-    if (pieces.length === 1 && typeof pieces[0] === 'string') return pieces[0] + atEnd;
+    if (pieces.length === 1 && typeof pieces[0] === 'string') return pieces[0] + atEnd();
     let isPlaced = false;
     const text = segmentText(this.page, undefined, () => {
       isPlaced = true;
-      return atEnd;
+      return atEnd();
     });
-    return isPlaced ? text : text + atEnd;
+    return isPlaced ? text : text + atEnd();
   }
 
   /** Nobody reads on: what is still to come is not written, and lists are closed, those too that were not reached. */

@@ -93,6 +93,8 @@ export interface OutputSettings {
 /** The page as far as it is written. Compiled templates append to `s`. */
 export class Output {
   s = '';
+  /** True if attributes that were just handed on make the client send something. */
+  sends = false;
   depth = 0;
   /** Where text is taken to. */
   segment: Segment;

@@ -26,6 +26,8 @@ export const updateAttribute = 'data-loom-update';
 export const submitOnAttribute = 'data-loom-submit-on';
 /** On an `<input list>` whose list is a region: the URL that has suggestions for what was typed. */
 export const searchAttribute = 'data-loom-search';
+/** Attributes that make the client send something while the visitor types or chooses: they count only with the server's mark. */
+export const sendingAttributes: readonly string[] = [submitOnAttribute, searchAttribute];
 /** By how many milliseconds such a form is debounced. */
 export const debounceAttribute = 'data-loom-debounce';
 /** On a link: its page is shown in a dialog. `dialog`, or `dialog boat-form` for one region of it. */

@@ -2,6 +2,7 @@
 
 import { RenderError } from '../diagnostics/index.ts';
 import { type AttributeOwner, attributeKind, escapeText, type Output, quieten } from '../page/index.ts';
+import { sendingAttributes } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { noteBase, noteSubmitter } from './form-elements.ts';
 import { styleText } from './styles.ts';
@@ -127,6 +128,7 @@ function addRecord(
       throw new RenderError(renderDiagnostic('refused-spread-attribute', { name: written }));
     if (name === 'class') classes.push(value);
     if (leads.has(`${owner.name} ${name}`)) leading.set(name, value);
+    out.sends ||= sendingAttributes.includes(name);
     const text = name === 'class' ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
     if (text === '') continue;
     texts.delete(name);

@@ -37,6 +37,7 @@ export {
   leaveRegion,
   openBody,
   openTitle,
+  printMark,
   printNonce,
   printWayBack,
   skips,

@@ -41,6 +41,17 @@ export function enterRegion(
   return true;
 }
 
+/**
+ * The server's mark on an element that makes the client send something.
+ * @param isAsked true to print it only if the attributes that were handed on ask for it
+ */
+export function printMark(out: Output, isAsked = false): void {
+  const { mark } = out.settings;
+  if (isAsked && !out.sends) return;
+  out.sends = false;
+  if (mark !== undefined) printUncounted(out, ` ${markAttribute}="${mark}"`);
+}
+
 function mayHoldWanted(
   holds: true | ReadonlyArray<readonly string[]>,
   { names, written }: { names: ReadonlySet<string>; written: ReadonlyMap<string, unknown> },

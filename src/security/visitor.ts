@@ -94,6 +94,11 @@ export class Visitor implements FormSecurity {
     return this.pageToken;
   }
 
+  /** The token of this page, if a form of it has been given one. */
+  get shownToken(): string | undefined {
+    return this.pageToken;
+  }
+
   /** The token, where the visitor has a session or the page has made one. */
   tokenInUse(): string | undefined {
     return this.known || this.sessionUsed ? this.token() : undefined;

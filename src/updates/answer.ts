@@ -20,6 +20,7 @@ import {
   pageAttribute,
   pageRegion,
   positionAttribute,
+  tokenAttribute,
   writeDigests,
 } from '../protocol/index.ts';
 import { headMarkup, tokenMarkup } from './change-markup.ts';
@@ -135,21 +136,27 @@ export function pageList(
   name: string,
   mark: string,
   recorder: Recorder | undefined,
-  channels: Channels | undefined,
+  { channels, token }: { channels?: Channels | undefined; token?: string | undefined } = {},
 ): string {
-  return listElement(name, mark, recorder && writeDigests(digestsBelow(recorder.page)), channels);
+  return listElement(name, mark, recorder && writeDigests(digestsBelow(recorder.page)), { channels, token });
 }
 
 function closing({ name, mark, token, channels }: RenderedPage, digests: string): string {
-  return `\n${tokenMarkup(token)}${listElement(name, mark, digests, channels)}\n`;
+  return `\n${tokenMarkup(token)}${listElement(name, mark, digests, { channels })}\n`;
 }
 
-function listElement(name: string, mark: string, digests: string | undefined, channels: Channels | undefined): string {
+function listElement(
+  name: string,
+  mark: string,
+  digests: string | undefined,
+  { channels, token }: { channels?: Channels | undefined; token?: string | undefined },
+): string {
   const list = digests === undefined ? '' : ` ${digestsAttribute}="${escapeText(digests)}"`;
   const from = channels
     ? ` ${channelsAttribute}="${escapeText(channels.url)}" ${positionAttribute}="${escapeText(channels.position)}"`
     : '';
-  return `<template ${pageAttribute}="${escapeText(name)}" ${markAttribute}="${mark}"${list}${from}></template>`;
+  const own = token === undefined ? '' : ` ${tokenAttribute}="${escapeText(token)}"`;
+  return `<template ${pageAttribute}="${escapeText(name)}" ${markAttribute}="${mark}"${list}${from}${own}></template>`;
 }
 
 /** Whether a region or one inside it has changed. */

@@ -50,6 +50,7 @@ export class ShownDialog {
     this.state = {
       name,
       mark: '',
+      token: '',
       digests,
       folded,
       sources,

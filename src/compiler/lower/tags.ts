@@ -1,6 +1,7 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
 import { type Attribute, attributeOf, type Element, spaceBefore } from '../../language/index.ts';
 import type { AttributeOwner } from '../../page/index.ts';
+import { sendingAttributes } from '../../protocol/index.ts';
 import { type Code, commaList, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
 import { fixed, type Part } from '../parts.ts';
 import { namesFiles, withAssets } from './assets.ts';
@@ -20,11 +21,21 @@ export function lowerStartTag(element: Element, at: Place, completion?: Completi
   return lowerTouchedTag(element, at, completion ?? {});
 }
 
+/** True for an element that makes the client send something while the visitor types or chooses. */
+function sendsByItself(element: Element): boolean {
+  return sendingAttributes.some((name) => attributeOf(element, name) !== undefined);
+}
+
+const printMark: Part = { kind: 'run', code: js`${runtime('printMark')}(${out})` };
+const printMarkAsked: Part = { kind: 'run', code: js`${runtime('printMark')}(${out}, true)` };
+const mayBeHandedOn = new Set(['form', 'input', 'select', 'textarea']);
+
 /** Whether a start tag is printed as it is written. */
 function isUntouched(element: Element, at: Place): boolean {
   for (const item of element.items) {
     if (item.kind !== 'attribute' || !isFixed(item) || holdsEscapes(item)) return false;
     if (item.name === 'slot' && at.whole.fillElements.has(element)) return false;
+    if (sendingAttributes.includes(item.name)) return false;
     if (at.whole.assets && namesFiles(item)) return false;
     if (at.whole.base !== '' && withBase(element, item, at.whole.base) !== item) return false;
   }
@@ -53,7 +64,9 @@ function lowerTouchedTag(element: Element, at: Place, completion: Completion): P
     else for (const one of attributeParts(owner, shown, prefix, placesOf(at)) ?? []) parts.push(one);
   }
   const lastEnd = Math.max(printed, itemsEnd(element));
-  parts.push(fixed(source.slice(printed, lastEnd)), ...added, fixed(source.slice(lastEnd, element.startTag.end)));
+  const mark = sendsByItself(element) ? [printMark] : [];
+  const end = fixed(source.slice(lastEnd, element.startTag.end));
+  parts.push(fixed(source.slice(printed, lastEnd)), ...added, ...mark, end);
   return parts;
 }
 
@@ -100,6 +113,8 @@ function lowerTagWithSpread(
     fixed(namePrinted ? '' : source.slice(element.startTag.start, nameEnd(element))),
     { kind: 'value', code: js`${runtime('attributeList')}(${out}, ${about}, [${commaList(pieces)}])` },
     ...added,
+    // A caller may hand on what makes the client send something.
+    ...(sendsByItself(element) ? [printMark] : mayBeHandedOn.has(element.name) ? [printMarkAsked] : []),
     fixed(source.slice(itemsEnd(element), element.startTag.end)),
   ];
 }

