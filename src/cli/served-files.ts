@@ -1,6 +1,6 @@
 /** The files that a project’s pages name, on the disk: its folders of assets, and what a bundler made. */
-import { existsSync, statSync } from 'node:fs';
-import { basename, dirname, join, relative } from 'node:path';
+import { existsSync, realpathSync, statSync } from 'node:fs';
+import { basename, dirname, join, relative, sep } from 'node:path';
 import { type AssetFolder, filesBelow, foldersOf, type NodeLoomOptions, pathOf, urlPath } from '../node/index.ts';
 
 export interface ServedFile {
@@ -25,24 +25,36 @@ export class ServedFiles {
 
   /** @param path decoded, from the root of the host */
   find(path: string): string | undefined {
-    if (!path.startsWith(this.prefix) || path.split('/').includes('..')) return undefined;
+    if (!path.startsWith(this.prefix)) return undefined;
     const below = path.slice(this.prefix.length);
-    const files = this.folders.map((folder) => join(folder, below));
-    return files.find((file) => existsSync(file) && statSync(file).isFile());
+    if (below.split(/[/\\]/).some(isHidden)) return undefined;
+    const found = this.folders.map((folder) => ({ folder, file: join(folder, below) }));
+    return found.find(({ folder, file }) => isOwnFile(folder, file))?.file;
   }
 
   /** All of them; hidden ones are nobody’s. */
   all(): ServedFile[] {
     if (/^[a-z]+:|^\/\//i.test(this.prefix)) return [];
-    const isHidden = (folder: string) => basename(folder).startsWith('.');
     const found = new Map<string, string>();
     for (const folder of this.folders)
-      for (const file of filesBelow(folder, isHidden)) {
+      for (const file of filesBelow(folder, (one) => isHidden(basename(one)))) {
+        if (isHidden(basename(file))) continue;
         const path = this.prefix + urlPath(relative(folder, file));
         if (!found.has(path)) found.set(path, file);
       }
     return [...found].map(([path, file]) => ({ path, file }));
   }
+}
+
+/** `..`, `.env`, `.git`: no page names them, and some hold secrets. Files for programs are below `.well-known` (RFC 8615). */
+function isHidden(segment: string): boolean {
+  return segment.startsWith('.') && segment !== '.well-known';
+}
+
+/** True for a file of the folder itself: a symbolic link may lead out of it. */
+function isOwnFile(folder: string, file: string): boolean {
+  if (!existsSync(file) || !statSync(file).isFile()) return false;
+  return realpathSync(file).startsWith(realpathSync(folder) + sep);
 }
 
 /** The option `assets` as folders; a map names none. */

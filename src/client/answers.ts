@@ -208,24 +208,18 @@ function topTemplates(answer: Document, ...attributes: string[]): HTMLTemplateEl
  */
 function renewTokens(state: PageState, token: string): void {
   const old = state.token;
-  if (!old || pageOfToken(token) !== pageOfToken(old)) return;
+  // Behind the dot is the page.
+  if (!old || token.split('.')[1] !== old.split('.')[1]) return;
   state.token = token;
   for (const root of [document, state.base])
     for (const field of root.querySelectorAll<HTMLInputElement>(`input[name=${tokenField}]`))
       if (field.getAttribute('value') === old && staysHere(field.form)) field.setAttribute('value', token);
 }
 
-function pageOfToken(token: string): string | undefined {
-  return token.split('.')[1];
-}
-
 /** True if a form is sent to this site alone, and never as a query, whichever of its buttons sends it. */
 function staysHere(form: HTMLFormElement | null): boolean {
-  const buttons = document.querySelectorAll<HTMLButtonElement>('[formaction],[formmethod]');
-  return [...buttons].every(
-    (one) =>
-      one.form !== form ||
-      (one.formMethod !== 'get' && new URL(one.formAction, document.baseURI).origin === location.origin),
+  return ![...document.querySelectorAll<HTMLButtonElement>('[formaction],[formmethod]')].some(
+    (one) => one.form === form && (one.formMethod === 'get' || new URL(one.formAction).origin !== location.origin),
   );
 }
 

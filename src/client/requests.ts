@@ -130,9 +130,9 @@ async function read(response: Response, isSafe: boolean, stop: () => void): Prom
     return { kind: 'failure', reason: 'forbidden', status };
   if (answer === 'none') return { kind: 'navigate', url };
   if (status === 204 || status === 205) return { kind: 'nothing' };
-  const isSandboxed = /(?:^|[;,])\s*sandbox\b/i.test(said('content-security-policy'));
+  const isSandboxed = /(^|[;,])\s*sandbox\b/i.test(said('content-security-policy'));
   const isPage =
-    /^text\/html\s*(?:;|$)/i.test(said('content-type')) && !/^\s*attachment/i.test(said('content-disposition'));
+    /^text\/html *(;|$)/i.test(said('content-type')) && !/^\s*attachment/i.test(said('content-disposition'));
   if (isSandboxed || !isPage) {
     if (status >= 400) return { kind: 'failure', reason: 'status', status };
     const files = await import('./files/index.ts').catch(() => undefined);

@@ -107,6 +107,7 @@ export type DiagnosticCode =
   | 'invalid-step'
   | 'refused-reading'
   | 'unknown-list'
+  | 'unknown-host'
   | 'unknown-look'
   // When a loom is called.
   | 'expired-form'

@@ -35,6 +35,13 @@ const wordings = {
     hint: () => 'The visitor sees what was typed and can send it again.',
     examples: [{ form: 'boat' }],
   }),
+  'unknown-host': worded<{ host: string }>({
+    severity: 'warning',
+    message: ({ host }) =>
+      `A request came for “${host}”, which any site may point at this machine, so it gets no details of errors.`,
+    hint: ({ host }) => `If that is your own name, set the option: origin: 'http://${host}'.`,
+    examples: [{ host: 'evil.example.com:3000' }],
+  }),
   'refused-caching': worded<{ header: string }>({
     severity: 'warning',
     message: ({ header }) =>

@@ -56,6 +56,7 @@ export function answeringOn(platform: Platform): Answerer {
       site: siteSettings(options),
       context: options.context,
       failurePage: tools?.failurePage ?? failurePageFor(renderer, options.errorPage),
+      strangersPage: failurePageFor(renderer, options.errorPage),
       usedForms: options.usedForms ?? usedFormsInMemory(),
       keeper: keeperFor(options, platform, renderer.logger),
       policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),

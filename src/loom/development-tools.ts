@@ -7,6 +7,11 @@ import type { Logger } from './options.ts';
 export interface DevelopmentTools {
   /** What stands for a page that failed. */
   readonly failurePage: FailurePage;
+  /**
+   * True if a request comes by a name of this machine, so that no page of another site can read the answer.
+   * @param origin of the site, if the project says it
+   */
+  isForDevelopers(incoming: IncomingRequest, origin: string | undefined): boolean;
   /** Whether somebody wants to see which template made what. */
   isInspected(incoming: IncomingRequest, visitor: Visitor): boolean;
   /** Of all that is rendered. */

@@ -24,6 +24,8 @@ export interface ExchangeSettings {
   context: LoomOptions['context'];
   /** What stands for a page that failed. */
   failurePage: FailurePage;
+  /** The same for requests by a name that a stranger may own: it says nothing of the project. */
+  strangersPage: FailurePage;
   policy: ContentPolicy | undefined;
   keeper: FileKeeper | undefined;
   /** Of the channels that this loom has. */
@@ -50,6 +52,14 @@ export function exchangeMaker(
     looks = 0;
     logDiagnostic(renderer.logger, answerDiagnostic('missing-origin'));
   };
+  const others = { ...settings, failurePage: settings.strangersPage };
+  let isSaid = false;
+  const isForDevelopers = (incoming: IncomingRequest): boolean => {
+    if (!renderer.tools || renderer.tools.isForDevelopers(incoming, site.origin)) return true;
+    if (!isSaid) logDiagnostic(renderer.logger, answerDiagnostic('unknown-host', { host: new URL(incoming.url).host }));
+    isSaid = true;
+    return false;
+  };
   return (request, server) => {
     if (!carriesIncoming(request)) assertRequest(request);
     if (server !== undefined) assertArgument('exchange', 'object of the server', server, anyRecord);
@@ -57,7 +67,8 @@ export function exchangeMaker(
     renderer.tools?.begun(incoming);
     const make = (own: LoomContext | undefined) => {
       noteTLS(incoming);
-      return new Exchange(incoming, own, new Visitor(incoming, sealer, publicOrigin(incoming, site)), settings);
+      const visitor = new Visitor(incoming, sealer, publicOrigin(incoming, site));
+      return new Exchange(incoming, own, visitor, isForDevelopers(incoming) ? settings : others);
     };
     const own = context?.(request, server ? { ...incoming.server, ...server } : incoming.server);
     return isPromise(own) ? Promise.resolve(own).then(make) : make(own);

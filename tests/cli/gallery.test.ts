@@ -1,6 +1,7 @@
 /** `zip-loom gallery`, in a real browser. */
 import { type ChildProcess, spawn } from 'node:child_process';
-import { existsSync, readFileSync } from 'node:fs';
+import { existsSync, readFileSync, symlinkSync } from 'node:fs';
+import { request } from 'node:http';
 import { join, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
@@ -126,11 +127,44 @@ describe('live', () => {
     'gallery/preview/pages/none/0.html',
     'site.css/../../package.json',
     '..%2fpackage.json',
+    '.env',
+    '.git/config',
+    'leads-out.txt',
+    'leads-out/package.json',
+    '%2eenv',
     '%E0%A4%A',
     'gallery/preview/%zz/0.html',
     'none',
   ])('%s is nothing', async (path) => {
+    // Beside the files that pages name are some that no page does, and ways out.
+    const assets = join(project.folder, 'public');
+    project.write('public/.env', 'SECRET=1');
+    project.write('public/.git/config', 'x');
+    for (const [name, target] of [
+      ['leads-out.txt', join(project.folder, 'package.json')],
+      ['leads-out', project.folder],
+    ] as const)
+      if (!existsSync(join(assets, name))) symlinkSync(target, join(assets, name));
     expect((await fetch(address + path)).status).toBe(404);
+  });
+
+  test.each<[what: string, headers: Record<string, string>, status: number]>([
+    ['its own name', {}, 200],
+    ['a name that another site points here', { host: 'evil.test:4000' }, 403],
+    ['a name that looks like it', { host: 'localhost.evil.test' }, 403],
+    ['no name', { host: '' }, 403],
+    ['an address of this machine', { host: '127.0.0.1:4000' }, 200],
+    ['a page of another site', { origin: 'http://evil.test' }, 403],
+    ['a page of nobody', { origin: 'null' }, 403],
+  ])('asked by %s', async (_, headers, status) => {
+    const url = new URL(`${address}gallery/index.html`);
+    const given = await new Promise((resolve, reject) => {
+      const options = { headers: { host: url.host, ...headers }, setHost: false };
+      request(url, options, (response) => resolve(response.resume().statusCode))
+        .on('error', reject)
+        .end();
+    });
+    expect(given).toBe(status);
   });
 
   test('a port that is taken, and one that is none', () => {

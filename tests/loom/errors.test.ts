@@ -249,6 +249,32 @@ describe('an answer', () => {
     expect(await (await loom.respond(request, 'b', { [name]: 'perch' })).text()).toContain('perch');
   });
 
+  test.each<[host: string, origin: string | undefined, isShown: boolean]>([
+    ['localhost:3000', undefined, true],
+    ['127.0.0.1', undefined, true],
+    ['[::1]:3000', undefined, true],
+    ['192.168.1.7', undefined, true],
+    ['boats.localhost', undefined, true],
+    ['desk', undefined, true],
+    ['desk.local', undefined, true],
+    ['evil.com', undefined, false],
+    ['localhost.evil.com', undefined, false],
+    ['127.0.0.1.evil.com', undefined, false],
+    ['127.0.0.1.nip.io', undefined, false],
+    ['evil.com.', undefined, false],
+    ['tunnel.dev', 'http://tunnel.dev', true],
+    ['evil.com', 'http://tunnel.dev', false],
+  ])('shows developers nothing who ask for %s, with the origin %p', async (host, origin, isShown) => {
+    const logged: object[] = [];
+    const logger = { warn: (details: object) => logged.push(details), error: () => {} };
+    const loom = await createLoom({ sources, mode: 'development', logger, ...(origin ? { origin } : {}) });
+    for (let twice = 0; twice < 2; twice++) {
+      const text = await (await loom.respond(new Request(`http://${host}/`), 'b', { berths: 'perch' })).text();
+      expect([host, text.includes('perch'), text.includes('pages/b.html')]).toEqual([host, isShown, isShown]);
+    }
+    expect(logged.filter((one) => 'code' in one && one.code === 'unknown-host')).toHaveLength(isShown ? 0 : 1);
+  });
+
   test('shows developers values, and nothing of what forms are made of', async () => {
     class Boat {
       name = 'Tern';

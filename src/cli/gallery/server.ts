@@ -28,6 +28,10 @@ export function galleryServer(project: Project, name: string): GalleryServer {
   };
 
   async function answer(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    if (!isFromHere(request)) {
+      response.writeHead(403, { 'content-type': 'text/plain' }).end('The gallery answers localhost alone.\n');
+      return;
+    }
     const { pathname } = new URL(request.url ?? '/', 'http://localhost');
     if (pathname === '/') {
       response.writeHead(302, { location: `${root}index.html` }).end();
@@ -93,6 +97,13 @@ export function galleryServer(project: Project, name: string): GalleryServer {
       for (const response of looking) response.write('data: changed\n\n');
     },
   };
+}
+
+/** True for a request by a name of this machine, and of no page of another site (DNS rebinding). */
+function isFromHere({ headers: { host = '', origin } }: IncomingMessage): boolean {
+  const name = URL.canParse(`http://${host}`) ? new URL(`http://${host}`).hostname : '';
+  const isLocal = name === 'localhost' || name.endsWith('.localhost') || name === '127.0.0.1' || name === '[::1]';
+  return isLocal && (origin === undefined || origin === `http://${host}`);
 }
 
 function live(html: string): string {

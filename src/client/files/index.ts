@@ -1,9 +1,11 @@
 /** Answers that are no pages: the browser gets what was fetched, so that nothing is fetched twice. */
-import type { Reply } from '../requests.ts';
 import { decoded } from '../urls.ts';
 
 /** Types that browsers show and in which nothing runs; others they save. A URL of a blob has the origin of this page. */
 const shown = /^(?:image\/(?!svg)|audio\/|video\/|text\/plain)|\/(?:pdf|json)$/;
+
+/** The browser goes there itself, or has the file. */
+export type HandedOver = { kind: 'navigate'; url: string } | { kind: 'nothing' };
 
 /** Types that may hold scripts. */
 const documents = /[/+](?:html|xml)|^text\/(?!plain)/i;
@@ -13,7 +15,7 @@ const documents = /[/+](?:html|xml)|^text\/(?!plain)/i;
  * @param isSafe true if the browser may ask for it itself
  * @param isSandboxed true if its policy takes its origin away (CSP Level 3 §6.3.2)
  */
-export async function handOver(response: Response, isSafe: boolean, isSandboxed: boolean): Promise<Reply> {
+export async function handOver(response: Response, isSafe: boolean, isSandboxed: boolean): Promise<HandedOver> {
   const disposition = response.headers.get('content-disposition') ?? '';
   const isSaved = isSandboxed || /^\s*attachment/i.test(disposition);
   // Its headers keep a document from acting for this site, and only the browser heeds them.
