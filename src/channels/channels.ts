@@ -9,7 +9,7 @@ import {
   withMethods,
 } from '../diagnostics/index.ts';
 import { incomingOf, type Reply, ReplyHeaders } from '../http/index.ts';
-import { channelDoor, type Exchange, type PublicationPlace } from '../loom/index.ts';
+import { channelDoor, type Exchange, type PublicationPlace, readerKey } from '../loom/index.ts';
 import { provenance } from '../security/index.ts';
 import { Change } from '../updates/index.ts';
 import { Connection } from './connection.ts';
@@ -135,9 +135,10 @@ export function createChannels(options: ChannelsOptions): Channels {
     for (const [channel, position] of wanted)
       if ((await authorize(channel, exchange)) === true) allowed.set(channel, position);
     if (allowed.size === 0) return refusal(403, 'None of these channels is open.');
-    const visitor = visitorOf(incoming.header('cookie') ?? '');
-    const isFull = connections.size >= maximumConnections || (byVisitor.get(visitor) ?? 0) >= maximumPerVisitor;
-    if (isClosed || (isFull && (visitor !== '' || connections.size >= maximumConnections))) {
+    const visitor = exchange[readerKey];
+    // Without a session or an address nobody can be told from others.
+    const hasTooMany = visitor !== '' && (byVisitor.get(visitor) ?? 0) >= maximumPerVisitor;
+    if (isClosed || connections.size >= maximumConnections || hasTooMany) {
       refused++;
       return refusal(503, 'There are too many connections.', ['retry-after', String(retryAfter)]);
     }
@@ -216,11 +217,6 @@ function refusal(status: number, text: string, header?: [name: string, value: st
   headers.set('cache-control', 'no-store');
   if (header) headers.set(...header);
   return { status, headers, body: `${text}\n` };
-}
-
-/** Who it is, as far as their session tells. */
-function visitorOf(cookies: string): string {
-  return /(?:^|;\s*)(?:__Host-)?loom=([^;]*)/.exec(cookies)?.[1] ?? '';
 }
 
 function isChannel(name: unknown): name is string {

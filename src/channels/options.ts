@@ -26,7 +26,7 @@ export interface ChannelsOptions {
   backlog?: number;
   /** Connections of this process; who comes then is refused for a while. Default: 20,000. */
   maximumConnections?: number;
-  /** Connections of one session. Default: 30. */
+  /** Connections of one session, or of one address for visitors without a session. Default: 30. */
   maximumPerVisitor?: number;
   /** Seconds after which whoever was refused may come again. Default: 5. */
   retryAfter?: number;

@@ -15,7 +15,7 @@ import type { Platform } from './platform.ts';
 import type { Program } from './program.ts';
 import { type PublicationMaker, publicationText } from './publication.ts';
 import type { Renderer } from './renderer.ts';
-import { usedFormsInMemory } from './used-forms.ts';
+import { type UsedForms, usedFormsInMemory } from './used-forms.ts';
 
 /** What a loom is made of. */
 export interface LoomNeeds {
@@ -47,8 +47,9 @@ export interface Answerer {
  * @throws {LoomError} in production, where forms are posted and there is no secret
  */
 export function answeringOn(platform: Platform): Answerer {
-  const exchanges = ({ program, options, mode, tools, renderer, door }: AnswerNeeds) =>
-    exchangeMaker({
+  const exchanges = ({ program, options, mode, tools, renderer, door }: AnswerNeeds) => {
+    const usedForms = options.usedForms ?? usedFormsInMemory();
+    return exchangeMaker({
       renderer,
       door,
       languages: new Languages(renderer.places.locales),
@@ -57,18 +58,20 @@ export function answeringOn(platform: Platform): Answerer {
       context: options.context,
       failurePage: tools?.failurePage ?? failurePageFor(renderer, options.errorPage),
       strangersPage: failurePageFor(renderer, options.errorPage),
-      usedForms: options.usedForms ?? usedFormsInMemory(),
-      keeper: keeperFor(options, platform, renderer.logger),
+      usedForms,
+      keeper: keeperFor(options, platform, usedForms, renderer.logger),
       policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
     });
+  };
   return { exchanges, source: pageSource, publication: publicationText };
 }
 
-function keeperFor({ uploads, uploadQuota }: LoomOptions, { files }: Platform, logger: Logger): FileKeeper | undefined {
-  return (
-    files &&
-    new FileKeeper(files, { store: uploads, quota: uploadQuota }, (err) =>
-      logger.error({ err }, 'The store of uploads failed.'),
-    )
-  );
+function keeperFor(
+  { uploads: store, uploadQuota: quota, uploadTotal: total }: LoomOptions,
+  { files }: Platform,
+  claims: UsedForms,
+  logger: Logger,
+): FileKeeper | undefined {
+  const report = (err: unknown) => logger.error({ err }, 'The store of uploads failed.');
+  return files && new FileKeeper(files, { store, quota, total, claims }, report);
 }

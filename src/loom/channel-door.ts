@@ -7,6 +7,9 @@ import type { Renderer } from './renderer.ts';
 /** How a loom keeps its door. */
 export const channelDoor: unique symbol = Symbol('zip-loom channels');
 
+/** How an exchange says whose it is, to count connections. */
+export const readerKey: unique symbol = Symbol('zip-loom reader');
+
 /** Where changes of channels come from. */
 export interface ChannelSource {
   /** The URL that browsers connect to, from the root of the site. */

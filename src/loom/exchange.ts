@@ -12,14 +12,22 @@ import {
 } from '../forms/index.ts';
 import { type IncomingRequest, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
-import { type Flash, flashMessage, isSafeMethod, ownOptions, type Visitor } from '../security/index.ts';
+import {
+  clientAddress,
+  type Flash,
+  flashMessage,
+  isSafeMethod,
+  ownOptions,
+  type SiteSettings,
+  type Visitor,
+} from '../security/index.ts';
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { PageRequest } from './answer-page.ts';
 import type { ChangesOptions, FieldsOptions, ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
 import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
 import { answerChanges, assertedOtherwise } from './changes-reply.ts';
-import type { ChannelDoor, ChannelState } from './channel-door.ts';
+import { type ChannelDoor, type ChannelState, readerKey } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { Languages } from './languages.ts';
@@ -51,6 +59,7 @@ interface PageSettings {
   usedForms: UsedForms;
   door: ChannelDoor;
   languages: Languages;
+  site: SiteSettings;
 }
 
 /** One request and its answer: what was sent is read, checked and answered with a page, a part of it, or a redirect. */
@@ -67,6 +76,7 @@ export class Exchange {
   /** What pages are kept to. */
   private readonly policy: ContentPolicy | undefined;
   private readonly failurePage: FailurePage;
+  private readonly site: SiteSettings;
   /** Takes files, where the platform has somewhere for them, and knows what was sent off. */
   private readonly stores: Pick<PageSettings, 'keeper' | 'usedForms'>;
   /** Whether an answer has gone out that says what was done. */
@@ -80,8 +90,9 @@ export class Exchange {
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
-    { renderer, policy, failurePage, keeper, usedForms, door, languages }: PageSettings,
+    { renderer, policy, failurePage, keeper, usedForms, door, languages, site }: PageSettings,
   ) {
+    this.site = site;
     this.incoming = incoming;
     this.renderer = renderer;
     this.policy = policy;
@@ -97,6 +108,14 @@ export class Exchange {
   /** What belongs to the request; templates see it as `context`. */
   get context(): LoomContext {
     return this.ownContext;
+  }
+
+  /** Tells readers apart by what the server knows: the session if it was made here, else the address; '' if it knows neither. */
+  get [readerKey](): string {
+    const { mark } = this.visitor;
+    if (mark !== '') return `session ${mark}`;
+    const address = clientAddress(this.incoming, this.site);
+    return address === '' ? '' : `address ${address}`;
   }
 
   /** The request, as it came. */

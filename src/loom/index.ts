@@ -10,7 +10,7 @@ export type {
   StreamOptions,
 } from './call-options.ts';
 export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './changes.ts';
-export { channelDoor } from './channel-door.ts';
+export { channelDoor, readerKey } from './channel-door.ts';
 export { compiledLoom, tracingLoom } from './compiled-loom.ts';
 export { compileOptions, withBuiltIns } from './compiled-program.ts';
 export { consoleLogger } from './console-logger.ts';

@@ -77,6 +77,7 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
   usedForms: withMethods('a store with the methods “take” and “giveBack”', 'take', 'giveBack'),
   uploads: withMethods('a store with the methods “put”, “get”, “remove” and “sweep”', 'put', 'get', 'remove', 'sweep'),
   uploadQuota: numberFrom(0),
+  uploadTotal: numberFrom(0),
   logger: either(oneOf(false), withMethods('an object with the methods “warn” and “error”', 'warn', 'error')),
 };
 

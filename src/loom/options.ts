@@ -104,6 +104,8 @@ export interface LoomOptions {
   usedForms?: UsedForms;
   /** Bytes of files that one visitor may have on the way, or kept for another try, at a time. Default: 200 MiB. */
   uploadQuota?: number;
+  /** Bytes of files that all visitors together may have on the way, or kept for another try, at a time. Default: 2 GiB. */
+  uploadTotal?: number;
   /** Where notices and errors go; `false` for nowhere. Default: the console. Takes a pino logger as it is. */
   logger?: Logger | false;
 }

@@ -19,5 +19,5 @@ export { formOfNames } from './sealed-names.ts';
 export { type OpenedState, type ProvedText, unprovedState } from './sealed-state.ts';
 export type { Sealer } from './sealing.ts';
 export { sealerFor, siteSettings } from './settings.ts';
-export { comesOverTLS, publicOrigin, type SiteSettings } from './site.ts';
+export { clientAddress, comesOverTLS, publicOrigin, type SiteSettings } from './site.ts';
 export { Visitor } from './visitor.ts';

@@ -6,7 +6,7 @@ import { fromBase64URL, toBase64URL } from './base64url.ts';
 import type { Codes } from './codes.ts';
 
 /** What a seal is for. */
-export type Purpose = 'token' | 'flash' | 'names' | 'state' | 'receipt';
+export type Purpose = 'session' | 'token' | 'flash' | 'names' | 'state' | 'receipt';
 
 /** Seals texts and opens them again. */
 export interface Sealer {
@@ -30,8 +30,8 @@ export const proofLength = 22;
 const mostProofs = 2000;
 
 /** Purposes whose proofs are the same again and again. */
-function isKept(purpose: Purpose): purpose is 'token' | 'names' {
-  return purpose === 'token' || purpose === 'names';
+function isKept(purpose: Purpose): purpose is 'session' | 'token' | 'names' {
+  return purpose === 'session' || purpose === 'token' || purpose === 'names';
 }
 
 const encoder = new TextEncoder();
@@ -50,7 +50,11 @@ export function createSealer(secrets: readonly string[], codes: Codes): Sealer {
   };
   const proofOf = (secret: string, purpose: Purpose, text: string) =>
     codes.codeOf(keyFor(secret, purpose), text).slice(0, proofLength);
-  const kept = { token: new Map<string, string>(), names: new Map<string, string>() };
+  const kept = {
+    session: new Map<string, string>(),
+    token: new Map<string, string>(),
+    names: new Map<string, string>(),
+  };
   const sign = (purpose: Purpose, text: string): string => {
     if (!isKept(purpose)) return proofOf(secrets[0]!, purpose, text);
     const proofs = kept[purpose];

@@ -39,6 +39,21 @@ export function publicURL(request: IncomingRequest, origin: string): URL {
   return href;
 }
 
+/**
+ * The address of the browser, as far as it is known: from the connection under Node, or from the outermost proxy that is trusted
+ * (RFC 7239 §5.2); '' if the server does not say it.
+ */
+export function clientAddress(request: IncomingRequest, { proxies }: Pick<SiteSettings, 'proxies'>): string {
+  if (proxies > 0) {
+    const nth = <Item>(list: readonly Item[]) => list[Math.max(0, list.length - proxies)];
+    const said =
+      nth(elementsOf(request.header('forwarded')))?.get('for') ?? nth(listed(request.header('x-forwarded-for')));
+    if (said !== undefined) return said;
+  }
+  const { req } = request.server as { req?: { socket?: { remoteAddress?: string } } };
+  return req?.socket?.remoteAddress ?? '';
+}
+
 /** Whether a proxy or a browser says that this site is reached over TLS, although the request was not. */
 export function comesOverTLS(request: IncomingRequest): boolean {
   if (request.origin.startsWith('https:')) return false;

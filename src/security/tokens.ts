@@ -4,17 +4,21 @@ import { proofLength, type Sealer } from './sealing.ts';
 
 /** A session’s name is this many random bytes. */
 const sessionBytes = 18;
+const sessionLength = (sessionBytes * 8) / 6;
 
 /** As many random bytes as hide a proof. */
 const maskBytes = (proofLength * 6) / 8;
 
-export function newSession(): string {
-  return randomText(sessionBytes);
+/** A session's name, with the proof that it was made here: nobody can have as many as they like without asking. */
+export function newSession(sealer: Sealer): string {
+  const name = randomText(sessionBytes);
+  return name + sealer.sign('session', name);
 }
 
-/** Whether a cookie’s value can be a session’s name. */
-export function isSession(text: string | undefined): text is string {
-  return text !== undefined && /^[\w-]{24}$/.test(text);
+/** True for a cookie's value that is the name of a session which was made here. */
+export function isSession(sealer: Sealer, text: string | undefined): text is string {
+  if (text?.length !== sessionLength + proofLength) return false;
+  return sealer.verify('session', text.slice(0, sessionLength), text.slice(sessionLength));
 }
 
 /**

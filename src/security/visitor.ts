@@ -51,7 +51,7 @@ export class Visitor implements FormSecurity {
   }
 
   private get session(): string {
-    this.ownSession = this.knownSession() ?? { name: newSession(), isKnown: false };
+    this.ownSession = this.knownSession() ?? { name: newSession(this.sealer), isKnown: false };
     return this.ownSession.name;
   }
 
@@ -63,7 +63,7 @@ export class Visitor implements FormSecurity {
     if (this.hasLooked) return this.ownSession;
     this.hasLooked = true;
     const name = this.cookie(this.cookieName('loom'));
-    if (isSession(name)) this.ownSession = { name, isKnown: true };
+    if (isSession(this.sealer, name)) this.ownSession = { name, isKnown: true };
     return this.ownSession;
   }
 
@@ -162,7 +162,7 @@ export class Visitor implements FormSecurity {
     // What waits to be shown is the visitor’s, whose name was another until now.
     this.arrivedMessages = this.arrived;
     this.hasLooked = true;
-    this.ownSession = { name: newSession(), isKnown: false };
+    this.ownSession = { name: newSession(this.sealer), isKnown: false };
     this.sessionUsed = true;
     this.pageToken = undefined;
   }

@@ -1,7 +1,10 @@
 /** Channels over plain HTTP: what is sent, what is missed, who may listen, and how connections end. */
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
 import { afterEach, describe, expect, test } from '@jest/globals';
-import { askAgain, createLoom, type LoomOptions, put, remove, trustedHTML } from 'zip-loom';
+import { askAgain, createLoom, type Loom, type LoomOptions, put, remove, trustedHTML } from 'zip-loom';
 import { type Broker, type Channels, type ChannelsOptions, createChannels, memoryBroker } from 'zip-loom/channels';
+import { nodeListener } from 'zip-loom/node';
 import { secret } from '../support/settings.ts';
 
 const sources = {
@@ -253,8 +256,8 @@ describe('who may listen', () => {
   });
 
   test('not too many, of a process and of a visitor', async () => {
-    const { connect, channels } = await open({ maximumConnections: 3, maximumPerVisitor: 2, retryAfter: 7 });
-    const ada = { cookie: 'loom=ada' };
+    const { connect, channels, loom } = await open({ maximumConnections: 3, maximumPerVisitor: 2, retryAfter: 7 });
+    const ada = { cookie: await sessionOf(loom) };
     const first = await connect('?channel=arrivals', ada);
     await connect('?channel=arrivals', ada);
     const { response } = await connect('?channel=arrivals', ada);
@@ -265,7 +268,44 @@ describe('who may listen', () => {
     expect((await connect('?channel=arrivals', ada)).response.status).toBe(200);
     expect(channels.stats()).toMatchObject({ connections: 3, refused: 2 });
   });
+
+  test('by what the server knows: no cookie that it has not made, and no address that nobody vouches for', async () => {
+    const { loom, channels } = await open({ maximumPerVisitor: 2 });
+    const session = await sessionOf(loom);
+    const server = createServer(nodeListener((request) => channels.connect(request, { authorize: () => true })));
+    await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+    const { port } = server.address() as AddressInfo;
+    const ends = new AbortController();
+    const statuses = async (count: number, headers: (at: number) => Record<string, string>) => {
+      const all: number[] = [];
+      for (let at = 0; at < count; at++) {
+        const url = `http://127.0.0.1:${port}/channels?channel=arrivals`;
+        all.push((await fetch(url, { headers: headers(at), signal: ends.signal })).status);
+      }
+      return all;
+    };
+    try {
+      const forged = (at: number) => ({ cookie: `loom=${session.slice(5, -2)}${at}x` });
+      expect(await statuses(4, forged)).toEqual([200, 200, 503, 503]);
+      expect(
+        await statuses(2, (at) => ({ 'x-forwarded-for': `192.0.2.${at}`, forwarded: `for=192.0.2.${at}` })),
+      ).toEqual([503, 503]);
+      expect(await statuses(3, () => ({ cookie: session }))).toEqual([200, 200, 503]);
+    } finally {
+      ends.abort();
+      await channels.close();
+      server.closeAllConnections();
+      server.close();
+    }
+  });
 });
+
+/** The cookie of a session that the loom has made. */
+async function sessionOf(loom: Loom): Promise<string> {
+  const exchange = await loom.exchange(new Request('http://harbour.test/'));
+  exchange.renew();
+  return exchange.redirect('/').headers.getSetCookie()[0]!.split(';')[0]!;
+}
 
 describe('how connections end', () => {
   test('with a word when to come back, each at another time', async () => {

@@ -251,7 +251,7 @@ describe('tokens', () => {
     const loom = await createLoom({ sources, secret });
     const response = await loom.respond(new Request('https://harbour.test/'), 'edit', { boatForm: boatForm.blank() });
     expect(response.headers.getSetCookie()[0]).toMatch(
-      /^__Host-loom=[\w-]{24}; Path=\/; HttpOnly; SameSite=Lax; Secure$/,
+      /^__Host-loom=[\w-]{46}; Path=\/; HttpOnly; SameSite=Lax; Secure$/,
     );
   });
 

@@ -15,7 +15,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { setTimeout as pause } from 'node:timers/promises';
-import { afterAll, beforeEach, describe, expect, test } from '@jest/globals';
+import { afterAll, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { Exchange } from 'zip-loom';
 import { defineForm, type UploadStore } from 'zip-loom/forms';
@@ -149,6 +149,76 @@ describe('a file for another try', () => {
     const forged = receipts.map(([name, value]): WrittenPart => [name, `${String(value).slice(0, -2)}xx`]);
     const tried = await (await send([tern, ...forged])).read(boatForm);
     expect(tried.errors).toEqual({ photo: ['This field is required.'] });
+  });
+
+  test('is taken once, however many tries come at once, in several processes with a slow store', async () => {
+    const files = new Map<string, Uint8Array>();
+    const slowly = () => pause(Math.random() * 5);
+    const uploads: UploadStore = {
+      async put(content) {
+        const pieces: Uint8Array[] = [];
+        for await (const piece of content) pieces.push(piece);
+        const key = `key${files.size}`;
+        files.set(key, Buffer.concat(pieces));
+        return key;
+      },
+      async get(key) {
+        await slowly();
+        const bytes = files.get(key);
+        return bytes && { size: bytes.length, stream: () => new Blob([bytes as BlobPart]).stream() };
+      },
+      async remove(key) {
+        await slowly();
+        files.delete(key);
+      },
+      sweep: async () => 0,
+    };
+    const claimed = new Set<string>();
+    const usedForms = {
+      take: async (key: string) => {
+        await slowly();
+        return !claimed.has(key) && claimed.add(key) !== undefined;
+      },
+      giveBack: (key: string) => void claimed.delete(key),
+    };
+    const processes = await Promise.all([1, 2].map(() => openVisitor({ uploads, usedForms })));
+    const [ada, other] = processes as [Visitor, Visitor];
+    for (let round = 0; round < 15; round++) {
+      const exchange = await send([['name', 'T'], photo], ada);
+      const page = await (await exchange.respond('boat', { form: await exchange.read(boatForm) })).text();
+      await exchange.end();
+      other.cookies = ada.cookies;
+      other.hidden = ada.hidden;
+      const tries = [ada, other, ada, other].map(async (who, at) => {
+        await pause(at * Math.random() * 8);
+        const again = await send([tern, ...receiptsIn(page)], who);
+        const { ok } = await again.read(boatForm);
+        await again.end();
+        return ok;
+      });
+      expect((await Promise.all(tries)).filter(Boolean)).toEqual([true]);
+    }
+  });
+
+  test('goes when its time has come, also if no other is sent', async () => {
+    const timers = jest.spyOn(globalThis, 'setInterval');
+    const clock = jest.spyOn(Date, 'now');
+    try {
+      await refused([['name', 'T'], photo]);
+      expect(kept()).toHaveLength(1);
+      const tick = timers.mock.calls.at(-1)![0] as () => void;
+      tick();
+      await pause(20);
+      expect(kept()).toHaveLength(1);
+      const later = Date.now() + 2 * 3_600_000;
+      clock.mockImplementation(() => later);
+      tick();
+      for (let wait = 0; wait < 100 && kept().length > 0; wait++) await pause(10);
+      expect(kept()).toEqual([]);
+    } finally {
+      clock.mockRestore();
+      timers.mockRestore();
+    }
   });
 
   test('is of the form that it was sent with', async () => {
@@ -418,6 +488,23 @@ test('one visitor has room for so much, and has it again when it is let go', asy
   const second = await send([tern, photo], other);
   expect((await second.read(boatForm)).ok).toBe(true);
   await second.end();
+});
+
+test('all visitors together have room for so much: another session brings no new room', async () => {
+  const first = await openVisitor({ uploads: folder, uploadTotal: 1.5 * png.length });
+  const exchange = await send([tern, photo], first);
+  expect((await exchange.read(boatForm)).ok).toBe(true);
+  first.cookies.clear();
+  await first.page((shown) => shown.respond('boat', { form: boatForm.blank() }));
+  const other = await send([tern, photo], first);
+  expect((await other.read(boatForm)).errors).toEqual({
+    photo: ['You have sent a lot of files in a short time. Please try again later.'],
+  });
+  await other.end();
+  await exchange.end();
+  const again = await send([tern, photo], first);
+  expect((await again.read(boatForm)).ok).toBe(true);
+  await again.end();
 });
 
 test('the folder is this user’s alone, and what a crash has left is swept', async () => {

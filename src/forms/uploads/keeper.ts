@@ -12,10 +12,33 @@ const betweenSweeps = 600_000;
 /** Bytes of one visitor at a time: on their way, and kept for another try. */
 const defaultQuota = 200 * 2 ** 20;
 
+/** The same of all visitors together: a new session brings no new room. */
+const defaultTotal = 2 * 2 ** 30;
+
+/** Remembers the files that were used up, for all processes that share a store. */
+export interface FileClaims {
+  /** False if it is taken. @param seconds how long it has to be remembered */
+  take(key: string, seconds: number): boolean | Promise<boolean>;
+  giveBack(key: string): void | Promise<void>;
+}
+
+/** The options of a keeper. */
+export interface FileKeeperOptions {
+  store?: UploadStore | undefined;
+  /** Bytes of one visitor. */
+  quota?: number | undefined;
+  /** Bytes of all visitors together. */
+  total?: number | undefined;
+  claims: FileClaims;
+}
+
 export class FileKeeper {
   readonly platform: FilePlatform;
   private readonly store: UploadStore;
   private readonly quota: number;
+  private readonly total: number;
+  private readonly claims: FileClaims;
+  private usedInAll = 0;
   private readonly report: (error: unknown) => void;
   /** Bytes by visitor, and what frees them. */
   private readonly used = new Map<string, number>();
@@ -24,28 +47,32 @@ export class FileKeeper {
   /** Files that a request has in hand. */
   private readonly taken = new Set<string>();
   private nextSweep = 0;
+  private sweeping: ReturnType<typeof setInterval> | undefined;
 
   /** @param report told of what goes wrong where nobody waits for it */
   constructor(
     platform: FilePlatform,
-    { store, quota = defaultQuota }: { store?: UploadStore | undefined; quota?: number | undefined },
+    { store, quota = defaultQuota, total = defaultTotal, claims }: FileKeeperOptions,
     report: (error: unknown) => void,
   ) {
     this.platform = platform;
     this.store = store ?? platform.defaultStore();
     this.quota = quota;
+    this.total = total;
+    this.claims = claims;
     this.report = report;
   }
 
   /** How much more a visitor may send. */
   roomFor(visitor: string): number {
     this.forgetOld();
-    return this.quota - (this.used.get(visitor) ?? 0);
+    return Math.min(this.quota - (this.used.get(visitor) ?? 0), this.total - this.usedInAll);
   }
 
   /** Notes bytes of a visitor; a negative number frees them. */
   count(visitor: string, bytes: number): void {
     const now = (this.used.get(visitor) ?? 0) + bytes;
+    this.usedInAll = Math.max(0, this.usedInAll + bytes);
     if (now > 0) this.used.set(visitor, now);
     else this.used.delete(visitor);
   }
@@ -59,27 +86,41 @@ export class FileKeeper {
     return { key, upload };
   }
 
-  /** A file that was kept for another try, for one request at a time; `undefined` where it is gone, used or in use. */
+  /**
+   * A file that was kept for another try, for one request at a time, in all processes; `undefined` if it is gone, used or in use.
+   */
   async take(key: string): Promise<StoredUpload | undefined> {
     if (this.taken.has(key)) return undefined;
     this.taken.add(key);
-    const upload = await this.store.get(key).catch(this.report);
+    const upload = (await this.claim(key)) ? await this.store.get(key).catch(this.report) : undefined;
     if (!upload) this.taken.delete(key);
     return upload ?? undefined;
+  }
+
+  private async claim(key: string): Promise<boolean> {
+    try {
+      return await this.claims.take(`file ${key}`, oldest / 1000);
+    } catch (error) {
+      this.report(error);
+      return false;
+    }
   }
 
   /** A file waits for the next try, which may come before the request at hand has ended. */
   keep(key: string, visitor: string, size: number): void {
     this.taken.delete(key);
+    this.sweepByTime();
+    void Promise.resolve(this.claims.giveBack(`file ${key}`)).catch(this.report);
     if (!this.waiting.has(key)) this.waiting.set(key, { until: Date.now() + keptFor, visitor, size });
   }
 
   /** A file goes. */
   async release(key: string, visitor: string, size: number): Promise<void> {
-    this.taken.delete(key);
     this.waiting.delete(key);
-    this.count(visitor, -size);
     await this.store.remove(key).catch(this.report);
+    this.count(visitor, -size);
+    // Until it is gone, a receipt for it finds it in use.
+    this.taken.delete(key);
   }
 
   private forgetOld(): void {
@@ -92,6 +133,20 @@ export class FileKeeper {
       this.count(visitor, -size);
       void this.store.remove(key).catch(this.report);
     }
+  }
+
+  /** Kept files go when their time has come, whether or not others are sent. */
+  private sweepByTime(): void {
+    if (this.sweeping) return;
+    this.sweeping = setInterval(() => {
+      this.forgetOld();
+      this.sweepInTime();
+      if (this.waiting.size > 0) return;
+      clearInterval(this.sweeping);
+      this.sweeping = undefined;
+    }, betweenSweeps);
+    // It keeps no program alive.
+    (this.sweeping as { unref?: () => void }).unref?.();
   }
 
   private sweepInTime(): void {
