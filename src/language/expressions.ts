@@ -31,6 +31,7 @@ interface ParserInternals {
   parseExprAtom(...details: unknown[]): SyntaxNode;
   parseStatement(...details: unknown[]): Node;
   parseBindingAtom(): Pattern;
+  validateRegExpPattern(state: { source: string; start: number }): void;
 }
 
 const options: Options = {
@@ -155,7 +156,12 @@ export function missingExpression(start: number, end: number): Expression {
   return { code: 'null', syntax, start, end };
 }
 
-function effect(node: Node & { operator?: unknown; callee?: Node & { name?: unknown } }): string | undefined {
+/** V8 takes 65,535 in a call. */
+const mostArguments = 60_000;
+
+function effect(
+  node: Node & { operator?: unknown; callee?: Node & { name?: unknown }; arguments?: readonly unknown[] },
+): string | undefined {
   switch (node.type) {
     case 'AssignmentExpression':
       return 'An assignment';
@@ -175,6 +181,8 @@ function effect(node: Node & { operator?: unknown; callee?: Node & { name?: unkn
       return node.operator === 'delete' ? '“delete”' : undefined;
     case 'NewExpression':
     case 'CallExpression':
+      if (node.arguments && node.arguments.length > mostArguments)
+        return `A call with more than ${mostArguments} arguments`;
       return node.callee?.name === 'Function' ? '“Function”' : undefined;
     default:
       return undefined;
@@ -239,6 +247,17 @@ class StepParser extends Internals {
 
   override parseBindingAtom(): Pattern {
     return this.deeper(() => super.parseBindingAtom());
+  }
+
+  /** Both acorn and V8 call themselves for each bracket of a regular expression. */
+  override validateRegExpPattern(state: { source: string; start: number }): void {
+    let level = 0;
+    for (const character of state.source) {
+      if (character === '(' || character === '[') level++;
+      else if (character === ')' || character === ']') level--;
+      if (level > deepestExpression) throw tooDeepExpression(state.start);
+    }
+    super.validateRegExpPattern(state);
   }
 
   private deeper<Result>(read: () => Result): Result {

@@ -5,13 +5,21 @@ import type { AttributeOwner } from '../../page/index.ts';
 
 /** What the compiler knows of the element that an attribute is on. */
 export function ownerOf(element: Element): AttributeOwner {
-  return {
-    name: element.name,
-    rel: decoded(attributeOf(element, 'rel')),
-    refresh: isRefreshElement(element),
-    svg: element.namespace === 'svg',
-  };
+  let owner = owners.get(element);
+  if (!owner) {
+    owner = {
+      name: element.name,
+      rel: decoded(attributeOf(element, 'rel')),
+      refresh: isRefreshElement(element),
+      svg: element.namespace === 'svg',
+    };
+    owners.set(element, owner);
+  }
+  return owner;
 }
+
+/** Each attribute of an element asks: an element of many attributes is looked through once. */
+const owners = new WeakMap<Element, AttributeOwner>();
 
 function isRefreshElement(element: Element): boolean {
   return element.name === 'meta' && keyword(decoded(attributeOf(element, 'http-equiv')) ?? '') === 'refresh';
