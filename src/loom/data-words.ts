@@ -31,7 +31,7 @@ function isSecret(name: string): boolean {
     .replace(/[a-z\d](?=[A-Z])/g, '$& ')
     .toLowerCase()
     .split(/[^a-z\d]+/);
-  return words.some((word) => shortSecrets.has(word.replace(/\d+$/, '')));
+  return words.some((word) => shortSecrets.has(/^[a-z]*/.exec(word)![0]));
 }
 
 /** `berths: list of 72: { id: 1, name: "Windward" }, …`, a line for each name. No function of the data is called. */
