@@ -413,7 +413,12 @@ export const mutations = [
     'return true;',
   ],
   ['choices of data', 'reading.ts', 'asked ? this.viewOf(raw, asked) : form', 'form'],
-  ['fields that are not shown', 'found-errors.ts', 'if (!shown || errors.length === 0', 'if (shown || errors.length === 0'],
+  [
+    'fields that are not shown',
+    'found-errors.ts',
+    'if (!shown || errors.length === 0',
+    'if (shown || errors.length === 0',
+  ],
   // What is told instead of taken in silence.
   [
     'names of options',

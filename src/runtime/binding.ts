@@ -87,7 +87,7 @@ function noteShown(
 }
 
 /** The fields of a form that are shown so far. */
-export function fieldsOf({ shown }: OpenForm, form: Bindable): FieldsBeingShown {
+function fieldsOf({ shown }: OpenForm, form: Bindable): FieldsBeingShown {
   let fields = shown.get(form);
   if (!fields) {
     fields = { names: new Set(), counts: new Map(), origins: new Map() };

@@ -16,7 +16,7 @@ export { randomText } from './random-text.ts';
 export type { Receipt } from './receipts.ts';
 export { externalURL, localURL } from './redirects.ts';
 export { formOfNames } from './sealed-names.ts';
-export { type OpenedState, type ProvedText, unprovedState } from './sealed-state.ts';
+export { type ProvedText, unprovedState } from './sealed-state.ts';
 export type { Sealer } from './sealing.ts';
 export { sealerFor, siteSettings } from './settings.ts';
 export { clientAddress, comesOverTLS, publicOrigin, type SiteSettings } from './site.ts';

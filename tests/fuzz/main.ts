@@ -4,6 +4,7 @@ import { nastyValue, shownValue } from './data.ts';
 import { tryForm } from './forms.ts';
 import { places, placesLoom, tryPlace } from './places.ts';
 import { trySoup } from './soup.ts';
+import { tryChanges, tryReceipts, tryRows, trySteps } from './submissions.ts';
 
 const cases = Number(process.argv[2] ?? 1_000_000);
 const seed = Number(process.argv[3] ?? Math.floor(Math.random() * 2 ** 32));
@@ -15,16 +16,24 @@ let failures = 0;
 /** One case in so many is a form, and one a template: each is compiled, which takes longer than a value in its place. */
 const rareness = 50;
 
+/** Submissions take longer still: several requests each. */
+const rarerStill = 5;
+const submissions = [trySteps, tryRows, tryReceipts, tryChanges];
+
 async function tryOne(count: number): Promise<string | undefined> {
   if (count % rareness === 0) return tryForm(random);
   if (count % rareness === 1) return trySoup(random);
+  const submission = submissions[(count % rareness) - 2];
+  if (submission && Math.floor(count / rareness) % rarerStill === 0) return submission(random);
   const index = count % places.length;
   const [a, b] = [nastyValue(random), nastyValue(random)];
   const complaint = tryPlace(loom, index, a, b);
   return complaint && `${places[index]!.name}, ${shownValue(a)}, ${shownValue(b)}: ${complaint}`;
 }
 
-console.log(`${cases} cases in ${places.length} places, forms and templates among them, seed ${seed}`);
+console.log(
+  `${cases} cases in ${places.length} places, forms, templates, submissions and changes among them, seed ${seed}`,
+);
 for (let count = 0; count < cases; count++) {
   const complaint = await tryOne(count);
   if (complaint) {

@@ -12,7 +12,7 @@ export interface Coerced {
   errors: CoercionError[];
 }
 
-export interface CoercionError {
+interface CoercionError {
   path: Path;
   code: MessageCode;
   label: string;

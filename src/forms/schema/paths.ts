@@ -64,11 +64,6 @@ export function patternOfPath(path: Path): string {
   return path.length === 1 ? String(path[0]) : formatPath(path.map((step) => (typeof step === 'number' ? '' : step)));
 }
 
-/** Whether a path is another’s, or leads to a place inside it. */
-export function isWithin(path: Path, outer: Path): boolean {
-  return outer.every((step, index) => path[index] !== undefined && String(path[index]) === String(step));
-}
-
 /** The name with every index left out, as lists of names and choices have it: `crew[].name`. */
 export function patternOf(name: string): string {
   return name.includes('[') ? name.replace(/\[\d+\]/g, '[]') : name;
