@@ -13,6 +13,8 @@ const stayForm = defineForm(
   z.object({
     from: z.string().min(1),
     role: z.string().optional(),
+    // In no step.
+    fee: z.string().optional(),
     crew: z.array(z.object({ name: z.string(), rank: z.string().optional() })).optional(),
     note: z.string().optional(),
     agreed: z.boolean(),
@@ -56,6 +58,7 @@ describe('steps', () => {
     await step(ada, [
       ['from', 'now'],
       ['role', 'admin'],
+      ['fee', '0'],
       ['agreed', 'true'],
       ['crew[0].rank', 'admiral'],
     ]);
@@ -79,7 +82,7 @@ describe('steps', () => {
     const [payload = '', proof = ''] = honest.split('.');
     const [minute, name, page, text] = JSON.parse(Buffer.from(payload, 'base64url').toString()) as string[];
     const state = JSON.parse(text!) as { entries: Fields };
-    state.entries.push(['role', 'admin']);
+    state.entries.push(['role', 'admin'], ['fee', '0']);
     const facts = JSON.stringify([minute, name, page, JSON.stringify(state)]);
     const forged = `${Buffer.from(facts).toString('base64url')}.${proof}`;
     for (const [key, value] of [
@@ -120,7 +123,7 @@ describe('steps', () => {
     const eve = await visitor(sources);
     await eve.page(show(stayForm.blank()));
     for (const [what, fields] of Object.entries({
-      'the state of another page': { ...last, 'loom-state': office },
+      'the state of another page': { ...second, 'loom-state': office },
       'the state of a later step': { ...first, 'loom-state': last['loom-state']! },
       'the list of a later step': { ...second, 'loom-form': last['loom-form']! },
       'the state of another visitor': { ...last, 'loom-state': eve.hidden['loom-state']! },
