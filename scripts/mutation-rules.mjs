@@ -583,7 +583,6 @@ export const mutations = [
     'return entry;',
   ],
   ['rows without their button', 'shown-fields.ts', 'rows?.canAdd !== false', 'true'],
-  ['boxes for all rows that are not shown', 'reading.ts', 'boxes.filter((name) => isShown(name, page))', 'boxes'],
   ['files to remove that are not shown', 'reading.ts', ' && isOffered(field, this.options.shown)', ''],
   [
     'errors in linear time',

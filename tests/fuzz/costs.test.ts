@@ -89,10 +89,13 @@ describe('markup that is put or asked about', () => {
   test.each(nested)('%j, put by a change', async (piece) => {
     const loom = await loomOf('<p>x</p>');
     const work = async (size: number) => {
-      const exchange = await loom.exchange(new Request('http://harbour.test/', { headers: { 'loom-region': 'page' } }));
+      const headers = { 'loom-region': 'page', 'sec-fetch-site': 'same-origin' };
+      const exchange = await loom.exchange(new Request('http://harbour.test/', { method: 'POST', headers }));
+      await exchange.verify();
       const change = put(trustedHTML(times(piece, size))).atEndOf('rows');
-      const answer = await exchange.changes([change], { otherwise: '/' });
-      return answer.text();
+      const text = await (await exchange.changes([change], { otherwise: '/' })).text();
+      expect(text).toContain('data-loom-put');
+      return text;
     };
     // What doubles with each piece is told from 28 of them; 80,000 would never end.
     expect(await growth(work, 7)).toBeLessThan(11);

@@ -177,13 +177,14 @@ export async function tryChanges(random: Random): Promise<string | undefined> {
   const ada = await newVisitor();
   const [a, b] = [nastyValue(random), nastyValue(random)];
   const target = random.pick(['rows', '"><script>', 'a" data-loom-remove="page', "x'y", '<']);
-  const exchange = await ada.loom.exchange(new Request('http://harbour.test/', { headers: { 'loom-region': 'page' } }));
-  let text: string;
-  try {
-    text = await (await exchange.changes([put('nasty-row', { a, b }).atEndOf(target)], { otherwise: '/' })).text();
-  } catch {
-    return undefined;
-  }
+  const headers = { 'loom-region': 'page', 'sec-fetch-site': 'same-origin' };
+  const exchange = await ada.loom.exchange(new Request('http://harbour.test/', { method: 'POST', headers }));
+  await exchange.verify();
+  const response = await exchange.changes([put('nasty-row', { a, b }).atEndOf(target)], { otherwise: '/' });
+  // A value that cannot be printed is an error.
+  if (response.status === 500) return undefined;
+  const text = await response.text();
+  if (!text.includes('data-loom-put')) return `changes: none in ${text}`;
   const document = parse(text) as unknown as Node;
   const [head, body] = document.childNodes?.find(({ nodeName }) => nodeName === 'html')?.childNodes ?? [];
   const top = [...(head?.childNodes ?? []), ...(body?.childNodes ?? [])].filter(({ attrs }) => attrs);

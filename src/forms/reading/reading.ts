@@ -23,15 +23,7 @@ import { explanationOf, isOfLibrary } from './explain.ts';
 import { atShownFields, byName, ErrorPlaces, type FoundError, FoundErrors, inFieldOrder } from './found-errors.ts';
 import { SentForm, type SentStatus } from './sent.ts';
 import { filesIn } from './sent-files.ts';
-import {
-  handWritten,
-  isOffered,
-  isShown,
-  offeredEdit,
-  offeredEntries,
-  type Shown,
-  withSealedRows,
-} from './shown-fields.ts';
+import { handWritten, isOffered, offeredEdit, offeredEntries, type Shown, withSealedRows } from './shown-fields.ts';
 import { sortEntries } from './sorted-entries.ts';
 import { draftLeft, earlierEntries, judgeStep, stepBefore } from './step-reading.ts';
 import { TimeForms } from './time-forms.ts';
@@ -72,8 +64,8 @@ export class Reading {
     const { offered, others } = offeredEntries(entries, shape, page, limits.depth);
     const sent = [...earlierEntries(state), ...offered];
     const raw = buildRaw(shape, { entries: sent, others, ...this.offeredFiles(files) }, limits, edit !== undefined);
-    const ticked = new Set(boxes.filter((name) => isShown(name, page)));
-    if (ticked.size > 0) tickAll(raw.root, shape, ticked, limits.depth);
+    // A box that was not shown was not sent, and so is not there to be ticked.
+    if (boxes.length > 0) tickAll(raw.root, shape, new Set(boxes), limits.depth);
     const asked = await this.ask(raw);
     const place = {
       sent,
