@@ -1,12 +1,17 @@
 /** JSON that is signed for one visitor, not hidden. The session is proved and not written: pages can be read by more than the cookie. */
 import { fromBase64URL, toBase64URL } from './base64url.ts';
-import type { Purpose, Sealer } from './sealing.ts';
+import { type Purpose, proofLength, type Sealer } from './sealing.ts';
 
 const encoder = new TextEncoder();
 
 export function signPayload(sealer: Sealer, purpose: Purpose, session: string, facts: readonly unknown[]): string {
   const payload = toBase64URL(encoder.encode(JSON.stringify(facts)));
-  return `${payload}.${sealer.sign(purpose, `${session} ${payload}`)}`;
+  return `${payload}.${sealer.sign(purpose, startOf(session, payload))}${sealer.sign(purpose, `${session} ${payload}`)}`;
+}
+
+/** Long forgeries are refused by their length and their start: not all of them is hashed. */
+function startOf(session: string, payload: string): string {
+  return `start ${session} ${payload.length} ${payload.slice(0, 64)}`;
 }
 
 /** What was signed; `undefined` for what is not ours or not this visitor’s. */
@@ -18,7 +23,9 @@ export function openPayload(
 ): readonly unknown[] | undefined {
   const dot = signed.lastIndexOf('.');
   const payload = signed.slice(0, Math.max(0, dot));
-  if (!sealer.verify(purpose, `${session} ${payload}`, signed.slice(dot + 1))) return undefined;
+  const proofs = signed.slice(dot + 1);
+  if (!sealer.verify(purpose, startOf(session, payload), proofs.slice(0, proofLength))) return undefined;
+  if (!sealer.verify(purpose, `${session} ${payload}`, proofs.slice(proofLength))) return undefined;
   return factsOf(payload);
 }
 
