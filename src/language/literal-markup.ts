@@ -59,7 +59,7 @@ function startOfBackslashes(text: string, at: number, start: number): number {
   return first;
 }
 
-/** Where backslashes are added. */
+/** A place at which backslashes are added. */
 interface Backslashes {
   at: number;
   count: number;

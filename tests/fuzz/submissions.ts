@@ -1,4 +1,4 @@
-/** What senders do to forms that are honest: steps, rows, receipts of files; and changes by name with nasty markup in them. */
+/** Tampered submissions of honest forms: steps, rows and receipts of files; and changes by name with nasty markup in them. */
 import { parse } from 'parse5';
 import { type Exchange, put } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
