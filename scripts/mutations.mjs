@@ -79,6 +79,8 @@ const isQuick = process.argv.includes('--quick');
 const wanted = process.argv.slice(2).filter((one) => one !== '--quick');
 const chosen = mutations.filter(([name]) => wanted.length === 0 || wanted.includes(name));
 const queue = [...chosen];
+/** Whether tests pass in a copy from which nothing is taken away, by their names. */
+const untouched = new Map();
 let unnoticed = 0;
 let done = 0;
 const started = Date.now();
@@ -114,22 +116,33 @@ async function tried(folder, [, file, found, instead]) {
   const [place] = places;
   const path = join(folder, 'src', place);
   const source = readFileSync(path, 'utf8');
+  let noticedBy;
   const build = () => (needsBuild.test(place) ? ends(folder, ['scripts/build.mjs']) : true);
   writeFileSync(
     path,
     source.replace(found, () => instead),
   );
   try {
-    // What cannot be built is noticed by whoever writes it.
-    if (!(await build())) return 'noticed';
+    if (!(await build())) return 'NOT BUILT, so no test has noticed:';
     const own = concerns.find(([folders]) => folders.test(place))?.[1] ?? [];
     for (const files of [...own.map((one) => [one]), ...(isQuick ? [] : others)])
-      if (!(await ends(folder, [...jest, '--bail', '--runInBand', ...files]))) return 'noticed';
-    return isQuick ? 'UNNOTICED by its own tests' : 'UNNOTICED';
+      if (!(await passes(folder, files))) {
+        noticedBy = files;
+        break;
+      }
+    if (!noticedBy) return isQuick ? 'UNNOTICED by its own tests' : 'UNNOTICED';
   } finally {
     writeFileSync(path, source);
     await build();
   }
+  // Tests that fail without the change too have noticed nothing.
+  const key = noticedBy.join(' ');
+  if (!untouched.has(key)) untouched.set(key, await passes(folder, noticedBy));
+  return untouched.get(key) ? 'noticed' : `FAILS ANYWAY (${key}):`;
+}
+
+function passes(folder, files) {
+  return ends(folder, [...jest, '--bail', '--runInBand', ...files]);
 }
 
 /** True if a program of Node ends well. */
