@@ -1,10 +1,10 @@
-/** Builds `dist/`: JavaScript and types of the package. */
+/** Builds `dist/`: JavaScript and types of the package; with `--untyped`, JavaScript alone, whatever the types say. */
 import { chmodSync, rmSync } from 'node:fs';
 import { laterFiles } from './later-files.mjs';
 import { run } from './run.mjs';
 
 rmSync('dist', { recursive: true, force: true });
-run('npx', ['tsc', '-p', 'tsconfig.build.json']);
+if (!process.argv.includes('--untyped')) run('npx', ['tsc', '-p', 'tsconfig.build.json']);
 run('npx', ['vite', 'build', '--config', 'scripts/package.config.ts']);
 run('npx', ['vite', 'build', '--config', 'scripts/production.config.ts']);
 for (const [source, file] of [

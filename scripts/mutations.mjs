@@ -117,7 +117,7 @@ async function tried(folder, [, file, found, instead]) {
   const path = join(folder, 'src', place);
   const source = readFileSync(path, 'utf8');
   let noticedBy;
-  const build = () => (needsBuild.test(place) ? ends(folder, ['scripts/build.mjs']) : true);
+  const build = () => (needsBuild.test(place) ? ends(folder, ['scripts/build.mjs', '--untyped']) : true);
   writeFileSync(
     path,
     source.replace(found, () => instead),
