@@ -64,7 +64,7 @@ const places: ReadonlyArray<readonly [name: string, markup: string]> = [
 function pageOf(markup: readonly string[], at: number): string {
   const menu = `<nav class="site-nav"><a href="a.html" class="${markup[0]?.replaceAll('"', "'") ?? ''}">A</a></nav>`;
   return `<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>Page ${at}</title>
-<meta name="description" content="${at} &#36;{intruder()} \\\${intruder(${at})}"></head>
+<meta name="description" content="${at} &#36;{[].constructor.constructor(&quot;import('node:fs').then((fs) => fs.writeFileSync('evaluated', ''))&quot;)()} \\\${intruder(${at})}"></head>
 <body>${menu}<header class="site-header"><h1>Harbour</h1><p>One frame of all pages, long enough to be a part of its own. It is here on every page, word for word.</p></header>
 <main id="main"><h2>${at}</h2>
 ${markup.join('\n')}
