@@ -2,10 +2,21 @@
  * `npm run mutations [-- --quick] [names]`: takes each rule of escaping and each refusal away in turn, in copies of the sources, and shows that a
  * test fails for it. Each rule is tried with the tests that it concerns first; several rules are tried at once. Exit code 1 when a rule
  * can go unnoticed. With `--quick` only the tests that a rule concerns are run: a rule that they miss may be noticed by others.
+ * The file that noticed a rule is remembered, and tried first in the next run.
  */
 
 import { spawn } from 'node:child_process';
-import { cpSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
 import { basename, join, resolve } from 'node:path';
 import { mutations } from './mutation-rules.mjs';
@@ -72,6 +83,12 @@ const others = [
 /** Commands and browsers run what was built: these rules are taken out of the build too. */
 const needsBuild = /^(?:client|cli|analysis|language\/literal-markup)/;
 
+/** Milliseconds after which tests count as failed: code that does not end is noticed by that. */
+const limit = 240_000;
+
+/** Where the test file that noticed a rule is kept between runs: it saves time, and proves nothing. */
+const memory = '.cache/mutations.json';
+
 requireNode();
 requirePackages();
 run('node', ['scripts/build.mjs']);
@@ -81,6 +98,7 @@ const chosen = mutations.filter(([name]) => wanted.length === 0 || wanted.includ
 const queue = [...chosen];
 /** Whether tests pass in a copy from which nothing is taken away, by their names. */
 const untouched = new Map();
+const remembered = existsSync(memory) ? JSON.parse(readFileSync(memory, 'utf8')) : {};
 let unnoticed = 0;
 let done = 0;
 const started = Date.now();
@@ -100,14 +118,16 @@ async function work() {
     cpSync(name, join(folder, name));
   symlinkSync(resolve('node_modules'), join(folder, 'node_modules'));
   for (let rule = queue.shift(); rule; rule = queue.shift()) {
+    const begun = Date.now();
     const outcome = await tried(folder, rule);
     if (!outcome.startsWith('noticed')) unnoticed++;
-    console.log(`${String(++done).padStart(4)} of ${chosen.length}  ${outcome.padEnd(10)} ${rule[0]}`);
+    const seconds = `${Math.round((Date.now() - begun) / 1000)} s`;
+    console.log(`${String(++done).padStart(4)} of ${chosen.length} ${seconds.padStart(6)}  ${outcome} ${rule[0]}`);
   }
 }
 
 /** Takes a rule away, and runs tests until one fails. */
-async function tried(folder, [, file, found, instead]) {
+async function tried(folder, [name, file, found, instead]) {
   const paths = readdirSync(join(folder, 'src'), { recursive: true }).filter((path) => basename(path) === file);
   const places = paths.flatMap((path) =>
     Array(readFileSync(join(folder, 'src', path), 'utf8').split(found).length - 1).fill(path),
@@ -125,7 +145,8 @@ async function tried(folder, [, file, found, instead]) {
   try {
     if (!(await build())) return 'NOT BUILT, so no test has noticed:';
     const own = concerns.find(([folders]) => folders.test(place))?.[1] ?? [];
-    for (const files of [...own.map((one) => [one]), ...(isQuick ? [] : others)])
+    const known = remembered[name] ? [remembered[name]] : [];
+    for (const files of [...known, ...own.map((one) => [one]), ...(isQuick ? [] : others)])
       if (!(await passes(folder, files))) {
         noticedBy = files;
         break;
@@ -138,16 +159,21 @@ async function tried(folder, [, file, found, instead]) {
   // Tests that fail without the change too have noticed nothing.
   const key = noticedBy.join(' ');
   if (!untouched.has(key)) untouched.set(key, await passes(folder, noticedBy));
-  return untouched.get(key) ? 'noticed' : `FAILS ANYWAY (${key}):`;
+  if (!untouched.get(key)) return `FAILS ANYWAY (${key}):`;
+  remembered[name] = noticedBy;
+  mkdirSync('.cache', { recursive: true });
+  writeFileSync(memory, JSON.stringify(remembered, null, 1));
+  return 'noticed';
 }
 
 function passes(folder, files) {
   return ends(folder, [...jest, '--bail', '--runInBand', ...files]);
 }
 
-/** True if a program of Node ends well. */
+/** True if a program of Node ends well, and in time. */
 function ends(cwd, args) {
   return new Promise((resolve) => {
-    spawn(process.execPath, args, { cwd, stdio: 'ignore' }).once('exit', (code) => resolve(code === 0));
+    const program = spawn(process.execPath, args, { cwd, stdio: 'ignore', timeout: limit, killSignal: 'SIGKILL' });
+    program.once('exit', (code) => resolve(code === 0));
   });
 }
