@@ -8,6 +8,7 @@ import {
   type S3Client,
 } from '@aws-sdk/client-s3';
 import type { StoredUpload, UploadStore } from '../forms/index.ts';
+import { isKey } from './keys.ts';
 import { putInParts } from './parts.ts';
 import { sweep } from './sweep.ts';
 
@@ -17,12 +18,9 @@ export interface S3StoreOptions {
   client: S3Client;
   /** The name of the bucket. */
   bucket: string;
-  /** What the keys of objects begin with. Nothing else may be there: what is old is removed. Default: `uploads/`. */
+  /** Start of the objects' keys. Default: `uploads/`. */
   prefix?: string;
 }
-
-/** 192 bits, in base64url. */
-const keyPattern = /^[\w-]{32}$/;
 
 /** Bytes of a part. All but the last must be of 5 MiB at least; so much of an upload is in memory. */
 const partSize = 8 * 2 ** 20;
@@ -46,17 +44,17 @@ export function s3Store({ client, bucket, prefix = 'uploads/' }: S3StoreOptions)
       return key;
     },
     async get(key): Promise<StoredUpload | undefined> {
-      if (!keyPattern.test(key)) return undefined;
+      if (!isKey(key)) return undefined;
       try {
         const { ContentLength: size = 0 } = await client.send(new HeadObjectCommand(place(key)));
-        return { size, stream: () => contentOf(client, place(key)) };
+        return { size, stream: () => contentOf(client, place(key), size) };
       } catch (error) {
         if (isMissing(error)) return undefined;
         throw error;
       }
     },
     async remove(key) {
-      if (keyPattern.test(key)) await client.send(new DeleteObjectCommand(place(key)));
+      if (isKey(key)) await client.send(new DeleteObjectCommand(place(key)));
     },
     sweep: (age) => sweep(client, { bucket, prefix }, age),
   };
@@ -75,9 +73,10 @@ async function readPart(pieces: AsyncIterator<Uint8Array>): Promise<Uint8Array> 
   return Buffer.concat(collected);
 }
 
-/** Asked for when somebody reads. */
-function contentOf(client: S3Client, place: { Bucket: string; Key: string }): ReadableStream<Uint8Array> {
+/** Asks for the content when it is read. Ends with an error when the bucket sends more or less than it has promised. */
+function contentOf(client: S3Client, place: { Bucket: string; Key: string }, size: number): ReadableStream<Uint8Array> {
   let reader: ReadableStreamDefaultReader<Uint8Array> | undefined;
+  let left = size;
   return new ReadableStream<Uint8Array>({
     async pull(controller) {
       if (!reader) {
@@ -86,6 +85,11 @@ function contentOf(client: S3Client, place: { Bucket: string; Key: string }): Re
         reader = (Body.transformToWebStream() as ReadableStream<Uint8Array>).getReader();
       }
       const { done, value } = await reader.read();
+      if (value) left -= value.byteLength;
+      if (left < 0 || (done && left > 0)) {
+        void reader.cancel().catch(() => {});
+        throw new Error(`The object ${place.Key} is not as long as the bucket said: ${size} bytes.`);
+      }
       if (done) controller.close();
       else controller.enqueue(value);
     },

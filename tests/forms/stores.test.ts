@@ -58,6 +58,7 @@ beforeEach(() => {
   s3.objects.clear();
   s3.uploads.clear();
   s3.fails = () => false;
+  s3.instead = () => undefined;
 });
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
@@ -220,5 +221,47 @@ describe('S3', () => {
     for (const one of s3.uploads.values()) one.initiated = new Date(0);
     await store.sweep(1000);
     expect(s3.uploads.size).toBe(0);
+  });
+
+  test('sweeps its own keys alone, and ends, whatever is listed', async () => {
+    const store = s3Store({ client, bucket: 'harbour' });
+    const modified = new Date(0);
+    const others = ['backups/2026.tar', 'uploads/logo.png', `uploads/../${'a'.repeat(32)}`, 'a'.repeat(32)];
+    for (const key of others) s3.objects.set(key, { bytes: Buffer.from('x'), modified, type: '' });
+    const listed = others.map(
+      (key) => `<Contents><Key>${key}</Key><LastModified>1970-01-01T00:00:00Z</LastModified></Contents>`,
+    );
+    let asked = 0;
+    s3.instead = (request) => {
+      if (request !== 'GET list') return undefined;
+      const next = asked++ < 3 ? `page-${asked}` : 'page-3';
+      return [
+        `<ListBucketResult>${listed.join('')}<NextContinuationToken>${next}</NextContinuationToken></ListBucketResult>`,
+      ];
+    };
+    expect([await store.sweep(1000), [...s3.objects.keys()]]).toEqual([0, others]);
+    let endless = 0;
+    s3.instead = (request) =>
+      request === 'GET list'
+        ? [`<ListBucketResult><NextContinuationToken>${++endless}</NextContinuationToken></ListBucketResult>`]
+        : undefined;
+    expect([await store.sweep(1000), endless <= 1000]).toEqual([0, true]);
+  });
+
+  test.each([
+    ['more', '5', 'x'.repeat(1000)],
+    ['less', '1000', 'x'.repeat(5)],
+    ['something for nothing', undefined, 'x'],
+  ])('that sends %s than it promised is not believed', async (_name, promised, content) => {
+    const store = s3Store({ client, bucket: 'harbour' });
+    const key = await store.put(pieces(png), info);
+    s3.instead = (request) =>
+      request === 'HEAD object'
+        ? ['', promised === undefined ? {} : { 'content-length': promised }]
+        : request === 'GET object'
+          ? [content]
+          : undefined;
+    const found = await store.get(key);
+    await expect(new Response(found!.stream()).arrayBuffer()).rejects.toThrow('as long as');
   });
 });

@@ -16,6 +16,8 @@ export interface S3Server {
   uploads: Map<string, { key: string; parts: Map<number, Buffer>; initiated: Date; type: string }>;
   /** Lets requests fail whose method and query say so. */
   fails(request: string): boolean;
+  /** What is answered instead, as a server does that is broken or hostile. */
+  instead(request: string): [content: string, headers?: Record<string, string>] | undefined;
   close(): Promise<void>;
 }
 
@@ -33,8 +35,10 @@ export async function openS3(): Promise<S3Server> {
     };
     const missing = (code: string) => send(404, `<Error><Code>${code}</Code></Error>`);
     if (!/^AWS4-HMAC-SHA256 Credential=\S+/.test(req.headers.authorization ?? '')) return send(403);
-    const what = `${req.method} ${query.has('partNumber') ? 'part' : query.has('uploads') ? 'uploads' : uploadId ? 'upload' : 'object'}`;
+    const what = `${req.method} ${query.has('list-type') ? 'list' : query.has('partNumber') ? 'part' : query.has('uploads') ? 'uploads' : uploadId ? 'upload' : 'object'}`;
     if (self.fails(what)) return send(400, '<Error><Code>EntityTooLarge</Code><Message>no space</Message></Error>');
+    const instead = self.instead(what);
+    if (instead) return send(200, ...instead);
     switch (what) {
       case 'PUT object':
         self.objects.set(key, { bytes: body, modified: new Date(), type });
@@ -72,8 +76,9 @@ export async function openS3(): Promise<S3Server> {
         );
         return send(200, `<ListMultipartUploadsResult>${list.join('')}</ListMultipartUploadsResult>`);
       }
+      case 'GET list':
+        return send(200, listOf(self.objects, query));
       default: {
-        if (query.has('list-type')) return send(200, listOf(self.objects, query));
         const found = self.objects.get(key);
         if (!found) return missing('NoSuchKey');
         return send(200, found.bytes, { 'content-type': found.type, 'content-length': String(found.bytes.length) });
@@ -86,6 +91,7 @@ export async function openS3(): Promise<S3Server> {
     objects: new Map(),
     uploads: new Map(),
     fails: () => false,
+    instead: () => undefined,
     close: () => {
       server.closeAllConnections();
       return new Promise((resolve) => server.close(() => resolve()));
