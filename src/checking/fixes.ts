@@ -1,7 +1,8 @@
 /** Fixes are written into the files of templates. */
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { type Fix, withFixes } from '../analysis/index.ts';
 import { Lines } from '../diagnostics/index.ts';
+import { writeTemplates } from '../node/index.ts';
 
 /** What was written at a place; the place is that before the change. */
 export interface FixedPlace {
@@ -15,22 +16,27 @@ export interface FixedPlace {
 
 /**
  * Writes as many fixes as fit together.
+ * @param folder of the templates
  * @param sourceOf the text of a file as it was checked; a file that has changed since is left alone
+ * @throws {LoomError} for a file outside the folder, with nothing written
  */
-export function writeFixes(fixes: readonly Fix[], sourceOf: (file: string) => string): FixedPlace[] {
+export function writeFixes(folder: string, fixes: readonly Fix[], sourceOf: (file: string) => string): FixedPlace[] {
   const files = [...new Set(fixes.map(({ diagnostic }) => diagnostic.file))];
-  return files.flatMap((file) => {
+  const texts = new Map<string, string>();
+  const places = files.flatMap((file) => {
     const ofFile = fixes.filter(({ diagnostic }) => diagnostic.file === file);
     const source = sourceOf(file);
     const present = readFileSync(file, 'utf8');
     const mark = present.startsWith('\ufeff') ? '\ufeff' : '';
     if (present !== mark + source) return [];
     const { text, done } = withFixes(source, ofFile);
-    writeFileSync(file, mark + text);
+    texts.set(file, mark + text);
     const lines = new Lines(source);
     return done.map(({ edits: [first] }) => {
       const { start, end, text: after } = first!;
       return { file, ...lines.at(start), before: source.slice(start, end), after: after.trim() };
     });
   });
+  writeTemplates(folder, texts);
+  return places;
 }

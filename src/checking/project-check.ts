@@ -122,7 +122,9 @@ export class ProjectCheck {
     for (let round = 0; round < mostRounds; round++) {
       const diagnostics = (await this.diagnostics()).filter(({ file }) => isWanted(file));
       const { compilation } = this.compiled();
-      const fixed = writeFixes(fixesOf(diagnostics, compilation), (file) => compilation.sourceOf(file));
+      const fixed = writeFixes(templatesFolder(this.project.options), fixesOf(diagnostics, compilation), (file) =>
+        compilation.sourceOf(file),
+      );
       if (fixed.length === 0) break;
       places.push(...fixed);
     }

@@ -164,6 +164,7 @@ export type DiagnosticCode =
   | 'mistyped-given'
   | 'mistyped-sample'
   | 'mistyped-value'
+  | 'outside-file'
   | 'possibly-missing'
   | 'unknown-control'
   | 'unknown-given'

@@ -36,6 +36,6 @@ export { Intake } from './uploads/intake.ts';
 export { FileKeeper, keptFor } from './uploads/keeper.ts';
 export { BodyFault, type Part, type PartContent, type Parts } from './uploads/parts.ts';
 export type { FilePlatform } from './uploads/platform.ts';
-export type { StoredUpload, UploadInfo, UploadStore } from './uploads/store.ts';
+export { isUploadKey, type StoredUpload, type UploadInfo, type UploadStore } from './uploads/store.ts';
 export { TakenFiles } from './uploads/taken-files.ts';
 export { UploadedFile } from './uploads/uploaded-file.ts';

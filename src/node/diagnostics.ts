@@ -46,6 +46,11 @@ const wordings = {
       'Beside list.html, list.samples.json is an object of named samples: {"usual": {"berths": []}}; list.samples.ts exports it as “samples”.',
     examples: [{ file: 'templates/pages/list.samples.json', reason: 'it has no sample' }],
   }),
+  'outside-file': worded<{ file: string; place: string; folder: string }>({
+    message: ({ file, place, folder }) => `${file} leads to ${place}, outside ${folder}. Nothing was written.`,
+    hint: ({ file }) => `Put a copy of the file in place of the link ${file}, or change the file in its own project.`,
+    examples: [{ file: 'templates/pages/home.html', place: '/srv/other/home.html', folder: 'templates' }],
+  }),
   'invalid-configuration': worded<{ file: string }>({
     message: ({ file }) => `${file} has no default export that is an object.`,
     hint: () => 'Write: export default { templates: "templates" };',

@@ -16,3 +16,4 @@ export { respondTo } from './respond-to.ts';
 export { readSamples, type Samples, samplesEnding } from './samples.ts';
 export { writeTypesFile } from './types-file.ts';
 export { uploadFolder } from './upload-folder.ts';
+export { placeBelow, writeTemplates } from './write-templates.ts';

@@ -6,11 +6,8 @@ import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { LoomError } from '../diagnostics/index.ts';
-import type { StoredUpload, UploadStore } from '../forms/index.ts';
+import { isUploadKey, type StoredUpload, type UploadStore } from '../forms/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
-
-/** 192 bits, in base64url. */
-const keyPattern = /^[\w-]{32}$/;
 
 /** The folder of the system for temporary files, for this user. */
 export function temporaryFolder(): string {
@@ -31,7 +28,7 @@ export function uploadFolder(folder: string): UploadStore {
     });
     return prepared;
   };
-  const pathOf = (key: string) => (keyPattern.test(key) ? join(folder, key) : undefined);
+  const pathOf = (key: string) => (isUploadKey(key) ? join(folder, key) : undefined);
   return {
     async put(content) {
       await prepare();
@@ -68,7 +65,7 @@ export function uploadFolder(folder: string): UploadStore {
       const names = await readdir(folder).catch(() => []);
       const oldest = Date.now() - age;
       let removed = 0;
-      for (const name of names.filter((one) => keyPattern.test(one))) {
+      for (const name of names.filter(isUploadKey)) {
         const path = join(folder, name);
         const found = await stat(path).catch(() => undefined);
         if (!found?.isFile() || found.mtimeMs > oldest) continue;

@@ -7,8 +7,7 @@ import {
   PutObjectCommand,
   type S3Client,
 } from '@aws-sdk/client-s3';
-import type { StoredUpload, UploadStore } from '../forms/index.ts';
-import { isKey } from './keys.ts';
+import { isUploadKey, type StoredUpload, type UploadStore } from '../forms/index.ts';
 import { putInParts } from './parts.ts';
 import { sweep } from './sweep.ts';
 
@@ -44,7 +43,7 @@ export function s3Store({ client, bucket, prefix = 'uploads/' }: S3StoreOptions)
       return key;
     },
     async get(key): Promise<StoredUpload | undefined> {
-      if (!isKey(key)) return undefined;
+      if (!isUploadKey(key)) return undefined;
       try {
         const { ContentLength: size = 0 } = await client.send(new HeadObjectCommand(place(key)));
         return { size, stream: () => contentOf(client, place(key), size) };
@@ -54,7 +53,7 @@ export function s3Store({ client, bucket, prefix = 'uploads/' }: S3StoreOptions)
       }
     },
     async remove(key) {
-      if (isKey(key)) await client.send(new DeleteObjectCommand(place(key)));
+      if (isUploadKey(key)) await client.send(new DeleteObjectCommand(place(key)));
     },
     sweep: (age) => sweep(client, { bucket, prefix }, age),
   };

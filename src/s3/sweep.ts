@@ -6,7 +6,7 @@ import {
   ListObjectsV2Command,
   type S3Client,
 } from '@aws-sdk/client-s3';
-import { isKey } from './keys.ts';
+import { isUploadKey } from '../forms/index.ts';
 
 /** Pages of a list in one sweep; the next sweep goes on. A list that never ends must not keep a program busy. */
 const mostPages = 1000;
@@ -20,7 +20,7 @@ export async function sweep(
   const oldest = Date.now() - age;
   const isOld = (when: Date | undefined) => when !== undefined && when.getTime() <= oldest;
   // A bucket may hold other things, and a server that is not quite S3 may list them.
-  const isOwn = (key: string | undefined) => key?.startsWith(Prefix) === true && isKey(key.slice(Prefix.length));
+  const isOwn = (key: string | undefined) => key?.startsWith(Prefix) === true && isUploadKey(key.slice(Prefix.length));
   let removed = 0;
   let next: string | undefined;
   for (let page = 0; page < mostPages; page++) {

@@ -249,10 +249,10 @@ describe('S3', () => {
   });
 
   test.each([
-    ['more', '5', 'x'.repeat(1000)],
-    ['less', '1000', 'x'.repeat(5)],
-    ['something for nothing', undefined, 'x'],
-  ])('that sends %s than it promised is not believed', async (_name, promised, content) => {
+    ['more than it promised', '5', 'x'.repeat(1000)],
+    ['less than it promised', '1000', 'x'.repeat(5)],
+    ['something without a promise', undefined, 'x'],
+  ])('is not believed when it sends %s', async (_name, promised, content) => {
     const store = s3Store({ client, bucket: 'harbour' });
     const key = await store.put(pieces(png), info);
     s3.instead = (request) =>

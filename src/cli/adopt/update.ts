@@ -1,6 +1,7 @@
 /** A new version of the pages, laid upon templates that somebody may have changed since. */
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { dirname, join } from 'node:path';
+import { existsSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { placeBelow, writeTemplates } from '../../node/index.ts';
 import { digestOf } from './record.ts';
 
 export type FileFate =
@@ -19,6 +20,7 @@ export type FileFate =
  * @param written digests of what was written the last time
  * @param fresh what would be written now
  * @param isPlan whether nothing is to be written
+ * @throws {LoomError} for a file outside the templates, with nothing written
  */
 export function updateFiles(
   templates: string,
@@ -27,17 +29,20 @@ export function updateFiles(
   isPlan: boolean,
 ): Map<string, FileFate> {
   const fates = new Map<string, FileFate>();
+  const texts = new Map<string, string>();
+  const gone: string[] = [];
   for (const path of new Set([...Object.keys(fresh), ...Object.keys(written)])) {
     const file = join(templates, path);
     const present = existsSync(file) ? readFileSync(file, 'utf8') : undefined;
     const fate = fateOf(present, written[path], fresh[path]);
     fates.set(path, fate);
-    if (isPlan) continue;
-    if (fate === 'updated' || fate === 'added') {
-      mkdirSync(dirname(file), { recursive: true });
-      writeFileSync(file, fresh[path]!);
-    } else if (fate === 'removed') rmSync(file, { force: true });
+    if (fate === 'updated' || fate === 'added') texts.set(file, fresh[path]!);
+    // A record that somebody has changed may name files elsewhere.
+    else if (fate === 'removed') gone.push(placeBelow(templates, file));
   }
+  if (isPlan) return fates;
+  writeTemplates(templates, texts);
+  for (const file of gone) rmSync(file, { force: true });
   return fates;
 }
 

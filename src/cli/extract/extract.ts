@@ -1,11 +1,18 @@
 /** `zip-loom extract`: lines of a template become a partial, and no page changes. */
-import { mkdirSync, writeFileSync } from 'node:fs';
-import { dirname, relative, resolve } from 'node:path';
+import { relative, resolve } from 'node:path';
 import { Command } from 'commander';
 import { assertNewName, counted, edited, extractionPlan, layoutExtraction } from '../../analysis/index.ts';
 import type { Compilation } from '../../compiler/index.ts';
 import { LoomError, type Span } from '../../diagnostics/index.ts';
-import { compileProject, createLoom, findProject, readSamples, templatesFolder, urlPath } from '../../node/index.ts';
+import {
+  compileProject,
+  createLoom,
+  findProject,
+  readSamples,
+  templatesFolder,
+  urlPath,
+  writeTemplates,
+} from '../../node/index.ts';
 import { colours } from '../colours.ts';
 import { collapsed, differenceLines } from '../compare/difference.ts';
 import { type Compared, comparePages, stateOf } from '../compare/states.ts';
@@ -66,10 +73,7 @@ async function extract(place: string, options: Options, command: Command): Promi
   console.log(`\n${proofInWords(compared)}`);
   if (compared.some(isChanged)) process.exitCode = 1;
   else if (options.write) {
-    for (const [path, text] of texts) {
-      mkdirSync(dirname(path), { recursive: true });
-      writeFileSync(path, text);
-    }
+    writeTemplates(templates, texts);
     console.log(`Written: ${[...texts.keys()].join(', ')}.`);
   } else console.log('Nothing was written: --write does it.');
 }

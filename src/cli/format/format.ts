@@ -1,5 +1,5 @@
 /** `zip-loom format`: templates laid out evenly, and the proof that they say the same. */
-import { readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { relative, resolve } from 'node:path';
 import { Command } from 'commander';
 import { counted, formatted, isSameButForSpace } from '../../analysis/index.ts';
@@ -13,6 +13,7 @@ import {
   shownPath,
   templatesFolder,
   urlPath,
+  writeTemplates,
 } from '../../node/index.ts';
 import { comparePages, stateOf } from '../compare/states.ts';
 import { commandDiagnostic } from '../diagnostics.ts';
@@ -49,7 +50,7 @@ async function format(files: string[], options: Options, command: Command): Prom
   for (const error of broken) reportError(error);
   if (options.check !== true && changes.size > 0) {
     await assertSamePages(project, folder, changes);
-    for (const [file, text] of changes) replace(file, text);
+    writeTemplates(folder, changes);
   }
   const names = [...changes.keys()].map((file) => shownPath(file));
   if (options.json) console.log(JSON.stringify({ changed: names, broken: broken.map(({ file }) => file) }, null, 2));
@@ -114,11 +115,4 @@ async function assertSamePages(project: Project, folder: string, changes: Readon
     if (was !== is && !(was !== undefined && is !== undefined && isSamePage(was, is)))
       throw new LoomError(commandDiagnostic('changed-page', { page }));
   }
-}
-
-/** Whoever ends it in between finds the old text or the new one, whole. */
-function replace(file: string, text: string): void {
-  const draft = `${file}.${process.pid}.part`;
-  writeFileSync(draft, text);
-  renameSync(draft, file);
 }

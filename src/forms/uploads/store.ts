@@ -41,3 +41,8 @@ export interface UploadStore {
    */
   sweep(age: number): Promise<number>;
 }
+
+/** True for a key as stores make it: 192 bits in base64url, so no path and no other file. */
+export function isUploadKey(key: string): boolean {
+  return /^[\w-]{32}$/.test(key);
+}
