@@ -46,12 +46,14 @@ export function settlesHost(text: string): boolean {
   return /^(?:[?#]|[/\\][^/\\]|https?:[/\\]{2}[^/\\?#@]+[/\\?#]|[^:/\\?#]+[/?#]|(?:mailto|tel|sms):[^/\\])/i.test(seen);
 }
 
-/** Whether two URLs lead to the same host, whatever page they are on. One that browsers cannot read leads nowhere. */
+/**
+ * Whether two URLs lead to the same host, whatever page they are on. One that cannot be read here may still be read by a
+ * browser: Chromium takes hosts that the URL standard forbids (§3.5, “forbidden host code point”).
+ */
 export function leadsAlike(one: string, other: string): boolean {
   const [read, expected] = [asInMarkup(one), asInMarkup(other)];
   return ['http://page.invalid/', 'https://page.invalid/'].every((base) => {
-    const url = readURL(read, base);
-    return url === undefined || hostOf(url) === hostOf(readURL(expected, base));
+    return hostOf(readURL(read, base)) === hostOf(readURL(expected, base));
   });
 }
 

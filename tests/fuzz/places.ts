@@ -186,7 +186,8 @@ export const places: Place[] = [
 ];
 
 /** A loom with a page for each place; `place-0` and on. */
-export async function placesLoom(): Promise<Loom> {
+/** A page for each place, and what the pages call: path below the templates folder → source. */
+export function placeSources(): Record<string, string> {
   const sources: Record<string, string> = {
     'partials/echo-box.html': '<meta (takes text, more)><p title=${text}>${more}${text}</p>',
     'partials/slot-box.html': '<slot></slot>',
@@ -197,7 +198,11 @@ export async function placesLoom(): Promise<Loom> {
   };
   for (const [index, { template }] of places.entries())
     sources[`pages/place-${index}.html`] = `<meta (takes a, b)>${template}`;
-  return createLoom({ sources, secret, logger: quietLogger });
+  return sources;
+}
+
+export function placesLoom(): Promise<Loom> {
+  return createLoom({ sources: placeSources(), secret, logger: quietLogger });
 }
 
 /**
