@@ -30,7 +30,17 @@ const concerns = [
   [/^runtime\/(?:regions|pending)/, ['tests/updates/alone', 'tests/loom/waiting', 'tests/updates/answers']],
   [/^page\/(?:quiet-data|data-values)/, ['tests/loom/misbehaving']],
   [/^page\/mounting|^compiler\/lower\/mounting/, ['tests/loom/base']],
-  [/^(?:runtime|page)\//, ['tests/loom/values', 'tests/loom/code-places', 'tests/fuzz/addresses']],
+  [/^runtime\/text/, ['tests/loom/values', 'tests/loom/waiting', 'tests/loom/misbehaving']],
+  [
+    /^(?:runtime|page)\//,
+    [
+      'tests/loom/values',
+      'tests/loom/code-places',
+      'tests/forms/tokens',
+      'tests/forms/binding',
+      'tests/fuzz/addresses',
+    ],
+  ],
   [/^compiler\/lower\/(?:page-sources|content-policy)/, ['tests/loom/policy']],
   [/^compiler\/lower\/attribute-owner/, ['tests/fuzz/templates']],
   [/^compiler\/(?:set|code|compilation)/, ['tests/loom/guesses', 'tests/loom/misbehaving', 'tests/forms/exchange']],
@@ -51,6 +61,7 @@ const concerns = [
   [/^forms\/reading\/(?:steps?|conflicts)/, ['tests/forms/steps']],
   [/^forms\/reading\/(?:shown-fields|reading)/, ['tests/forms/proof', 'tests/forms/choices']],
   [/^forms\/binding\/form-view/, ['tests/fuzz/costs']],
+  [/^forms\/binding\/controls/, ['tests/forms/binding', 'tests/client/merge']],
   [/^forms\//, ['tests/forms/lists', 'tests/forms/definitions', 'tests/forms/schemas', 'tests/forms/reading']],
   [/^updates\/change-markup/, ['tests/updates/changes', 'tests/fuzz/costs']],
   [/^updates\//, ['tests/updates/folding', 'tests/updates/answers', 'tests/updates/alone']],
@@ -64,6 +75,9 @@ const concerns = [
   [/^loom\/exchange/, ['tests/channels/channels', 'tests/forms/exchange']],
   [/^loom\/(?:locales|languages)/, ['tests/loom/locales']],
   [/^loom\//, ['tests/loom/misbehaving', 'tests/loom/data', 'tests/loom/policy', 'tests/updates/late']],
+  [/^node\/write-templates/, ['tests/cli/links']],
+  [/^s3\//, ['tests/forms/stores']],
+  [/^page\/url/, ['tests/loom/values', 'tests/loom/code-places', 'tests/fuzz/addresses', 'tests/browser/built']],
   [/^node\//, ['tests/node/listener', 'tests/node/servers', 'tests/node/node', 'tests/node/light-objects']],
   [/^client\/(?:answers|form-controls|requests)/, ['tests/client/proof']],
   [/^client\//, ['tests/client/merge']],
@@ -81,7 +95,7 @@ const others = [
 ].map((group) => group.map((name) => `tests/${name}`));
 
 /** Commands and browsers run what was built: these rules are taken out of the build too. */
-const needsBuild = /^(?:client|cli|analysis|language\/literal-markup)/;
+const needsBuild = /^(?:client|cli|analysis|language\/literal-markup|node\/write-templates)/;
 
 /** Milliseconds after which tests count as failed: code that does not end is noticed by that. */
 const limit = 240_000;

@@ -101,6 +101,14 @@ describe('a form’s round', () => {
     expect(text).toContain('<p id="boat-errors">Please check the marked fields.</p>');
   });
 
+  test('data that only looks like a refused form says nothing about the page', async () => {
+    const ada = await visitor({ 'pages/data.html': '<meta (takes answer)>${answer.status}' });
+    const answer = { ok: false, status: 403, errors: { name: ['no'] } };
+    const text = await ada.page((exchange) => exchange.respond('data', { answer }));
+    const response = await (await ada.send([])).respond('data', { answer });
+    expect([text, response.status]).toEqual(['403', 200]);
+  });
+
   test('the handler’s own message', async () => {
     const ada = await visitor(sources);
     await ada.page(showEdit);

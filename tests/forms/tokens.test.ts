@@ -4,7 +4,7 @@
  */
 
 import { describe, expect, test } from '@jest/globals';
-import { createLoom, effectiveMethod } from 'zip-loom';
+import { createLoom, effectiveMethod, trustedURL } from 'zip-loom';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 import { holdsToken, leaks } from '../fuzz/forms.ts';
@@ -153,6 +153,30 @@ describe('a token never leaves this site', () => {
     expect(holdsToken(html)).toBe(true);
     expect(leaks(html.slice(html.lastIndexOf('<form')), `${site}/boats/1`)).toBe(false);
   });
+});
+
+test.each([
+  ['a button that leads elsewhere', '<button form="f" formaction=${x}>x</button>', 'refused-late-submitter'],
+  [
+    'a button from a list of attributes',
+    '<button form="f" ${...{ formaction: x }}>x</button>',
+    'refused-late-submitter',
+  ],
+  ['a button that shows what it sends', '<button form="f" formmethod="get">x</button>', 'refused-late-submitter'],
+  ['a file field', '<input type="file" name="photo" form="f">', 'refused-late-file'],
+  ['a base of another site', '<base href=${trustedURL(x)}>', 'refused-late-base'],
+])('%s is refused when the token of its form is written already', async (_name, late, code) => {
+  const loom = await createLoom({
+    sources: {
+      'pages/page.html': `<meta (takes a)><form id="f" method="post" action="x"></form><p (await x = a)>${late}</p><p (catch e)>\${e.code}</p>`,
+    },
+    helpers: { trustedURL },
+    secret,
+    logger: quietLogger,
+  });
+  const a = new Promise((resolve) => setTimeout(() => resolve('https://evil.test/'), 20));
+  const html = await (await loom.respond(new Request(site), 'page', { a })).text();
+  expect([holdsToken(html), html.slice(html.indexOf('<p>'))]).toEqual([true, `<p>${code}</p>`]);
 });
 
 describe('a link does not choose the method', () => {

@@ -91,6 +91,8 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     '<a href="/b/a%2Fb%3Fc%26d%23%C3%A9?q=a%2Fb%3Fc%26d%23%C3%A9#a%2Fb%3Fc%26d%23%C3%A9"></a>',
   ],
   ['a segment that climbs', '<a href="/b/${a}/c"></a>', '..', '<a href="about:blank#refused-url"></a>'],
+  ['one of two segments that climbs', '<a href="/b/${a[0]}/${a[1]}">x</a>', ['..', 'x'], blockedLink],
+  ['a lone surrogate in a segment', '<a href="/b/${a}"></a>', 'a\ud800b', '<a href="/b/a%EF%BF%BDb"></a>'],
   ['a segment that climbs in two halves', '<a href="/b/.${a}/c"></a>', '.', '<a href="about:blank#refused-url"></a>'],
   ['dots behind other text of a segment', '<a href="/b/x${a}/c"></a>', '..', '<a href="/b/x../c"></a>'],
   ['dots in a query', '<a href="/b?x=${a}"></a>', '..', '<a href="/b?x=.."></a>'],
@@ -153,6 +155,12 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     '<script src="/js/..%2Fx.js"></script>',
   ],
   ['a second value that would say the host', '<a href="${a[0]}${a[1]}">x</a>', ['/', '/evil.test'], blockedLink],
+  [
+    'a second value that would say the host of a path',
+    '<a href="${a[0]}${a[1]}/x">x</a>',
+    ['/', '/evil.test'],
+    blockedLink,
+  ],
   [
     'a second value that goes on with a host',
     '<a href="${a[0]}${a[1]}">x</a>',
@@ -272,6 +280,7 @@ describe('values that cannot be printed', () => {
   test.each([
     ['an event handler in a list of attributes', '<a ${...a}></a>', { onclick: 'x' }, 'refused-spread-attribute'],
     ['a malformed name', '<a ${...a}></a>', { 'x y': 1 }, 'refused-spread-attribute'],
+    ['half a character in a name', '<a ${...a}></a>', { 'x\ud800': 1 }, 'refused-spread-attribute'],
     ['text as a list of attributes', '<a ${...a}></a>', 'x', 'invalid-spread'],
     ['a script’s address that nobody trusts', '<script src=${a}></script>', '/x.js', 'refused-code-url'],
     [
