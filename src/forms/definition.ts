@@ -8,6 +8,7 @@ import { Form, type FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
 import { readQuery, readRequest } from './reading/read.ts';
 import { isJSONSchema, validating } from './schema/json-schema.ts';
+import { withoutJSONTexts } from './schema/model-values.ts';
 import { type InputOf, type JSONSchema, jsonSchemaOf, type OutputOf, type StandardSchema } from './schema/schema.ts';
 import type { Group } from './schema/shape.ts';
 import { shapeFromSchema } from './schema/shape-from-schema.ts';
@@ -64,7 +65,8 @@ function definitionOf<Name extends string, Input, Output>(
   const make = (model: unknown, bindOptions: BindOptions | undefined) => {
     if (model !== undefined && model !== null && !anyRecord.holds(model))
       throw new LoomError(formDiagnostic('invalid-model', { form: name, given: messageOf(model) }));
-    return new Form<Name, Input, Output>(definition, model ?? {}, bindOptions ?? {});
+    const given = withoutJSONTexts(shape(), model ?? {});
+    return new Form<Name, Input, Output>(definition, given, bindOptions ?? {});
   };
   const definition: FormDefinition<Name, Input, Output> = {
     name,

@@ -17,8 +17,31 @@ export interface ReadRequestOptions {
   only?: readonly string[];
 }
 
-/** What fields of a model may be: those of the schema, each of its type, or nothing. */
-export type ModelOf<Input> = { readonly [Field in keyof Input]?: Input[Field] | null | undefined };
+/**
+ * A model as a program has it, a row of a database for example. A field that is `null`, `undefined` or missing has no value, at any depth;
+ * numbers may be `bigint` or text, booleans 0 and 1, dates and times `Date`.
+ */
+export type ModelOf<Input> = { readonly [Field in keyof Input]?: ModelValue<Input[Field]> | null | undefined };
+
+type ModelValue<Value> = Value extends boolean
+  ? boolean | number | bigint
+  : Value extends number
+    ? Value | bigint | `${number}`
+    : Value extends bigint
+      ? bigint | number | `${bigint}`
+      : Value extends string
+        ? string extends Value
+          ? string | Date
+          : Value
+        : Value extends Date
+          ? Date | string
+          : Value extends Blob
+            ? Value
+            : Value extends ReadonlyArray<infer Item>
+              ? ReadonlyArray<ModelValue<Item>>
+              : Value extends object
+                ? ModelOf<Value>
+                : Value;
 
 /**
  * The form that a template takes, by its definition.

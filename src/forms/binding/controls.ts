@@ -255,8 +255,15 @@ export function asText({ required, nullable, title, description }: Shape): Shape
 
 /** A value of a model as a control shows it. */
 export function valueText(value: unknown, kind: Kind): string {
+  if (kind === 'boolean') return booleanText(value);
   if (typeof value === 'string') return controlText(kind, value);
   if (value === null || value === undefined) return '';
   if (value instanceof Date) return Number.isNaN(value.getTime()) ? '' : fromDate(kind, value);
   return typeof value === 'object' ? '' : String(value);
+}
+
+/** Databases without booleans have 0 and 1. */
+function booleanText(value: unknown): string {
+  const text = value === null || value === undefined ? '' : String(value);
+  return text === '1' ? 'true' : text === '0' ? 'false' : text;
 }

@@ -2,6 +2,8 @@
 
 import type { MessageCode } from '../messages/wording.ts';
 import { inForm, isValidDate, toDate } from '../schema/dates.ts';
+import { modelValue } from '../schema/model-values.ts';
+import { isDecimal } from '../schema/numbers.ts';
 import type { Path } from '../schema/paths.ts';
 import type { Raw, RawGroup, RawList, RawValue } from '../schema/raw.ts';
 import type { Choice, DateValue, Group, List, Shape, Value, WrittenForm } from '../schema/shape.ts';
@@ -60,7 +62,10 @@ class Coercion {
   private field(shape: Shape, raw: Raw | undefined, model: unknown, path: Path): unknown {
     switch (shape.shape) {
       case 'group':
-        if (raw?.raw !== 'group' && !shape.required && model === undefined && !holdsDefaults(shape)) return undefined;
+        if (raw?.raw !== 'group' && (model === undefined || model === null)) {
+          if (model === null && shape.nullable) return null;
+          if (!shape.required && !holdsDefaults(shape)) return undefined;
+        }
         return this.group(shape, raw?.raw === 'group' ? raw : undefined, model, path);
       case 'list':
         return this.list(shape, raw?.raw === 'list' ? raw : undefined, model, path);
@@ -71,7 +76,12 @@ class Coercion {
 
   private list(shape: List, raw: RawList | undefined, model: unknown, path: Path): unknown {
     if (!raw) {
+      // As for a single one: files of the model are not what was sent.
+      if (shape.item.shape === 'value' && shape.item.kind === 'file') return shape.required ? [] : undefined;
+      if (Array.isArray(model))
+        return model.map((item, index) => this.field(shape.item, undefined, item, [...path, index]));
       if (model !== undefined && model !== null) return model;
+      if (model === null && shape.nullable) return null;
       return shape.required ? [] : undefined;
     }
     const limit = shape.maximum;
@@ -105,7 +115,8 @@ class Coercion {
   }
 
   private notSent(shape: Value, model: unknown, path: Path): unknown {
-    if (model !== undefined) return model;
+    const known = modelValue(shape, model, (moment) => this.options.formOf(path, moment));
+    if (known !== undefined) return known;
     // The schema applies its own default, which may change from one call to the next.
     if (shape.fallback !== undefined) return undefined;
     if (shape.kind !== 'boolean') return this.nothing(shape, path);
@@ -161,7 +172,6 @@ class Coercion {
     }
   }
 
-  /** Decimal notation only, the whole text (HTML §2.3.4.3 “valid floating-point number”). */
   private number(shape: Value, text: string, path: Path): unknown {
     const value = isDecimal(text) ? Number(text) : Number.NaN;
     if (!Number.isFinite(value)) return this.missing(path, shape.kind === 'integer' ? 'integer' : 'number', shape);
@@ -178,25 +188,6 @@ class Coercion {
 }
 
 const mostDigits = 1000;
-
-/** Digits, perhaps with a sign, a point and an exponent (HTML §2.3.4.3). */
-function isDecimal(text: string): boolean {
-  const afterSign = text[0] === '-' ? 1 : 0;
-  const whole = endOfDigits(text, afterSign);
-  const end = text[whole] === '.' ? endOfDigits(text, whole + 1) : whole;
-  const digits = end - afterSign - (end > whole ? 1 : 0);
-  if (digits === 0) return false;
-  if (end === text.length) return true;
-  if (text[end] !== 'e' && text[end] !== 'E') return false;
-  const exponent = text[end + 1] === '+' || text[end + 1] === '-' ? end + 2 : end + 1;
-  return exponent < text.length && endOfDigits(text, exponent) === text.length;
-}
-
-function endOfDigits(text: string, start: number): number {
-  let end = start;
-  while (text.charCodeAt(end) >= 0x30 && text.charCodeAt(end) <= 0x39) end++;
-  return end;
-}
 
 /** Whether a text has more characters than that; a surrogate pair is one. */
 function isLonger(text: string, limit: number): boolean {

@@ -105,6 +105,13 @@ export function toDate(kind: Kind, text: string): Date {
   return new Date(kind === 'month' ? `${text}-01` : text);
 }
 
+/** A `Date` with all that its kind of text can hold, in UTC: seconds too, where there are any. */
+export function momentText(kind: DateKind, value: Date): string {
+  const iso = value.toISOString().slice(0, -1);
+  if (kind === 'datetime-local') return controlText(kind, iso);
+  return kind === 'time' ? controlText(kind, iso.slice(iso.indexOf('T') + 1)) : fromDate(kind, value);
+}
+
 /** A `Date` as the text of a control. */
 export function fromDate(kind: Kind, value: Date): string {
   const iso = value.toISOString();

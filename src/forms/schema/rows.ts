@@ -6,7 +6,7 @@ import type { List } from './shape.ts';
 export function rowCount(shape: List, raw: Raw | undefined, value: unknown): number {
   if (raw?.raw === 'list') return raw.items.size;
   if (Array.isArray(value)) return value.length;
-  return value === undefined && shape.required ? (shape.minimum ?? 0) : 0;
+  return (value === undefined || value === null) && shape.required ? (shape.minimum ?? 0) : 0;
 }
 
 /** Rows as the companion of their list says them: `0,2,+`; nothing where each is at its own place. */
