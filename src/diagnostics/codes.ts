@@ -74,6 +74,7 @@ export type DiagnosticCode =
   | 'unknown-template'
   // While a page is rendered.
   | 'caught-error'
+  | 'duplicate-form'
   | 'duplicate-region'
   | 'failed-expression'
   | 'invalid-date'
@@ -164,7 +165,6 @@ export type DiagnosticCode =
   | 'mistyped-given'
   | 'mistyped-sample'
   | 'mistyped-value'
-  | 'outside-file'
   | 'possibly-missing'
   | 'unknown-control'
   | 'unknown-given'
@@ -215,5 +215,6 @@ export type DiagnosticCode =
   | 'unreadable-data'
   | 'unreadable-folder'
   | 'unreadable-routes'
+  | 'outside-file'
   | 'unreadable-templates'
   | 'unreadable-url';

@@ -152,6 +152,13 @@ const wordings = {
       { property: undefined, value: '' },
     ],
   }),
+  'duplicate-form': worded<{ form: string }>({
+    severity: 'warning',
+    message: ({ form }) =>
+      `Two forms “${form}” on this page have the same ids, so their labels and messages point to the first.`,
+    hint: ({ form }) => `Give each its own key where the form is made: ${form}Form.from(post, { key: post.id }).`,
+    examples: [{ form: 'boat' }],
+  }),
   'missing-field': worded<{ form: string; field: string }>({
     severity: 'warning',
     message: ({ form, field }) => `The form “${form}” requires “${field}”, but the page shows no control for it.`,

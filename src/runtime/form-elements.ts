@@ -106,7 +106,10 @@ export function noteFile(out: Output, form: string | undefined): string {
 export function closeForm(out: Output): void {
   const open = out.forms.pop();
   if (!open?.posts) return;
-  if (out.settings.development) noteNeeded(out, open);
+  if (out.settings.development) {
+    noteNeeded(out, open);
+    noteSameIds(out, open);
+  }
   printLists(out, open);
   printSecret(out, open, (target) => !target.holdsFiles, open.shown);
 }
@@ -118,6 +121,14 @@ function noteNeeded(out: Output, { shown, isPartial, around }: OpenForm): void {
   for (const [form, { names }] of shown)
     for (const field of form.neededFields())
       if (!names.has(field)) out.settings.note(renderDiagnostic('missing-field', { form: form.name, field }));
+}
+
+/** Notes a form whose controls have the ids of another form’s on the page. */
+function noteSameIds(out: Output, { shown }: OpenForm): void {
+  for (const [form, { names }] of shown) {
+    const ids = [...names].flatMap((name) => form.idOf(name) ?? []);
+    if (!out.registry.noteIds(ids)) out.settings.note(renderDiagnostic('duplicate-form', { form: form.name }));
+  }
 }
 
 /** Ends content that is written apart from the form around it: it says itself what it showed. */

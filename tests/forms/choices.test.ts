@@ -115,18 +115,19 @@ describe('choices that a definition asks for', () => {
     expect(options(again)).toEqual(['Any', 'B 21']);
   });
 
-  test('are there in lists of forms and in a form that is made ready by hand; nowhere else', async () => {
+  test('are there in lists of forms, in rows that hold one, and in a form that is made ready by hand; nowhere else', async () => {
     const several = await createLoom({
       sources: {
         'pages/page.html':
-          '<meta (takes forms, deep)><p (for f of forms) (bind f)><select name="berth"></select></p><p (bind deep.form)><select name="berth"></select></p>',
+          '<meta (takes forms, rows, deep)><p (for f of forms) (bind f)><select name="berth"></select></p><p (for row of rows) (bind row.form)><select name="berth"></select></p><p (bind deep.form)><select name="berth"></select></p>',
       },
       secret,
     });
     const exchange = await several.exchange(new Request('http://harbour.test/'));
     const form = await exchange.prepare(stayForm.from({ pontoon: 'B' }));
-    const response = await exchange.respond('page', { forms: [stayForm.from({ pontoon: 'B' })], deep: { form } });
-    expect((await response.text()).split('B 21').length).toBe(3);
+    const rows = [1, 2].map((id) => ({ id, form: stayForm.from({ pontoon: 'B' }) }));
+    const response = await exchange.respond('page', { forms: [stayForm.from({ pontoon: 'B' })], rows, deep: { form } });
+    expect((await response.text()).split('B 21').length).toBe(5);
     const { code } = await failure('<meta (takes f)><p (bind f)><select name="berth"></select></p>', {
       f: stayForm.blank(),
     });

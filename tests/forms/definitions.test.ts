@@ -308,6 +308,38 @@ describe('a model that may not be there', () => {
   });
 });
 
+describe('in development two forms of a page with the same ids are noted', () => {
+  const row = defineForm('row', z.object({ note: z.string(), size: z.number() }));
+  const rows = '<form (for f of forms) method="post" (bind f)><input name="note"><input name="size"></form>';
+  test.each<[string, string, readonly unknown[], number]>([
+    ['one form a row', rows, [row.blank(), row.blank(), row.blank()], 2],
+    ['one form a row, each with a key', rows, [1, 2, 3].map((key) => row.blank({}, { key: String(key) })), 0],
+    ['one form', rows, [row.blank()], 0],
+    [
+      'different fields of one form',
+      '<form method="post" (bind forms[0])><input name="note"></form><form method="post" (bind forms[0])><input name="size"></form>',
+      [row.blank()],
+      0,
+    ],
+    [
+      'the same field of one form',
+      '<form method="post" (bind forms[0])><input name="note"></form><form method="post" (bind forms[0])><input name="note"></form>',
+      [row.blank()],
+      1,
+    ],
+  ])('%s', async (_name, markup, forms, count) => {
+    const codes: unknown[] = [];
+    const warn = (details: object) => codes.push((details as { code?: string }).code);
+    const loom = await createLoom({
+      sources: { 'pages/page.html': `<meta (takes forms)>${markup}` },
+      mode: 'development',
+      logger: { warn, error: () => {} },
+    });
+    await (await loom.respond(new Request('http://harbour.test/'), 'page', { forms })).text();
+    expect(codes.filter((code) => code === 'duplicate-form').length).toBe(count);
+  });
+});
+
 describe('in development a required field that the page does not show is noted', () => {
   const needs = defineForm(
     'berth',

@@ -101,6 +101,26 @@ describe('a form’s round', () => {
     expect(text).toContain('<p id="boat-errors">Please check the marked fields.</p>');
   });
 
+  test.each<[string, (sent: unknown) => object]>([
+    ['in a list of rows', (sent) => ({ posts: [{ form: 1 }, { form: sent }] })],
+    ['in a group', (sent) => ({ stay: { edit: { form: sent } } })],
+    ['in a map', (sent) => ({ forms: new Map([['a', sent]]) })],
+    [
+      'in an instance of a class',
+      (sent) => ({
+        page: new (class {
+          form = sent;
+        })(),
+      }),
+    ],
+  ])('one %s does so too', async (_name, dataOf) => {
+    const ada = await visitor({ 'pages/edit.html': sources['pages/edit.html']!, 'pages/rows.html': '<p>rows</p>' });
+    await ada.page(showEdit);
+    const exchange = await ada.send([['name', 'T']]);
+    const response = await exchange.respond('rows' as never, dataOf(await exchange.read(boatForm)) as never);
+    expect(response.status).toBe(422);
+  });
+
   test('data that only looks like a refused form says nothing about the page', async () => {
     const ada = await visitor({ 'pages/data.html': '<meta (takes answer)>${answer.status}' });
     const answer = { ok: false, status: 403, errors: { name: ['no'] } };
