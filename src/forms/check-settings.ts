@@ -24,6 +24,7 @@ import { isLocale } from '../runtime/index.ts';
 import { isChoiceList } from './binding/choice-lists.ts';
 import type { BindOptions } from './binding/content.ts';
 import { formDiagnostic } from './diagnostics.ts';
+import { areTexts, isText } from './messages/by-locale.ts';
 import { messageCodes } from './messages/wording.ts';
 import { deepestName, parsePath, shapeAt } from './schema/paths.ts';
 import { type Group, kinds } from './schema/shape.ts';
@@ -49,9 +50,9 @@ const search: OptionKind = {
 };
 
 const formOptionTable: OptionTable<FormOptions> = {
-  labels: recordOf(anyText),
-  hints: recordOf(anyText),
-  choiceLabels: recordOf(recordOf(anyText)),
+  labels: recordOf(either(anyText, recordOf(anyText))),
+  hints: recordOf(either(anyText, recordOf(anyText))),
+  choiceLabels: recordOf(recordOf(either(anyText, recordOf(anyText)))),
   choices: recordOf(anyFunction),
   searches: recordOf(search),
   kinds: recordOf(oneOf(...kinds)),
@@ -93,17 +94,18 @@ export function assertFormOptions(given: unknown): void {
  */
 export function assertFieldNames(form: string, shape: Group, options: FormOptions): void {
   const { labels, hints, choiceLabels, choices: asked, searches, kinds: given, empty, trim } = options;
-  for (const record of [
-    labels,
-    hints,
-    choiceLabels,
-    asked,
-    searches,
-    given,
-    empty,
-    typeof trim === 'object' ? trim : undefined,
-  ])
+  for (const [name, texts] of [...Object.entries(labels ?? {}), ...Object.entries(hints ?? {})])
+    assertByLocale(form, shape, name, isText(texts) ? undefined : texts);
+  for (const [name, texts] of Object.entries(choiceLabels ?? {}))
+    assertByLocale(form, shape, name, areTexts(texts) ? undefined : texts);
+  for (const record of [asked, searches, given, empty, typeof trim === 'object' ? trim : undefined])
     for (const name of Object.keys(record ?? {})) assertField(form, shape, name);
+}
+
+/** @param texts by the names of fields, where the name is that of a locale */
+function assertByLocale(form: string, shape: Group, name: string, texts: object | undefined): void {
+  if (!texts || !isLocale(name)) assertField(form, shape, name);
+  else for (const field of Object.keys(texts)) assertField(form, shape, field);
 }
 
 const stepsKind: OptionKind = {

@@ -1,9 +1,10 @@
 /** A form’s options, its definition, and forms that were made from it but not sent. */
 
-import { type Asked, askForChoices, asksForChoices, type FormExchange } from './binding/asked-choices.ts';
-import type { BindOptions } from './binding/content.ts';
+import { askForChoices, asksForChoices, type FormExchange } from './binding/asked-choices.ts';
+import type { BindOptions, FormContent } from './binding/content.ts';
 import { FormView } from './binding/form-view.ts';
 import { assertBindOptions } from './check-settings.ts';
+import { areTexts, dependsOnLocale, isText } from './messages/by-locale.ts';
 import type { Sent } from './reading/sent.ts';
 import type { Group } from './schema/shape.ts';
 import type { FormSettings } from './settings.ts';
@@ -87,10 +88,15 @@ export class Form<Name extends string = string, Input = unknown, Output = unknow
   readonly definition: FormDefinition<Name, Input, Output>;
   readonly bindOptions: BindOptions;
 
-  constructor(definition: FormDefinition<Name, Input, Output>, given: unknown, options: BindOptions, asked?: Asked) {
+  constructor(
+    definition: FormDefinition<Name, Input, Output>,
+    given: unknown,
+    options: BindOptions,
+    { asked, locale }: Pick<FormContent, 'asked' | 'locale'> = {},
+  ) {
     const shape = definition.shape();
     assertBindOptions(definition.name, shape, options);
-    super(definition.settings, shape, { model: given, errors: {}, asked }, options);
+    super(definition.settings, shape, { model: given, errors: {}, asked, locale }, options);
     this.definition = definition;
     this.bindOptions = options;
   }
@@ -100,11 +106,29 @@ export class Form<Name extends string = string, Input = unknown, Output = unknow
     const { definition, given, bindOptions } = this;
     if (!this.waits) return this;
     const asked = await askForChoices(definition.settings, exchange, this);
-    return new Form<Name, Input, Output>(definition, given, bindOptions, asked);
+    return new Form<Name, Input, Output>(definition, given, bindOptions, { asked, locale: this.content.locale });
+  }
+
+  /** The form for readers of a locale: itself where that makes no difference. */
+  inLocale(locale: string): Form<Name, Input, Output> {
+    const { definition, given, bindOptions, content } = this;
+    if (content.locale !== undefined || !differsByLocale(this.settings, locale)) return this;
+    return new Form<Name, Input, Output>(definition, given, bindOptions, { asked: content.asked, locale });
   }
 
   /** Whether it has not asked yet. */
   get waits(): boolean {
     return this.content.asked === undefined && asksForChoices(this.settings);
   }
+}
+
+/** True if a form says something else to readers of this locale than to others: our own words are English first. */
+function differsByLocale({ labels, hints, choiceLabels, messages }: FormSettings, locale: string): boolean {
+  return (
+    !/^en\b/.test(locale) ||
+    dependsOnLocale(labels, isText) ||
+    dependsOnLocale(hints, isText) ||
+    dependsOnLocale(choiceLabels, areTexts) ||
+    dependsOnLocale(messages, (text) => typeof text !== 'object')
+  );
 }

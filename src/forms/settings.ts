@@ -1,6 +1,7 @@
 /** What a definition says besides its schema. */
 import type { ChoicesOf, Search } from './binding/asked-choices.ts';
 import type { Limits } from './limits.ts';
+import type { ChoiceTexts, Texts } from './messages/by-locale.ts';
 import type { Messages } from './messages/wording.ts';
 import type { JSONSchema, StandardSchema } from './schema/schema.ts';
 import type { Kind } from './schema/shape.ts';
@@ -8,12 +9,14 @@ import type { StepSettings } from './steps.ts';
 
 /** What a definition says besides its schema. */
 export interface FormOptions {
-  /** Labels by name; items of lists as `crew[].name`. Default: the schema’s title, or the name in words. */
-  labels?: Readonly<Record<string, string>>;
-  /** Hints by name. */
-  hints?: Readonly<Record<string, string>>;
-  /** Labels of choices by name and value. */
-  choiceLabels?: Readonly<Record<string, Readonly<Record<string, string>>>>;
+  /**
+   * Labels by name, or by locale and name; items of lists as `crew[].name`. Default: the schema’s title, or the name in words.
+   */
+  labels?: Texts;
+  /** Hints by name, or by locale and name. */
+  hints?: Texts;
+  /** Labels of choices by name and value, or by locale, name and value. */
+  choiceLabels?: ChoiceTexts;
   /**
    * Choices that come from data, by name: asked for when the form is shown and when it is read. They are given the exchange, and the form
    * with what it shows, for choices that depend on another field.

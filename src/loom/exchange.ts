@@ -34,7 +34,7 @@ import type { Languages } from './languages.ts';
 import { logDiagnostic } from './log.ts';
 import { fieldsKind, flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
 import { pageReply } from './page-reply.ts';
-import { QuietData } from './quiet-data.ts';
+import { formsIn, keepForms, QuietData } from './quiet-data.ts';
 import { redirectReply } from './redirect-reply.ts';
 import type { Renderer } from './renderer.ts';
 import { RequestContext } from './request-context.ts';
@@ -258,7 +258,14 @@ export class Exchange {
       this.recorder = new Recorder(asked?.only);
       return this.recorder;
     };
-    const prepare = (whole: object) => preparedData(whole, this);
+    const prepare = (whole: object) => {
+      const forms = formsIn(whole);
+      if (forms.size === 0) return undefined;
+      return preparedData(whole, this)?.then((ready) => {
+        keepForms(ready, forms);
+        return ready;
+      });
+    };
     return { incoming, context, visitor, asked, policy, failurePage, channels, record, prepare };
   }
 

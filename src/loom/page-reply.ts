@@ -3,16 +3,15 @@ import { assertOptions, LoomError, messageOf } from '../diagnostics/index.ts';
 import { refusedStatus } from '../forms/index.ts';
 import { type Reply, ReplyHeaders } from '../http/index.ts';
 import { type AnswerKind, clientCookie, headers as names, vary } from '../protocol/index.ts';
-import { isSafeMethod, ownOptions } from '../security/index.ts';
+import { ownOptions } from '../security/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import { asksSourceOrder, type PageRequest, type RenderedAnswer, renderAnswer } from './answer-page.ts';
 import type { RespondOptions } from './call-options.ts';
-import { visitObjects } from './data-values.ts';
 import type { PageFailure } from './failure-page.ts';
 import { failureNumber } from './failures.ts';
 import { logDiagnostic } from './log.ts';
 import { respondOptionTable } from './option-table.ts';
-import { closeSources } from './quiet-data.ts';
+import { closeSources, formsIn } from './quiet-data.ts';
 import type { Renderer } from './renderer.ts';
 import { visitorsPage } from './visitors-page.ts';
 
@@ -46,7 +45,7 @@ export function pageReply(
     headers = ReplyHeaders.of(options.headers);
     if (!headers.has('content-type')) headers.set('content-type', 'text/html; charset=utf-8');
     headers.append('vary', to.context.isNegotiated ? `${vary}, Accept-Language` : vary);
-    const status = assertStatus(options.status === undefined ? statusOf(data, to) : options.status);
+    const status = assertStatus(options.status === undefined ? statusOf(data) : options.status);
     const rendered = renderAnswer(renderer, name, data, to, {
       status,
       order: options.order,
@@ -132,16 +131,12 @@ function keepPrivate(headers: ReplyHeaders, { logger }: Renderer, { incoming, vi
 }
 
 /** The status of a page by what it shows: a form anywhere in its data that was refused gives it its own. */
-function statusOf(data: object, { incoming }: PageRequest): number {
-  let status: number | undefined;
-  const look = (value: unknown) => {
-    status ??= refusedStatus(value);
-  };
-  // A getter is asked by the template alone.
-  for (const name of Object.keys(data)) look(Object.getOwnPropertyDescriptor(data, name)?.value);
-  // Data may be large: it is searched only where something may have been read.
-  if (status === undefined && (!isSafeMethod(incoming.method) || incoming.url.includes('?'))) visitObjects(data, look);
-  return status ?? 200;
+function statusOf(data: object): number {
+  for (const form of formsIn(data)) {
+    const status = refusedStatus(form);
+    if (status !== undefined) return status;
+  }
+  return 200;
 }
 
 const statusesWithoutContent = new Set([204, 205, 304]);

@@ -16,6 +16,8 @@ export interface Bindable {
   readonly step?: { readonly name: string } | undefined;
   /** Whether the form holds a file field that was shown. */
   readonly holdsFiles: boolean;
+  /** The form for readers of a locale: itself where that makes no difference. */
+  inLocale?(locale: string): Bindable;
   control(control: WrittenControl | ControlSite): CompletedControl;
   /** The id of a field’s control, or `undefined` where the form has no such field. */
   idOf(name: string): string | undefined;
@@ -44,7 +46,16 @@ export interface Bindable {
 /** All that is wrong in a form. */
 export interface Summary {
   own: readonly string[];
-  fields: ReadonlyArray<{ name: string; id: string; label: string; messages: readonly string[] }>;
+  fields: readonly SummaryField[];
+}
+
+export interface SummaryField {
+  name: string;
+  id: string;
+  /** The rows that it is in, in words: `Crew 2`. */
+  rows: readonly string[];
+  label: string;
+  messages: readonly string[];
 }
 
 /** A control as it is in the template. */

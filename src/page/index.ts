@@ -11,6 +11,7 @@ export {
   type Summary,
   type WrittenControl,
 } from './bindable.ts';
+export { bindablesIn, isBindable, localizedData, withBindables } from './bindable-data.ts';
 export {
   type BuiltTemplate,
   type BuiltTemplates,

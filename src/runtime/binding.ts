@@ -126,6 +126,7 @@ export function labelFor(form: Bindable, name: unknown, own?: unknown): string {
 /**
  * Messages as the content of an empty element: items of a list, links in a summary, else sentences.
  * @param ownIds ids that the author gave to controls, by the names of their fields
+ * @param ownLabels labels that the author wrote, by the names of their fields without indices
  */
 export function printErrors(
   form: Bindable,
@@ -133,14 +134,19 @@ export function printErrors(
   messages: readonly string[],
   element: string,
   ownIds: Readonly<Record<string, string>> = {},
+  ownLabels: Readonly<Record<string, string>> = {},
 ): string {
   if (element !== 'ul' && element !== 'ol') return messages.map(escapeText).join(' ');
   if (name !== '') return messages.map((message) => `<li>${escapeText(message)}</li>`).join('');
   const { own, fields } = form.summary();
   const links = fields.map(
-    ({ name: field, id, label, messages: texts }) =>
-      `<li><a href="#${escapeText(Object.hasOwn(ownIds, field) ? ownIds[field]! : id)}">${escapeText(label)}</a>: ${texts.map(escapeText).join(' ')}</li>`,
+    ({ name: field, id, rows, label, messages: texts }) =>
+      `<li><a href="#${escapeText(ownText(ownIds, field) ?? id)}">${escapeText([...rows, ownText(ownLabels, patternOf(field)) ?? label].join(', '))}</a>: ${texts.map(escapeText).join(' ')}</li>`,
   );
   const plain = own.length === 0 && fields.length === 0 ? messages : own;
   return plain.map((message) => `<li>${escapeText(message)}</li>`).join('') + links.join('');
+}
+
+function ownText(texts: Readonly<Record<string, string>>, name: string): string | undefined {
+  return Object.hasOwn(texts, name) ? texts[name] : undefined;
 }

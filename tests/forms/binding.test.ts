@@ -295,7 +295,7 @@ describe('messages', () => {
         'boat-agreed Agreed',
         'boat-kind Kind',
         'boat-note Note',
-        'boat-stops-0-port Port',
+        'boat-stops-0-port Stops 1, Port',
       ].filter((one) => !one.startsWith('boat-note')),
     );
   });

@@ -29,8 +29,9 @@ export function lowerErrors(
   const { bound } = at;
   if (!bound) return reportUnbound(clause, at);
   const name = joinedText(clause.path);
-  const { fixed: ids } = at.whole.ownIds;
-  const ownIds = ids.size > 0 ? js`, ${dataLiteral(Object.fromEntries(ids))}` : js``;
+  const { fixed: ids, labels } = at.whole.ownIds;
+  const own = ids.size + labels.size > 0 ? js`, ${dataLiteral(Object.fromEntries(ids))}` : js``;
+  const ownLabels = labels.size > 0 ? js`, ${dataLiteral(Object.fromEntries(labels))}` : js``;
   const hasId = attributeOf(element, 'id') !== undefined;
   const completion: Completion = {
     attributes: hasId
@@ -38,7 +39,7 @@ export function lowerErrors(
       : [fixed(' id="'), ...print(js`${runtime('escapeText')}(${bound}.errorsId(${name}))`), fixed('"')],
     content: element.children.some(isContent)
       ? undefined
-      : print(js`${runtime('printErrors')}(${bound}, ${name}, errors, ${literal(element.name)}${ownIds})`),
+      : print(js`${runtime('printErrors')}(${bound}, ${name}, errors, ${literal(element.name)}${own}${ownLabels})`),
   };
   const inner = withCompletion(at, element, completion);
   const shown: Part = { kind: 'if', branches: [{ condition: js`errors.length > 0`, parts: inside(inner) }] };

@@ -1,6 +1,8 @@
 /**
- * Ids that the author gave to controls of a bound form. Labels that name such a field, and the links of a summary of errors, lead there.
+ * Ids and labels that the author gave to controls of a bound form. Labels that name such a field, and the links of a summary of errors,
+ * lead there; the links say what the labels say.
  */
+import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import {
   type Attribute,
   attributeOf,
@@ -17,6 +19,8 @@ export interface OwnIds {
   readonly ofLabels: ReadonlyMap<Element, Attribute>;
   /** Ids that are fixed text, by the name of their field. */
   readonly fixed: ReadonlyMap<string, string>;
+  /** Labels that are fixed text, by the name of their field without indices. */
+  readonly labels: ReadonlyMap<string, string>;
 }
 
 /** An element that names a field. */
@@ -32,11 +36,14 @@ interface Named {
 export function ownIdsIn(body: readonly TemplateNode[]): OwnIds {
   const labels: Named[] = [];
   const controls: Array<Named & { id: Attribute }> = [];
+  const texts = new Map<string, string>();
   const scopes: Array<Element | undefined> = [undefined];
   walk(body, {
     element(element) {
       if (clausesOf(element).some(bindsNames)) scopes.push(element);
       const scope = scopes.at(-1);
+      const label = labelIn(element);
+      if (label && !texts.has(label[0])) texts.set(...label);
       if (element.name === 'label') {
         const target = attributeOf(element, 'for');
         if (target) labels.push({ element, name: writtenValue(target), scope });
@@ -61,7 +68,37 @@ export function ownIdsIn(body: readonly TemplateNode[]): OwnIds {
     const [name, text] = [fixedValue(attributeOf(element, 'name')), fixedValue(id)];
     return name === undefined || text === undefined ? [] : [[name, text]];
   });
-  return { ofLabels, fixed: new Map(fixed) };
+  return { ofLabels, fixed: new Map(fixed), labels: texts };
+}
+
+/** A text label with its field: `<label for>`, one around a control, or that of a call of `<form-field>`. */
+function labelIn(element: Element): [name: string, label: string] | undefined {
+  if (element.name === 'form-field') {
+    const [name, label] = [attributeOf(element, 'name'), attributeOf(element, 'label')];
+    const text = label && fixedValue(label);
+    return name && text ? [patternIn(name), decodeHTMLAttribute(text)] : undefined;
+  }
+  if (element.name !== 'label') return undefined;
+  const controls = element.children.filter(isControl);
+  const text = element.children
+    .filter((child) => !isControl(child))
+    .map((child) => (child.kind === 'text' ? child.text : '\0'))
+    .join('')
+    .replace(/\s+/g, ' ')
+    .trim();
+  const [control, another] = controls;
+  const name =
+    attributeOf(element, 'for') ?? (control && !another && !isBox(control) ? attributeOf(control, 'name') : undefined);
+  return name && text !== '' && !text.includes('\0') ? [patternIn(name), decodeHTML(text)] : undefined;
+}
+
+function isControl(node: TemplateNode): node is Element {
+  return node.kind === 'element' && controlNames.has(node.name);
+}
+
+/** The name without indices, whatever they are: `crew[${i}].name` is `crew[].name`. */
+function patternIn(name: Attribute): string {
+  return writtenValue(name).replace(/\[(?:\d+|\$\{[^}]*\})\]/g, '[]');
 }
 
 const controlNames: ReadonlySet<string> = new Set(['input', 'select', 'textarea']);

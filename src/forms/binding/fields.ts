@@ -110,6 +110,7 @@ export interface FieldSource {
   pathOf(name: string): Path;
   shapeOf(name: string): Shape;
   idFor(name: string): string;
+  hints: Readonly<Record<string, string>> | undefined;
   labelOf(name: string): string;
   errorsAt(name: string): readonly string[];
   errorsId(name: string): string;
@@ -129,7 +130,7 @@ export function fieldOf(form: FieldSource, name: string, given: FieldSettings = 
   const control = controlOf(shape, form.hasChoices(name));
   const files = kind === 'file' ? form.files(name) : [];
   const label = given.label ?? form.labelOf(name);
-  const hint = given.hint ?? ownValue(form.settings.hints, patternOf(name)) ?? shape.description;
+  const hint = given.hint ?? ownValue(form.hints, patternOf(name)) ?? shape.description;
   const id = given.id ?? form.idFor(name);
   const errors = form.errorsAt(name);
   const described = [

@@ -13,8 +13,18 @@ import {
 import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
+import { areTexts, dependsOnLocale, inLocale, isText } from '../messages/by-locale.ts';
 import { wordingFor } from '../messages/wording.ts';
-import { deepestName, formatPath, type Path, parsePath, patternOf, patternOfPath, shapeAt } from '../schema/paths.ts';
+import {
+  deepestName,
+  formatPath,
+  type Path,
+  parsePath,
+  patternOf,
+  patternOfPath,
+  rowsAround,
+  shapeAt,
+} from '../schema/paths.ts';
 import { rawAt } from '../schema/raw.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import { words } from '../schema/words.ts';
@@ -68,7 +78,7 @@ export class FormView<Model = unknown> implements Bindable {
     this.content = content;
     this.options = options;
     this.errors = content.errors;
-    this.kept = keptFor(shape);
+    this.kept = keptFor(shape, dependsOnLocale(settings.choiceLabels, areTexts) ? (content.locale ?? '') : '');
     this.record = plainRecord(content.model);
     const isAsked = content.asked !== undefined || asksForChoices(settings);
     this.hasErrors = hasAny(content.errors);
@@ -214,7 +224,8 @@ export class FormView<Model = unknown> implements Bindable {
     const fields = named.map(([name, messages]) => ({
       name,
       id: this.ids.for(name),
-      label: this.labelOf(name),
+      rows: this.rowLabelsOf(name),
+      label: isRow(parsePath(name, deepestName)) ? this.rowLabel(name) : this.labelOf(name),
       messages,
     }));
     return { own: ownValue(this.errors, '') ?? nothing, fields };
@@ -244,6 +255,7 @@ export class FormView<Model = unknown> implements Bindable {
       pathOf: (name) => this.pathOf(name),
       shapeOf: (name) => this.shapeOf(name),
       idFor: (name) => this.ids.for(name),
+      hints: inLocale(this.settings.hints, this.content.locale, isText),
       labelOf: (name) => this.labelOf(name),
       errorsAt: (name) => this.errorsAt(name),
       errorsId: (name) => this.errorsId(name),
@@ -261,13 +273,23 @@ export class FormView<Model = unknown> implements Bindable {
     return path ? this.labelAt(path) : words(name);
   }
 
+  private rowLabelsOf(name: string): string[] {
+    return rowsAround(parsePath(name, deepestName) ?? []).map((row) => this.rowLabel(formatPath(row)));
+  }
+
+  /** What a field is called among all of the form: `Crew 2, Name`. */
+  wholeLabelAt(path: Path): string {
+    const name = formatPath(path);
+    return [...this.rowLabelsOf(name), isRow(path) ? this.rowLabel(name) : this.labelAt(path)].join(', ');
+  }
+
   labelAt(path: Path): string {
-    return labelAt(path, this.shape, this.settings);
+    return labelAt(path, this.shape, this.settings, this.content.locale);
   }
 
   choicesAt(path: Path, shape: Shape): readonly Choice[] | undefined {
     const { settings, options, content } = this;
-    const found = choicesAt(path, shape, settings, [options.choices, content.asked?.lists]);
+    const found = choicesAt(path, shape, settings, [options.choices, content.asked?.lists], content.locale);
     if (!found && !content.asked && ownValue(settings.choices, patternOfPath(path)))
       throw new RenderError(formDiagnostic('missing-choices', { form: this.name, field: formatPath(path) }));
     return found;
@@ -294,4 +316,8 @@ export class FormView<Model = unknown> implements Bindable {
   text(name: string): string {
     return textAt(this.content, this.pathOf(name), this.shapeOf(name));
   }
+}
+
+function isRow(path: Path | undefined): boolean {
+  return typeof path?.at(-1) === 'number';
 }

@@ -74,13 +74,16 @@ export class Plan {
   }
 }
 
-const keptByShape = new WeakMap<Group, Kept>();
+const keptByShape = new WeakMap<Group, Map<string, Kept>>();
 
-export function keptFor(shape: Group): Kept {
-  let kept = keptByShape.get(shape);
+/** @param locale for a form whose controls differ by it, else empty */
+export function keptFor(shape: Group, locale: string): Kept {
+  const byLocale = keptByShape.get(shape) ?? new Map<string, Kept>();
+  keptByShape.set(shape, byLocale);
+  let kept = byLocale.get(locale);
   if (!kept) {
     kept = { ids: new Map(), plans: new Map(), holdsFiles: holdsFile(shape), names: new Set() };
-    keptByShape.set(shape, kept);
+    byLocale.set(locale, kept);
   }
   return kept;
 }

@@ -1,5 +1,6 @@
 /** What forms say about what was typed, by code. A project words them anew, for all locales or for some. */
 import { ownValue } from '../../security/index.ts';
+import { inLocale } from './by-locale.ts';
 import { english } from './english.ts';
 import { german } from './german.ts';
 import type { MessageFacts, MessageText } from './message.ts';
@@ -25,20 +26,10 @@ export function wordingFor(
   locale: string | undefined,
 ): (code: MessageCode, facts: MessageFacts) => string {
   const language = locale?.split('-')[0];
-  const own = { ...plainWording(messages), ...byLocale(messages, language), ...byLocale(messages, locale) };
+  const own = inLocale<MessageText>(messages, locale, (value) => typeof value !== 'object') ?? {};
   const ours: Readonly<Record<MessageCode, MessageText>> = (language && ownValue(languages, language)) || english;
   return (code, facts) => {
     const text: MessageText = own[code] ?? ours[code];
     return typeof text === 'function' ? text(facts) : text;
   };
-}
-
-function plainWording(messages: Messages = {}): Wording {
-  return Object.fromEntries(Object.entries(messages).filter(([, text]) => typeof text !== 'object')) as Wording;
-}
-
-function byLocale(messages: Messages = {}, locale: string | undefined): Wording {
-  const found: unknown =
-    locale !== undefined && Object.hasOwn(messages, locale) ? (messages as Record<string, unknown>)[locale] : undefined;
-  return typeof found === 'object' && found !== null ? (found as Wording) : {};
 }

@@ -219,7 +219,7 @@ export class Reading {
     { value, button, isEdited = false, isRepeated = false, draft = [], ...more }: Made,
   ): SentForm {
     const { form, settings } = this;
-    const placed = atShownFields(errors, this.placed, (path) => form.labelAt(path));
+    const placed = atShownFields(errors, this.placed, (path) => form.wholeLabelAt(path));
     const ordered = byName(inFieldOrder(placed, form.definition.shape()));
     const content: FormContent = {
       model: form.given,
