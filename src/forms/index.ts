@@ -1,5 +1,6 @@
 /** Forms: definition, schema, binding in pages, reading of submissions. */
 
+export { localizedData } from './bindable-data.ts';
 export type { ChoicesOf, FormExchange, Search, SearchedChoice, ShownTexts } from './binding/asked-choices.ts';
 export type { ChoiceList, ChoiceLists } from './binding/choice-lists.ts';
 export type { BindOptions, FieldErrors } from './binding/content.ts';

@@ -1,5 +1,5 @@
 /** Forms among the data of a page that ask for their choices before it is rendered. */
-import { bindablesIn, withBindables } from '../page/index.ts';
+import { bindablesIn, withBindables } from './bindable-data.ts';
 import type { FormExchange } from './binding/asked-choices.ts';
 import { Form } from './form.ts';
 

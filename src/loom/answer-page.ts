@@ -30,8 +30,8 @@ export interface PageRequest {
   readonly channels?: ChannelState | undefined;
   /** Makes what keeps regions apart while the page is written; what shows messages is marked in it. */
   record(): Recorder;
-  /** The data with what its forms ask for; nothing where they ask for nothing. */
-  readonly prepare?: ((data: object) => Promise<object> | undefined) | undefined;
+  /** The data with its forms ready for this reader; the same where it holds none. */
+  readonly prepare?: ((data: object) => Promise<object> | object) | undefined;
 }
 
 type HeaderList = Array<[name: string, value: string]>;

@@ -13,8 +13,10 @@ type Visitor = (value: object) => void;
  * Calls `visitor` for every object in the data: in lists, maps, plain objects and instances of classes. No function of the data is
  * called: a getter may be a way to fetch only what is read, or fail.
  * @param visitRow called for the records of lists, which are many, instead of `visitor`
+ * @returns the forms that were met
  */
-export function visitObjects(data: object, visitor: Visitor, visitRow?: Visitor): void {
+export function visitObjects(data: object, visitor: Visitor, visitRow?: Visitor): Set<Bindable> {
+  const forms = new Set<Bindable>();
   const seen = new Set<object>([data]);
   const waiting: object[] = [data];
   let left = mostObjects;
@@ -27,20 +29,27 @@ export function visitObjects(data: object, visitor: Visitor, visitRow?: Visitor)
   for (let at = 0; at < waiting.length && left > 0; at++) {
     left -= 1;
     try {
-      left -= look(waiting[at]!, meet, visitRow);
+      left -= look(waiting[at]!, meet, visitRow, forms);
     } catch {
       // Something that only behaves like an object, as a proxy.
     }
   }
+  return forms;
 }
 
 /** Meets the values of one object, and says how many of them were looked into at once. */
-function look(one: object, meet: (value: unknown) => void, visitRow: Visitor | undefined): number {
+function look(
+  one: object,
+  meet: (value: unknown) => void,
+  visitRow: Visitor | undefined,
+  forms: Set<Bindable>,
+): number {
   if (Array.isArray(one)) return lookAtRows(one, meet, visitRow);
   if (one instanceof Map || one instanceof Set) {
     for (const value of one.values()) meet(value);
   } else if (bindable in one) {
     // Of a form only the model is data; its schema is as large as a program.
+    forms.add(one as Bindable);
     meet((one as Bindable).given);
   } else if (!ArrayBuffer.isView(one)) {
     for (const name of Object.keys(one)) meet(Object.getOwnPropertyDescriptor(one, name)?.value);

@@ -4,6 +4,7 @@ import {
   assertReadable,
   type FileKeeper,
   type Form,
+  localizedData,
   preparedData,
   type Readable,
   readQuery,
@@ -260,11 +261,13 @@ export class Exchange {
     };
     const prepare = (whole: object) => {
       const forms = formsIn(whole);
-      if (forms.size === 0) return undefined;
-      return preparedData(whole, this)?.then((ready) => {
+      if (forms.size === 0) return whole;
+      const kept = (ready: object) => {
         keepForms(ready, forms);
         return ready;
-      });
+      };
+      const localized = localizedData(whole, this.context.locale);
+      return preparedData(localized, this)?.then(kept) ?? kept(localized);
     };
     return { incoming, context, visitor, asked, policy, failurePage, channels, record, prepare };
   }

@@ -36,10 +36,12 @@ export function pageReply(
   };
   const failed = (error: unknown): Reply => failureReply(renderer, to, { error, page: name, data, headers });
   try {
-    const ready = to.prepare?.(data);
+    const ready = to.prepare?.(data) ?? data;
     // What forms ask for comes first.
-    if (ready)
-      return ready.then((whole) => pageReply(renderer, name, whole, { ...to, prepare: undefined }, given), failed);
+    if (ready !== data) {
+      const next = (whole: object) => pageReply(renderer, name, whole, { ...to, prepare: undefined }, given);
+      return ready instanceof Promise ? ready.then(next, failed) : next(ready);
+    }
     if (given !== undefined) assertOptions('respond', given, respondOptionTable);
     const options = ownOptions(given);
     headers = ReplyHeaders.of(options.headers);

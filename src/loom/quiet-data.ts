@@ -1,5 +1,5 @@
 /** What is found in the data of a page when it is looked through, once: promises and sources that nobody reads, and forms. */
-import { type Bindable, closeSource, isBindable, isSource, quieten } from '../page/index.ts';
+import { type Bindable, closeSource, isSource, quieten } from '../page/index.ts';
 import { visitObjects } from './data-values.ts';
 
 /**
@@ -8,27 +8,19 @@ import { visitObjects } from './data-values.ts';
  */
 export function quietenData(data: unknown): void {
   if (typeof data !== 'object' || data === null) return;
-  const forms = new Set<Bindable>();
-  visitObjects(data, (value) => {
-    quieten(value);
-    if (isBindable(value)) forms.add(value);
-  });
-  keepForms(data, forms);
+  keepForms(data, visitObjects(data, quieten));
 }
 
 const formsByData = new WeakMap<object, ReadonlySet<Bindable>>();
-const noForms: ReadonlySet<Bindable> = new Set();
 
 /** The forms anywhere in data that was looked through. */
 export function formsIn(data: object): ReadonlySet<Bindable> {
-  return formsByData.get(data) ?? noForms;
+  return formsByData.get(data) ?? new Set();
 }
 
 /** Keeps them for a copy of the data. */
 export function keepForms(data: object, forms: ReadonlySet<Bindable>): void {
-  // An object may be given again without the forms that it had.
-  if (forms.size > 0) formsByData.set(data, forms);
-  else formsByData.delete(data);
+  formsByData.set(data, forms);
 }
 
 /** Data that is quiet already, on its way to where it would be looked at again: that takes long where there is much. */

@@ -16,7 +16,6 @@ import {
   type Helpers,
   type LoadedTemplate,
   type LoomContext,
-  localizedData,
   mountedURL,
   noFills,
   Output,
@@ -37,7 +36,7 @@ import { logDiagnostic } from './log.ts';
 import { type AssetFiles, type Logger, type LoomMode, type LoomOptions, loggerOf } from './options.ts';
 import { ofEverybody, ofRequest, PlainContext } from './plain-context.ts';
 import type { Program } from './program.ts';
-import { closeSources, formsIn, quietenData, quietValues } from './quiet-data.ts';
+import { closeSources, quietenData, quietValues } from './quiet-data.ts';
 import { Rendering } from './rendering.ts';
 import { steadyLogger } from './steady-logger.ts';
 import { describeError } from './template-errors.ts';
@@ -246,7 +245,7 @@ export class Renderer {
     const kept = Error.stackTraceLimit;
     Error.stackTraceLimit = Math.max(kept, stackFrames);
     try {
-      render(out, quietValues(formsIn(data).size > 0 ? localizedData(data, context.locale) : data), noFills, layout);
+      render(out, quietValues(data), noFills, layout);
     } catch (error) {
       stopRows(page);
       closeSources(data);

@@ -26,8 +26,11 @@ export interface Bindable {
   errorsId(name: string): string;
   /** Messages of a field, or with `''` of the form itself, or the sentence that fields need another look. */
   errorsAt(name: string): readonly string[];
-  /** Messages of the form itself, and every field in error: its name, where its control is, its label and its messages. */
-  summary(): Summary;
+  /**
+   * Messages of the form itself, and every field in error: its name, where its control is, its label and its messages.
+   * @param ownLabels labels that the author wrote, by the names of their fields without indices
+   */
+  summary(ownLabels?: Readonly<Record<string, string>>): Summary;
   /** Names of the fields that somebody has to fill in, with indices left out: required, and without a value. */
   neededFields(): Iterable<string>;
   /**
@@ -46,16 +49,7 @@ export interface Bindable {
 /** All that is wrong in a form. */
 export interface Summary {
   own: readonly string[];
-  fields: readonly SummaryField[];
-}
-
-export interface SummaryField {
-  name: string;
-  id: string;
-  /** The rows that it is in, in words: `Crew 2`. */
-  rows: readonly string[];
-  label: string;
-  messages: readonly string[];
+  fields: ReadonlyArray<{ name: string; id: string; label: string; messages: readonly string[] }>;
 }
 
 /** A control as it is in the template. */

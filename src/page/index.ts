@@ -11,7 +11,6 @@ export {
   type Summary,
   type WrittenControl,
 } from './bindable.ts';
-export { bindablesIn, isBindable, localizedData, withBindables } from './bindable-data.ts';
 export {
   type BuiltTemplate,
   type BuiltTemplates,

@@ -87,7 +87,7 @@ export class FormRegistry {
   private byId: Map<string, FormTarget> | undefined;
   private readonly sent: FormTarget[] = [];
   /** Ids of controls, in development. */
-  private readonly ids = new Set<string>();
+  readonly ids = new Set<string>();
   /** Lists of each form that have a button to add a row, wherever on the page it is. */
   private readonly additions = new Map<Bindable, Set<string>>();
 
@@ -110,13 +110,6 @@ export class FormRegistry {
       this.byId.set(id, target);
     }
     return target;
-  }
-
-  /** Notes the ids of a form’s controls; `false` if another form has one of them already. */
-  noteIds(ids: readonly string[]): boolean {
-    const areNew = ids.every((id) => !this.ids.has(id));
-    for (const id of ids) this.ids.add(id);
-    return areNew;
   }
 
   /** Notes a button that adds a row to a list. */

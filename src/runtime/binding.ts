@@ -134,19 +134,15 @@ export function printErrors(
   messages: readonly string[],
   element: string,
   ownIds: Readonly<Record<string, string>> = {},
-  ownLabels: Readonly<Record<string, string>> = {},
+  ownLabels?: Readonly<Record<string, string>>,
 ): string {
   if (element !== 'ul' && element !== 'ol') return messages.map(escapeText).join(' ');
   if (name !== '') return messages.map((message) => `<li>${escapeText(message)}</li>`).join('');
-  const { own, fields } = form.summary();
+  const { own, fields } = form.summary(ownLabels);
   const links = fields.map(
-    ({ name: field, id, rows, label, messages: texts }) =>
-      `<li><a href="#${escapeText(ownText(ownIds, field) ?? id)}">${escapeText([...rows, ownText(ownLabels, patternOf(field)) ?? label].join(', '))}</a>: ${texts.map(escapeText).join(' ')}</li>`,
+    ({ name: field, id, label, messages: texts }) =>
+      `<li><a href="#${escapeText(Object.hasOwn(ownIds, field) ? ownIds[field]! : id)}">${escapeText(label)}</a>: ${texts.map(escapeText).join(' ')}</li>`,
   );
   const plain = own.length === 0 && fields.length === 0 ? messages : own;
   return plain.map((message) => `<li>${escapeText(message)}</li>`).join('') + links.join('');
-}
-
-function ownText(texts: Readonly<Record<string, string>>, name: string): string | undefined {
-  return Object.hasOwn(texts, name) ? texts[name] : undefined;
 }

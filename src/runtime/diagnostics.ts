@@ -154,9 +154,8 @@ const wordings = {
   }),
   'duplicate-form': worded<{ form: string }>({
     severity: 'warning',
-    message: ({ form }) =>
-      `Two forms “${form}” on this page have the same ids, so their labels and messages point to the first.`,
-    hint: ({ form }) => `Give each its own key where the form is made: ${form}Form.from(post, { key: post.id }).`,
+    message: ({ form }) => `Two forms “${form}” on this page have the same ids.`,
+    hint: () => 'Give each its own key where it is made: .from(post, { key: post.id }).',
     examples: [{ form: 'boat' }],
   }),
   'missing-field': worded<{ form: string; field: string }>({

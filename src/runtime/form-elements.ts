@@ -126,8 +126,10 @@ function noteNeeded(out: Output, { shown, isPartial, around }: OpenForm): void {
 /** Notes a form whose controls have the ids of another form’s on the page. */
 function noteSameIds(out: Output, { shown }: OpenForm): void {
   for (const [form, { names }] of shown) {
-    const ids = [...names].flatMap((name) => form.idOf(name) ?? []);
-    if (!out.registry.noteIds(ids)) out.settings.note(renderDiagnostic('duplicate-form', { form: form.name }));
+    const { ids } = out.registry;
+    const own = [...names].flatMap((name) => form.idOf(name) ?? []);
+    if (own.some((id) => ids.has(id))) out.settings.note(renderDiagnostic('duplicate-form', { form: form.name }));
+    own.forEach(ids.add, ids);
   }
 }
 

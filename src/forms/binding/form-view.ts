@@ -219,13 +219,12 @@ export class FormView<Model = unknown> implements Bindable {
     return [this.word('again', { label: '' })];
   }
 
-  summary(): Summary {
+  summary(ownLabels?: Readonly<Record<string, string>>): Summary {
     const named = Object.entries(this.errors).filter(([name]) => name !== '');
     const fields = named.map(([name, messages]) => ({
       name,
       id: this.ids.for(name),
-      rows: this.rowLabelsOf(name),
-      label: isRow(parsePath(name, deepestName)) ? this.rowLabel(name) : this.labelOf(name),
+      label: this.wholeLabelAt(parsePath(name, deepestName) ?? [], ownLabels),
       messages,
     }));
     return { own: ownValue(this.errors, '') ?? nothing, fields };
@@ -273,14 +272,11 @@ export class FormView<Model = unknown> implements Bindable {
     return path ? this.labelAt(path) : words(name);
   }
 
-  private rowLabelsOf(name: string): string[] {
-    return rowsAround(parsePath(name, deepestName) ?? []).map((row) => this.rowLabel(formatPath(row)));
-  }
-
   /** What a field is called among all of the form: `Crew 2, Name`. */
-  wholeLabelAt(path: Path): string {
-    const name = formatPath(path);
-    return [...this.rowLabelsOf(name), isRow(path) ? this.rowLabel(name) : this.labelAt(path)].join(', ');
+  wholeLabelAt(path: Path, ownLabels?: Readonly<Record<string, string>>): string {
+    const rows = rowsAround(path).map((row) => this.rowLabel(formatPath(row)));
+    if (typeof path.at(-1) !== 'number') rows.push(ownValue(ownLabels, patternOfPath(path)) ?? this.labelAt(path));
+    return rows.join(', ');
   }
 
   labelAt(path: Path): string {
@@ -316,8 +312,4 @@ export class FormView<Model = unknown> implements Bindable {
   text(name: string): string {
     return textAt(this.content, this.pathOf(name), this.shapeOf(name));
   }
-}
-
-function isRow(path: Path | undefined): boolean {
-  return typeof path?.at(-1) === 'number';
 }

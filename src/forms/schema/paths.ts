@@ -69,12 +69,9 @@ export function patternOf(name: string): string {
   return name.includes('[') ? name.replace(/\[\d+\]/g, '[]') : name;
 }
 
-/** The rows that a field is in, the outermost first: `crew[0]` for `crew[0].name`. A row itself is in none of its own. */
+/** The rows on the way to a field, the outermost first: `crew[0]` for `crew[0].name` and for that row itself. */
 export function rowsAround(path: Path): Path[] {
-  const lengths = path.flatMap((step, index) =>
-    typeof step === 'number' && index < path.length - 1 ? [index + 1] : [],
-  );
-  return lengths.map((length) => path.slice(0, length));
+  return path.flatMap((step, index) => (typeof step === 'number' ? [path.slice(0, index + 1)] : []));
 }
 
 /** The shape of the field at a path, or `undefined` when the form has none. A list’s own name may stand for its items. */

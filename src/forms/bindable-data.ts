@@ -1,5 +1,5 @@
 /** Forms among the data of a page: at its top, in lists and in plain objects. */
-import { type Bindable, bindable } from './bindable.ts';
+import { type Bindable, bindable } from '../page/index.ts';
 
 /** Forms are looked for so deep: `{ posts: [{ form }] }` is 3 deep. */
 const deepest = 5;
@@ -65,18 +65,18 @@ function holdsForms(list: readonly unknown[]): boolean {
   });
 }
 
-/** Data may be anything, a proxy that answers nothing, too. */
-export function isBindable(value: unknown): value is Bindable {
+function isRecord(value: unknown): value is object {
   try {
-    return typeof value === 'object' && value !== null && bindable in value;
+    return typeof value === 'object' && value !== null && value.constructor === Object;
   } catch {
     return false;
   }
 }
 
-function isRecord(value: unknown): value is object {
+/** Data may be anything, a proxy that answers nothing, too. */
+function isBindable(value: unknown): value is Bindable {
   try {
-    return typeof value === 'object' && value !== null && value.constructor === Object;
+    return typeof value === 'object' && value !== null && bindable in value;
   } catch {
     return false;
   }
