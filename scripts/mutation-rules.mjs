@@ -52,8 +52,8 @@ export const mutations = [
   [
     'text as a whole style',
     'styles.ts',
-    "if (typeof value !== 'object' || value === null",
-    "if (typeof value === 'string') return value;\n  if (typeof value !== 'object' || value === null",
+    'const isRecord = typeof value',
+    "if (typeof value === 'string') return value;\n  const isRecord = typeof value",
   ],
   ['closing JSON', 'json.ts', '/[<>&\\u2028\\u2029]/g', '/[\\u0000]/g'],
   [

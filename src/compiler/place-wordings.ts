@@ -43,6 +43,10 @@ export const placeWordings = {
     hint: () => 'Begin with fixed text such as /scripts/, or give the whole value as ${trustedURL(…)}.',
     examples: [{ what: '“src” of <script>' }],
   }),
+  'repeated-json': sentence(
+    'This script writes its values as JSON by itself, so json(…) would give the text of the JSON.',
+    'Write the value alone: ${boats} instead of ${json(boats)}.',
+  ),
   'invalid-json-script': worded<{ reason: string }>({
     message: ({ reason }) => `With a 0 in place of each substitution, this script is not JSON: ${reason}.`,
     hint: () => 'Put each substitution where a JSON value or a part of a JSON string can be.',

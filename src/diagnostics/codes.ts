@@ -48,6 +48,7 @@ export type DiagnosticCode =
   | 'refused-button-attribute'
   | 'refused-clause'
   | 'refused-code-url'
+  | 'repeated-json'
   | 'refused-document'
   | 'refused-element'
   | 'refused-event-handler'

@@ -5,6 +5,7 @@ export { isCallName, isJSONScriptType } from './elements.ts';
 export { escapedText, type LiteralMarkup, literalMarkup, printedText } from './literal-markup.ts';
 export { type FreeName, fieldsOf, freeNames, visit } from './names.ts';
 export { browserElements, type ParseResult, parseTemplate } from './parser.ts';
+export { wordsOfAttributes } from './takes.ts';
 export {
   type Attribute,
   attributeOf,

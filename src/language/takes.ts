@@ -94,7 +94,12 @@ function readParameter(source: string, start: number, report: Report): { paramet
   const name = nameAt(source, nameStart);
   if (name === '') throw new ExpressionSyntaxError('a parameter’s name is missing', start);
   if (reserved.has(name))
-    throw new ExpressionSyntaxError(`“${name}” is a word of the language and cannot be a name`, start);
+    throw new ExpressionSyntaxError(
+      Object.hasOwn(wordsOfAttributes, name)
+        ? `“${name}” is a word of ECMAScript; the attribute ${name}="…" of a call arrives as ${wordsOfAttributes[name]}`
+        : `“${name}” is a word of the language and cannot be a name`,
+      start,
+    );
   const mark = skipScriptSpace(source, nameStart + name.length);
   const isOptional = source[mark] === '?';
   let next = skip(source, isOptional ? mark + 1 : mark);
@@ -121,6 +126,9 @@ function readParameter(source: string, start: number, report: Report): { paramet
   if (fallback) return { parameter: { kind: 'default', fallback, ...named }, next };
   return { parameter: { kind: isOptional ? 'optional' : 'required', ...named }, next };
 }
+
+/** Attributes that are words of ECMAScript, and what their arguments are called: as the DOM calls the properties. */
+export const wordsOfAttributes: Readonly<Record<string, string>> = { class: 'className', for: 'htmlFor' };
 
 /** Names that ECMAScript modules do not allow for a parameter, and those that templates have already. */
 const reserved = new Set(

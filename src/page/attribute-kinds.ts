@@ -22,6 +22,10 @@ export type AttributeKind =
   | 'url-tokens'
   /** The URL of code: trusted, or with an origin that fixed text settles. */
   | 'code-url'
+  /** The same for what a drawing uses, where a part of this document needs no trust: `#berth`. */
+  | 'drawing-url'
+  /** A date or time: a `Date` becomes ISO 8601 text. */
+  | 'moment'
   | 'style'
   /** Never substituted. */
   | 'refused';
@@ -89,6 +93,7 @@ export function attributeKind(owner: AttributeOwner, name: string): AttributeKin
   if (urls.has(name)) return urlKind(owner, name);
   if (urlLists.has(name)) return 'url-list';
   if (name === 'ping') return 'url-tokens';
+  if (name === 'datetime') return 'moment';
   if (booleans.has(name)) return 'boolean';
   if (tokenLists.has(name)) return name === 'for' && owner.name !== 'output' ? 'plain' : 'tokens';
   if (enumerated.has(name) || name.startsWith('aria-')) return 'enumerated';
@@ -106,6 +111,7 @@ function urlKind(owner: AttributeOwner, name: string): AttributeKind {
     case 'object classid':
     // Relative URLs of scripts and style sheets follow the first; the others bring or change code of a drawing.
     case 'base href':
+      return 'code-url';
     case 'use href':
     case 'use xlink:href':
     case 'set href':
@@ -116,7 +122,7 @@ function urlKind(owner: AttributeOwner, name: string): AttributeKind {
     case 'animatemotion xlink:href':
     case 'animatetransform href':
     case 'animatetransform xlink:href':
-      return 'code-url';
+      return 'drawing-url';
     case 'link href':
       return owner.rel === undefined || /(^|\s)(stylesheet|modulepreload)(\s|$)/i.test(owner.rel) ? 'code-url' : 'url';
     case 'img src':

@@ -29,6 +29,13 @@ export function enumeratedAttribute(prefix: string, value: unknown): string {
   return typeof value === 'boolean' ? `${prefix}="${value}"` : attribute(prefix, value);
 }
 
+/** A date or time (HTML §2.3.5): a `Date` as the moment that it is. @throws {RenderError} for a `Date` that is none */
+export function momentAttribute(prefix: string, value: unknown): string {
+  if (!(value instanceof Date)) return attribute(prefix, value);
+  if (Number.isNaN(value.getTime())) throw new RenderError(renderDiagnostic('invalid-date', { value: String(value) }));
+  return `${prefix}="${value.toISOString()}"`;
+}
+
 /** A list of tokens: text, or an array whose empty and false items are dropped. */
 export function tokensAttribute(prefix: string, value: unknown): string {
   if (!Array.isArray(value)) return attribute(prefix, value);
@@ -64,7 +71,7 @@ const wellFormedName = /^[^\u0000-\u0020"'<>/=\u007f-\u009f\ufdd0-\ufdef$(){}]+$
 /**
  * The attributes of an element when a list of them takes part. Each entry of the list follows the rules of its own name.
  * @param pieces in the order of the source: an attribute that is written in the tag, as its name and a function for its text,
- *   or a record of names and values. What is later wins; classes join.
+ *   or a record of names and values. What is later wins; classes and styles join.
  * @throws {RenderError} for a name that cannot be set from data
  */
 export function attributeList(
@@ -75,23 +82,37 @@ export function attributeList(
   if (!pieces.some(addsAttributes)) return writtenOnly(pieces);
   const texts = new Map<string, string>();
   const classes: unknown[] = [];
+  const styles: string[] = [];
   /** Values of attributes that decide where a form or the document leads. */
   const leading = new Map<string, unknown>();
   for (const piece of pieces) {
     if (Array.isArray(piece)) {
       const [name, text, value] = piece as WrittenAttribute;
       if (name === 'class') classes.push(value);
+      else if (name === 'style') styles.push(declarationsIn(text));
       else if (piece.length > 2) leading.set(name, value);
       texts.delete(name);
       texts.set(name, text);
     } else if (piece) {
       if (typeof piece !== 'object') throw new RenderError(renderDiagnostic('invalid-spread'));
-      addRecord(out, owner, piece as Record<string, unknown>, texts, classes, leading);
+      addRecord(out, owner, piece as Record<string, unknown>, { texts, classes, styles, leading });
     }
   }
   if (leading.size > 0) noteLeading(out, owner, leading);
   if (texts.has('class')) texts.set('class', tokensAttribute(' class', classes.flat()));
+  if (texts.has('style')) texts.set('style', ` style="${styles.filter((one) => one !== '').join('; ')}"`);
   return [...texts.values()].join('');
+}
+
+/** The declarations of a written `style`, escaped for double quotes, without the semicolon at their end. */
+function declarationsIn(attribute: string): string {
+  const value = attribute.includes('=') ? attribute.slice(attribute.indexOf('=') + 1) : '';
+  const text = value
+    .replace(/^(["'])(.*)\1$/s, '$2')
+    .replaceAll('"', '&quot;')
+    .trim();
+  // The semicolon of a character reference is none between declarations.
+  return text.replace(/(?<!&#?\w{1,32});$/, '');
 }
 
 /** Whether a piece is a record with anything in it; most often the rest of a call is empty. */
@@ -114,22 +135,32 @@ function writtenOnly(
 /** An attribute written in the tag: its name in lower case, its text with the whitespace before it, the value of a `class` and of what `leads`. */
 type WrittenAttribute = readonly [name: string, text: string, value?: unknown];
 
+interface Collected {
+  texts: Map<string, string>;
+  classes: unknown[];
+  /** Declarations, escaped. */
+  styles: string[];
+  leading: Map<string, unknown>;
+}
+
+/** Attributes of which every piece counts. */
+const isJoined: ReadonlySet<string> = new Set(['class', 'style']);
+
 function addRecord(
   out: Output,
   owner: AttributeOwner,
   record: Record<string, unknown>,
-  texts: Map<string, string>,
-  classes: unknown[],
-  leading: Map<string, unknown>,
+  { texts, classes, styles, leading }: Collected,
 ): void {
   for (const [written, value] of Object.entries(record)) {
     const name = written.toLowerCase();
     if (!wellFormedName.test(written) || !written.isWellFormed())
       throw new RenderError(renderDiagnostic('refused-spread-attribute', { name: written }));
     if (name === 'class') classes.push(value);
+    if (name === 'style') styles.push(escapeText(styleText(out, value)));
     if (leads.has(`${owner.name} ${name}`)) leading.set(name, value);
     out.sends ||= sendingAttributes.includes(name);
-    const text = name === 'class' ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
+    const text = isJoined.has(name) ? ' ' : attributeByKind(out, owner, name, ` ${written}`, value);
     if (text === '') continue;
     texts.delete(name);
     texts.set(name, text);
@@ -172,9 +203,12 @@ function attributeByKind(out: Output, owner: AttributeOwner, name: string, prefi
     case 'url-tokens':
       return urlTokensAttribute(out, prefix, value);
     case 'code-url':
-      return codeURLAttribute(prefix, `“${name}” of <${owner.name}>`, value);
+    case 'drawing-url':
+      return codeURLAttribute(prefix, `“${name}” of <${owner.name}>`, value, kind === 'drawing-url');
+    case 'moment':
+      return momentAttribute(prefix, value);
     case 'style':
-      return value ? attribute(prefix, styleText(out, value)) : '';
+      return value ? attribute(prefix, styleText(out, value) || null) : '';
     case 'refused':
       throw new RenderError(renderDiagnostic('refused-spread-attribute', { name }));
   }

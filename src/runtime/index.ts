@@ -9,11 +9,13 @@ export {
   booleanAttribute,
   enumeratedAttribute,
   furtherToken,
+  momentAttribute,
   tokens,
   tokensAttribute,
 } from './attributes.ts';
 export { allBox, bound, control, controlAt, controlSite, fieldSite, labelFor, printErrors } from './binding.ts';
 export { descend, noteUndefined, over, written } from './calls.ts';
+export { mailAddress, mailHeader, telephoneNumber } from './contact-urls.ts';
 export {
   closeForm,
   editButton,

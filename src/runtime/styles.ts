@@ -32,17 +32,26 @@ export function declaration(out: Output, texts: readonly string[], values: reado
   return risksIn(result).join() === risks.join() ? result : dropped(out, texts, values.map(plain).join(' '));
 }
 
-/** A whole style from a list of attributes: an object of declarations. Text is refused, for it may hold anything. */
+/** A whole style from a list of attributes: an object of declarations, or text. A declaration that cannot be there is left out. */
 export function styleText(out: Output, value: unknown): string {
-  if (typeof value !== 'object' || value === null || Array.isArray(value)) {
-    out.settings.note(renderDiagnostic('refused-style', { property: undefined, value: '' }));
-    return '';
-  }
-  const declarations = Object.entries(value).map(([name, part]) => {
-    if (!/^-{0,2}[a-z][\w-]*$/i.test(name)) return '';
-    return declaration(out, [`${name}: `, ''], [part]);
+  if (value === null || value === undefined || typeof value === 'boolean') return '';
+  const isRecord = typeof value === 'object' && !Array.isArray(value);
+  const declarations = (isRecord ? Object.entries(value) : written(plain(value))).map(([name, part]) => {
+    if (/^-{0,2}[a-z][\w-]*$/i.test(name)) return declaration(out, [`${name}: `, ''], [part]);
+    return dropped(out, [name], plain(part));
   });
   return declarations.filter((text) => text !== '').join('; ');
+}
+
+/** Text as names and values. What would be read otherwise, in strings and brackets, is refused as a value. */
+function written(text: string): Array<[name: string, value: string]> {
+  return text
+    .split(';')
+    .filter((one) => one.trim() !== '')
+    .map((one) => {
+      const colon = one.indexOf(':');
+      return colon === -1 ? [one.trim(), ''] : [one.slice(0, colon).trim(), one.slice(colon + 1).trim()];
+    });
 }
 
 function dropped(out: Output, texts: readonly string[], value: string): string {

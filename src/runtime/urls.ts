@@ -45,10 +45,13 @@ function wholeURL(out: Output, prefix: string, value: unknown, pass: typeof url)
   return `${prefix}="${known === undefined ? pass(out, plain(value)) : escapeText(known)}"`;
 }
 
-/** The attribute for the URL of code, whose value is not fixed: only a trusted URL passes. */
-export function codeURLAttribute(prefix: string, what: string, value: unknown): string {
+/**
+ * The attribute for the URL of code, whose value is not fixed: only a trusted URL passes.
+ * @param isDrawing whether a part of the document will do as well
+ */
+export function codeURLAttribute(prefix: string, what: string, value: unknown, isDrawing = false): string {
   if (value === null || value === undefined || typeof value === 'boolean') return '';
-  const trusted = trustedURLText(value);
+  const trusted = isDrawing && typeof value === 'string' && value.startsWith('#') ? value : trustedURLText(value);
   if (trusted === undefined) throw new RenderError(renderDiagnostic('refused-code-url', { what }));
   return `${prefix}="${escapeText(trusted)}"`;
 }

@@ -83,6 +83,76 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     ['javascript:', 'x()'],
     '<a href="about:blank#refused-url"></a>',
   ],
+  [
+    'a part of the document, for a drawing',
+    '<svg><use href="#icon-${a}"></use></svg>',
+    'a"b',
+    '<svg><use href="#icon-a%22b"></use></svg>',
+  ],
+  [
+    'a part of the document as a whole value',
+    '<svg><use href=${a}></use></svg>',
+    '#a"',
+    '<svg><use href="#a&quot;"></use></svg>',
+  ],
+  [
+    'a part of the document in a list',
+    '<svg><use ${...{ href: a }}></use></svg>',
+    '#b',
+    '<svg><use href="#b"></use></svg>',
+  ],
+  [
+    'a part of the document, for an animation',
+    '<svg><set href="#${a}" attributeName="x" to="1"></set></svg>',
+    'b',
+    '<svg><set href="#b" attributeName="x" to="1"></set></svg>',
+  ],
+  ['an address of mail', '<a href="mailto:${a}">x</a>', 'a.b+c@x.test', '<a href="mailto:a.b+c@x.test">x</a>'],
+  [
+    'an address of mail that would add another',
+    '<a href="mailto:${a}">x</a>',
+    'a@x.test,b@y.test?bcc=c&d#e',
+    '<a href="mailto:a@x.test%2Cb@y.test%3Fbcc%3Dc%26d%23e">x</a>',
+  ],
+  [
+    'several addresses of mail',
+    '<a href="mailto:${a}">x</a>',
+    ['a@x.test', 'b c@y.test'],
+    '<a href="mailto:a@x.test,b%20c@y.test">x</a>',
+  ],
+  [
+    'headers of mail',
+    '<a href="mailto:a@x.test?cc=${a}&amp;body=${a}">x</a>',
+    'b@x.test\nc&d',
+    '<a href="mailto:a@x.test?cc=b@x.test%0D%0Ac%26d&amp;body=b@x.test%0D%0Ac%26d">x</a>',
+  ],
+  ['a telephone number', '<a href="tel:${a}">x</a>', '+49 (0) 30/12-34', '<a href="tel:+49(0)3012-34">x</a>'],
+  [
+    'a telephone number that would be more',
+    '<a href="sms:${a}">x</a>',
+    '#31#1;x=1?body=y',
+    '<a href="sms:%2331%231%3Bx%3D1%3Fbody%3Dy">x</a>',
+  ],
+  [
+    'a trusted address of mail',
+    '<a href="mailto:${a}">x</a>',
+    trustedURL('a@x.test,b@x.test'),
+    '<a href="mailto:a@x.test,b@x.test">x</a>',
+  ],
+  [
+    'a moment',
+    '<time datetime=${a}>x</time>',
+    new Date('2026-06-12T14:05:00Z'),
+    '<time datetime="2026-06-12T14:05:00.000Z">x</time>',
+  ],
+  ['a moment as text', '<time datetime=${a}>x</time>', '2026-06-12', '<time datetime="2026-06-12">x</time>'],
+  [
+    'a moment in a list',
+    '<time ${...{ datetime: a }}>x</time>',
+    new Date(0),
+    '<time datetime="1970-01-01T00:00:00.000Z">x</time>',
+  ],
+  ['no moment', '<del datetime=${a}>x</del>', null, '<del>x</del>'],
   ['a base and a segment', '<a href="${a[0]}/x/${a[1]}"></a>', ['..', 'b/c'], '<a href="../x/b%2Fc"></a>'],
   [
     'a segment',
@@ -219,13 +289,42 @@ describe('values by place', () => {
     expect(await notices(`<meta (takes a)>${template}`, { a })).toEqual([code]);
   });
 
-  test('a style of text in a list of attributes is dropped, one of declarations passes', async () => {
-    const logger = quietLogger;
-    const list = '<meta (takes a)><p ${...{ style: a }}>x</p>';
-    expect(await render(list, { a: 'color: red' }, {}, { logger })).toBe('<p style="">x</p>');
-    expect(await render(list, { a: { '--depth': 4, color: 'red;x' } }, {}, { logger })).toBe(
-      '<p style="--depth: 4">x</p>',
-    );
+  test.each<[string, string, unknown, string]>([
+    ['text', '<p ${...{ style: a }}>x</p>', 'color: red', '<p style="color: red">x</p>'],
+    [
+      'one bad declaration of text',
+      '<p ${...{ style: a }}>x</p>',
+      'margin: 0; background: url(//evil.test); color: red',
+      '<p style="margin: 0; color: red">x</p>',
+    ],
+    [
+      'what would end or hide something',
+      '<p ${...{ style: a }}>x</p>',
+      'a: "; color: red; b: (; c: 1); /* d: 2; } e: 3; f: 4\\',
+      '<p style="color: red">x</p>',
+    ],
+    ['declarations', '<p ${...{ style: a }}>x</p>', { '--depth': 4, color: 'red;x' }, '<p style="--depth: 4">x</p>'],
+    [
+      'joined with the template’s own',
+      `<p style='color: "red";' \${...{ style: a }}>x</p>`,
+      'margin: 0',
+      '<p style="color: &quot;red&quot;; margin: 0">x</p>',
+    ],
+    [
+      'before the template’s own',
+      '<p ${...{ style: a }} style="color: ${"red"}">x</p>',
+      'margin: 0',
+      '<p style="margin: 0; color: red">x</p>',
+    ],
+    [
+      'nothing leaves the own one',
+      '<p style=color:red ${...{ style: a, id: 1 }}>x</p>',
+      null,
+      '<p style="color:red" id="1">x</p>',
+    ],
+    ['nothing at all', '<p style ${...{ style: a }}>x</p>', 'url(x): y', '<p style="">x</p>'],
+  ])('a style in a list of attributes: %s', async (_name, template, a, expected) => {
+    expect(await render(`<meta (takes a)>${template}`, { a }, {}, { logger: quietLogger })).toBe(expected);
   });
 
   test('data that looks like a trusted value is not one', async () => {
@@ -280,6 +379,8 @@ describe('values that cannot be printed', () => {
   test.each([
     ['an event handler in a list of attributes', '<a ${...a}></a>', { onclick: 'x' }, 'refused-spread-attribute'],
     ['a malformed name', '<a ${...a}></a>', { 'x y': 1 }, 'refused-spread-attribute'],
+    ['a date that is none', '<time datetime=${a}></time>', new Date(Number.NaN), 'invalid-date'],
+    ['a drawing of another file', '<svg><use href=${a}></use></svg>', '/x.svg#a', 'refused-code-url'],
     ['half a character in a name', '<a ${...a}></a>', { 'x\ud800': 1 }, 'refused-spread-attribute'],
     ['text as a list of attributes', '<a ${...a}></a>', 'x', 'invalid-spread'],
     ['a script’s address that nobody trusts', '<script src=${a}></script>', '/x.js', 'refused-code-url'],
@@ -335,6 +436,8 @@ describe('places that are refused', () => {
     ['is', '<p is=${1}>x</p>', 'refused-attribute'],
     ['a string of an import map', '<script type="importmap">{"imports": {"x": "/${1}"}}</script>', 'refused-code-url'],
     ['a whole style', '<p style=${1}>', 'refused-style-value'],
+    ['json(…) in a script of JSON', '<script type="application/json">${json({ a: 1 })}</script>', 'repeated-json'],
+    ['a script from the document itself', '<script src="#${1}"></script>', 'refused-code-url'],
     ['a property’s name', '<p style="${1}: x">', 'refused-style-value'],
     ['url() of a style', '<p style="background: url(/${1})">', 'refused-style-value'],
     ['the start of a script’s address', '<script src="${1}/x.js"></script>', 'refused-code-url'],

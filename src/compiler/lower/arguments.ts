@@ -1,21 +1,32 @@
 /** Attributes of a call as arguments. */
 
 import { type Near, nearest, type Report } from '../../diagnostics/index.ts';
-import { type Attribute, type Element, fixedValue, type Parameter, type Spread } from '../../language/index.ts';
+import {
+  type Attribute,
+  type Element,
+  fixedValue,
+  type Parameter,
+  type Spread,
+  wordsOfAttributes,
+} from '../../language/index.ts';
 import { type Code, commaList, js, propertyName, quietCode } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { declarationOf, type Template } from '../set/template.ts';
 import { valueCode } from './attribute-text.ts';
 import type { Place } from './place.ts';
 
-/** `show-price` → `showPrice`. */
+/** Attributes whose names are words of ECMAScript: their arguments have the names of the DOM’s properties (HTML §3.2.6, §4.10.4). */
+const names = new Map(Object.entries(wordsOfAttributes));
+const attributes = new Map(Object.entries(wordsOfAttributes).map(([attribute, argument]) => [argument, attribute]));
+
+/** `show-price` → `showPrice`, `class` → `className`. */
 export function argumentName(attributeName: string): string {
-  return attributeName.replace(/-([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+  return names.get(attributeName) ?? attributeName.replace(/-([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
 }
 
-/** `showPrice` → `show-price`. */
+/** `showPrice` → `show-price`, `className` → `class`. */
 export function attributeName(argument: string): string {
-  return argument.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
+  return attributes.get(argument) ?? argument.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
 }
 
 /** The value of an argument: an expression alone is passed as it is, text as a string, a bare name as `true`. */

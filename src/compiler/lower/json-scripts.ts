@@ -21,6 +21,14 @@ export function lowerJSONScript(element: Element, at: Place): Part[] {
     } else if (child.kind === 'substitution') {
       holdsValue = true;
       standIn += '0';
+      const { syntax } = child.expression;
+      if (
+        !inString &&
+        syntax.type === 'CallExpression' &&
+        syntax.callee.type === 'Identifier' &&
+        syntax.callee.name === 'json'
+      )
+        at.whole.report(child, templateDiagnostic('repeated-json'));
       const name = isCode ? 'trustedJSONValue' : inString ? 'jsonStringPart' : 'jsonValue';
       if (isCode && inString)
         at.whole.report(child, templateDiagnostic('refused-code-url', { what: 'a URL of an import map' }));

@@ -12,6 +12,7 @@ export function withBase(element: Element, attribute: Attribute, base: string): 
     case 'url':
     case 'image-url':
     case 'code-url':
+    case 'drawing-url':
       return mountedURLValue(attribute, base);
     case 'url-list':
     case 'url-tokens':

@@ -13,7 +13,7 @@ import { fixedAttributeText } from './attribute-text.ts';
 import { styleParts } from './style-places.ts';
 import { tokensParts } from './token-lists.ts';
 import { listParts } from './url-list-places.ts';
-import { refreshParts, settlesOrigin, urlParts } from './url-places.ts';
+import { refreshParts, settlesOrigin, startsFragment, urlParts } from './url-places.ts';
 
 /** What the places of one template need to know. */
 export interface AttributePlaces {
@@ -72,10 +72,18 @@ export function attributeParts(
     case 'image-url':
       if (whole) return print(js`${runtime('imageURLAttribute')}(${out}, ${literal(prefix)}, ${whole})`);
       return urlParts(value, `${prefix}="`, true, schemes, refuse);
-    case 'code-url': {
+    case 'moment':
+      if (whole) return print(js`${runtime('momentAttribute')}(${literal(prefix)}, ${whole})`);
+      break;
+    case 'code-url':
+    case 'drawing-url': {
+      const isDrawing = kind === 'drawing-url';
       const what = `“${attribute.name}” of <${owner.name}>`;
-      if (whole) return print(js`${runtime('codeURLAttribute')}(${literal(prefix)}, ${literal(what)}, ${whole})`);
-      if (!settlesOrigin(value)) return refuse(templateDiagnostic('refused-code-url', { what }));
+      const more = isDrawing ? js`, true` : js``;
+      if (whole)
+        return print(js`${runtime('codeURLAttribute')}(${literal(prefix)}, ${literal(what)}, ${whole}${more})`);
+      if (!settlesOrigin(value) && !(isDrawing && startsFragment(value)))
+        return refuse(templateDiagnostic('refused-code-url', { what }));
       return urlParts(value, `${prefix}="`, false, schemes, refuse);
     }
     case 'url-list':

@@ -41,7 +41,7 @@ function ofElement(element: Element): Span[] {
     (item) =>
       item.kind === 'attribute' &&
       item.value?.some((part) => part.kind === 'substitution') &&
-      attributeKind(owner, item.name) === 'code-url',
+      /^(?:code|drawing)-url$/.test(attributeKind(owner, item.name)),
   );
 }
 

@@ -68,7 +68,7 @@ function oneValueBehindText(value: Array<Text | Substitution>): Code | undefined
   if (after && after.kind !== 'text') return undefined;
   const [start, end] = [before, after].map((text) => decodeHTMLAttribute(text?.text ?? ''));
   if (escapeText(start!) !== start || escapeText(end!) !== end || !settlesHost(start!)) return undefined;
-  return js`${runtime('onePartURL')}(${out}, ${literal(start)}, ${part.expression}, ${literal(end)})`;
+  return js`${runtime('onePartURL')}(${out}, ${literal(start)}, ${partCode(part, start!)}, ${literal(end)})`;
 }
 
 /**
@@ -86,7 +86,7 @@ export function urlOfParts(value: ReadonlyArray<Text | Substitution>, isImage: b
       texts[texts.length - 1] += decodeHTMLAttribute(part.text);
       sawText = true;
     } else if (sawText) {
-      values.push(js`${part.expression}`);
+      values.push(partCode(part, texts.join('')));
       texts.push('');
     } else {
       lead.push(js`${part.expression}`);
@@ -101,12 +101,24 @@ export function urlOfParts(value: ReadonlyArray<Text | Substitution>, isImage: b
   return js`${runtime('judgedURL')}(${out}, [${commaList(lead)}], [${textList}], [${commaList(values)}]${flags})`;
 }
 
+/** A value after some text of a URL; schemes without paths have an encoding of their own. @param before the fixed text before it, decoded */
+function partCode({ expression }: Substitution, before: string): Code {
+  const scheme = schemeOf(before);
+  if (scheme === 'mailto') return js`${runtime(before.includes('?') ? 'mailHeader' : 'mailAddress')}(${expression})`;
+  return scheme === 'tel' || scheme === 'sms' ? js`${runtime('telephoneNumber')}(${expression})` : js`${expression}`;
+}
+
 /** Whether fixed text at the start of a URL says which origin it leads to. */
 export function settlesOrigin(value: Array<Text | Substitution>): boolean {
   const first = value[0]!;
   if (first.kind !== 'text') return false;
   const seen = decodeHTMLAttribute(first.text).replace(/[\t\n\r]/g, '');
   return /^\/[^/\\]|^https?:\/\/[^/?#\\]+\//i.test(seen);
+}
+
+/** Whether a URL names a part of the document that it is in. */
+export function startsFragment([first]: Array<Text | Substitution>): boolean {
+  return first?.kind === 'text' && first.text.startsWith('#');
 }
 
 /** HTML §4.2.5.3, “Refresh state”: only the URL in `5; url=…` may be a value. */
