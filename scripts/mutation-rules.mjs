@@ -359,7 +359,12 @@ export const mutations = [
   ['sizes of files', 'intake.ts', 'if (size > most) fault', 'if (false) fault'],
   ['room of a visitor', 'intake.ts', 'keeper.roomFor(visitor) < 0', 'false'],
   ['files that nobody took', 'sent-body.ts', 'await this.hand?.end();', ''],
-  ['what is signed for one visitor', 'signed-payload.ts', 'if (!sealer.verify(', 'if (false && !sealer.verify('],
+  [
+    'what is signed for one visitor',
+    'signed-payload.ts',
+    'if (!sealer.verify(purpose, `${session} ${payload}`, proofs.slice(proofLength))) return undefined;',
+    '',
+  ],
   ['receipts of other forms', 'kept-files.ts', 'receipt.form !== form || ', ''],
   ['files in use', 'keeper.ts', 'if (this.taken.has(key)) return undefined;', ''],
   [

@@ -20,7 +20,7 @@ import {
 import { availableParallelism, tmpdir } from 'node:os';
 import { basename, join, resolve } from 'node:path';
 import { mutations } from './mutation-rules.mjs';
-import { jest, run } from './run.mjs';
+import { jest, run as runHere } from './run.mjs';
 import { requireNode, requirePackages } from './setup.mjs';
 
 /** Folders of sources, and the tests that know their rules best. The first that fits counts. */
@@ -64,6 +64,7 @@ const concerns = [
   [/^forms\/binding\/controls/, ['tests/forms/binding', 'tests/client/merge']],
   [/^forms\//, ['tests/forms/lists', 'tests/forms/definitions', 'tests/forms/schemas', 'tests/forms/reading']],
   [/^updates\/change-markup/, ['tests/updates/changes', 'tests/fuzz/costs']],
+  [/^protocol\//, ['tests/updates/folding']],
   [/^updates\//, ['tests/updates/folding', 'tests/updates/answers', 'tests/updates/alone']],
   [
     /^loom\/(?:submission|sent-body|kept-files)/,
@@ -75,6 +76,7 @@ const concerns = [
   [/^loom\/exchange/, ['tests/channels/channels', 'tests/forms/exchange']],
   [/^loom\/(?:locales|languages)/, ['tests/loom/locales']],
   [/^loom\//, ['tests/loom/misbehaving', 'tests/loom/data', 'tests/loom/policy', 'tests/updates/late']],
+  [/^node\/upload-folder/, ['tests/forms/stores', 'tests/forms/uploads', 'tests/forms/kept-files']],
   [/^node\/write-templates/, ['tests/cli/links']],
   [/^s3\//, ['tests/forms/stores']],
   [/^page\/url/, ['tests/loom/values', 'tests/loom/code-places', 'tests/fuzz/addresses', 'tests/browser/built']],
@@ -87,25 +89,28 @@ const concerns = [
 
 /** The rest, for rules that those do not notice: quick ones first. */
 const others = [
-  ['loom/values', 'loom/code-places', 'loom/options', 'loom/arguments', 'loom/locales', 'loom/data', 'loom/base'],
-  ['loom/guesses', 'loom/calls', 'forms/definitions', 'runtime/helpers', 'updates', 'forms/exchange', 'forms/binding'],
-  ['forms/tokens', 'forms/reading', 'forms/lists', 'forms/steps', 'forms/choices', 'forms/schemas', 'forms/looks'],
-  ['fuzz/addresses', 'node/', 'loom/misbehaving', 'loom/policy', 'loom/errors', 'forms/uploads', 'forms/kept-files'],
-  ['fuzz/structure', 'fuzz/costs', 'fuzz/templates', 'client/merge'],
+  ['diagnostics', 'language', 'runtime', 'loom'],
+  ['updates', 'forms'],
+  ['node/', 'channels', 'testing', 'vite'],
+  ['fuzz/addresses', 'fuzz/structure', 'fuzz/submissions', 'fuzz/expressions', 'fuzz/templates', 'fuzz/costs'],
+  ['client/'],
 ].map((group) => group.map((name) => `tests/${name}`));
 
 /** Commands and browsers run what was built: these rules are taken out of the build too. */
 const needsBuild = /^(?:client|cli|analysis|language\/literal-markup|node\/write-templates)/;
 
-/** Milliseconds after which tests count as failed: code that does not end is noticed by that. */
+/** Milliseconds after which a file of tests counts as failed: code that does not end is noticed by that. */
 const limit = 240_000;
+
+/** The same for many files. */
+const longLimit = 900_000;
 
 /** Where the test file that noticed a rule is kept between runs: it saves time, and proves nothing. */
 const memory = '.cache/mutations.json';
 
 requireNode();
 requirePackages();
-run('node', ['scripts/build.mjs']);
+runHere('node', ['scripts/build.mjs']);
 const isQuick = process.argv.includes('--quick');
 const wanted = process.argv.slice(2).filter((one) => one !== '--quick');
 const chosen = mutations.filter(([name]) => wanted.length === 0 || wanted.includes(name));
@@ -151,7 +156,8 @@ async function tried(folder, [name, file, found, instead]) {
   const path = join(folder, 'src', place);
   const source = readFileSync(path, 'utf8');
   let noticedBy;
-  const build = () => (needsBuild.test(place) ? ends(folder, ['scripts/build.mjs', '--untyped']) : true);
+  const build = async () =>
+    needsBuild.test(place) ? (await run(folder, ['scripts/build.mjs', '--untyped'])).isGood : true;
   writeFileSync(
     path,
     source.replace(found, () => instead),
@@ -161,10 +167,7 @@ async function tried(folder, [name, file, found, instead]) {
     const own = concerns.find(([folders]) => folders.test(place))?.[1] ?? [];
     const known = remembered[name] ? [remembered[name]] : [];
     for (const files of [...known, ...own.map((one) => [one]), ...(isQuick ? [] : others)])
-      if (!(await passes(folder, files))) {
-        noticedBy = files;
-        break;
-      }
+      noticedBy ??= await failing(folder, files);
     if (!noticedBy) return isQuick ? 'UNNOTICED by its own tests' : 'UNNOTICED';
   } finally {
     writeFileSync(path, source);
@@ -172,7 +175,7 @@ async function tried(folder, [name, file, found, instead]) {
   }
   // Tests that fail without the change too have noticed nothing.
   const key = noticedBy.join(' ');
-  if (!untouched.has(key)) untouched.set(key, await passes(folder, noticedBy));
+  if (!untouched.has(key)) untouched.set(key, (await failing(folder, noticedBy)) === undefined);
   if (!untouched.get(key)) return `FAILS ANYWAY (${key}):`;
   remembered[name] = noticedBy;
   mkdirSync('.cache', { recursive: true });
@@ -180,14 +183,20 @@ async function tried(folder, [name, file, found, instead]) {
   return 'noticed';
 }
 
-function passes(folder, files) {
-  return ends(folder, [...jest, '--bail', '--runInBand', ...files]);
+/** The first file of tests that fails, as far as that is known; `undefined` where all pass. */
+async function failing(folder, files) {
+  const time = files.length === 1 ? limit : longLimit;
+  const { isGood, output } = await run(folder, [...jest, '--bail', '--runInBand', ...files], time);
+  const [, file] = /^FAIL (\S+)/m.exec(output) ?? [];
+  return isGood ? undefined : file === undefined ? files : [file];
 }
 
-/** True if a program of Node ends well, and in time. */
-function ends(cwd, args) {
+/** Runs a program of Node: whether it ends well and in time, and what it prints. */
+function run(cwd, args, timeout = limit) {
   return new Promise((resolve) => {
-    const program = spawn(process.execPath, args, { cwd, stdio: 'ignore', timeout: limit, killSignal: 'SIGKILL' });
-    program.once('exit', (code) => resolve(code === 0));
+    const program = spawn(process.execPath, args, { cwd, timeout, killSignal: 'SIGKILL' });
+    let output = '';
+    for (const stream of [program.stdout, program.stderr]) stream.on('data', (text) => (output += text));
+    program.once('close', (code) => resolve({ isGood: code === 0, output }));
   });
 }
