@@ -12,6 +12,14 @@ export type LoomMode = 'development' | 'production';
 /** Where content that waits goes: in its place, or to the end of the page. */
 export type SendOrder = 'source' | 'late';
 
+/** How the reader of a page writes dates and numbers: `this` of a helper. */
+export interface HelperPlace {
+  /** BCP 47, such as `en-GB`. */
+  readonly locale: string;
+  /** IANA, such as `Europe/London`. */
+  readonly timeZone: string;
+}
+
 /** What a loom is made with. */
 export interface LoomOptions {
   /** Templates kept in memory: path → text, such as `{ 'pages/home.html': '<h1>${title}</h1>' }`. */
@@ -32,8 +40,11 @@ export interface LoomOptions {
    * nowhere. Pages are rendered without a look at them.
    */
   routes?: readonly string[];
-  /** Functions that templates may call, besides the built-in ones. One of the same name replaces a built-in one. */
-  helpers?: Readonly<Record<string, unknown>>;
+  /**
+   * Functions that templates may call, besides the built-in ones. One of the same name replaces a built-in one. A method is called with
+   * the reader's place: `{ shout(text) { return text.toLocaleUpperCase(this.locale); } }`.
+   */
+  helpers?: Readonly<Record<string, unknown>> & ThisType<HelperPlace>;
   /**
    * Files that templates name by relative URLs, such as `css/site.css`, and where they are. Under Node also a folder.
    * @example new Map([['css/site.css', '/assets/site-4f3a.css']])

@@ -285,7 +285,13 @@ export class Renderer {
   private helpersFor({ locale, timeZone }: LocaleSettings, assets: AssetFiles | undefined): Helpers {
     return this.helpersByPlace.get(`${locale} ${timeZone}`, () => {
       const { createHelpers, base } = this.program;
-      return { ...createHelpers?.({ locale, timeZone }, assets, this.fault, base), ...this.options.helpers };
+      const place = { locale, timeZone };
+      const own = Object.entries(this.options.helpers ?? {}).map(([name, helper]) => [
+        name,
+        // Options were checked: a helper is a function.
+        (helper as () => unknown).bind(place),
+      ]);
+      return { ...createHelpers?.(place, assets, this.fault, base), ...Object.fromEntries(own) };
     });
   }
 }

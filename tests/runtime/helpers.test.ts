@@ -14,6 +14,14 @@ describe('dates and numbers in the reader’s language', () => {
   test.each<[string, string, string]>([
     ['date(a)', '12 June 2026', '12. Juni 2026'],
     ["date(a, 'short')", '12/06/2026', '12.06.26'],
+    ["date(a, { weekday: 'long', day: 'numeric', month: 'long' })", 'Friday 12 June', 'Freitag, 12. Juni'],
+    ["date('2026-06-12', { month: 'long', year: 'numeric' })", 'June 2026', 'Juni 2026'],
+    ["time(a, { hour: 'numeric', minute: '2-digit', timeZoneName: 'short' })", '14:05 BST', '15:05 MESZ'],
+    [
+      "dateTime(a, { dateStyle: 'short', timeStyle: 'short', timeZone: 'UTC' })",
+      '12/06/2026, 13:05',
+      '12.06.26, 13:05',
+    ],
     ['time(a)', '14:05', '15:05'],
     ["time(a, 'medium')", '14:05:00', '15:05:00'],
     ['dateTime(a)', '12 Jun 2026, 14:05', '12.06.2026, 15:05'],
@@ -43,6 +51,47 @@ describe('dates and numbers in the reader’s language', () => {
     const loom = await createLoom({ sources: { 'pages/a.html': `<meta (takes a)>\${${expression}}` } });
     expect(plain(await loom.render('a', { a: moment }, { context: london }))).toBe(english);
     expect(plain(await loom.render('a', { a: moment }, { context: berlin }))).toBe(german);
+  });
+
+  test.each([
+    ['en', [0, 1, 2, 5, 21], ['0 many', '1 one', '2 many', '5 many', '21 many']],
+    ['pl', [1, 2, 5, 22], ['1 one', '2 few', '5 many', '22 few']],
+    ['ar', [0, 1, 2, 3], ['0 zero', '1 one', '2 two', '3 few']],
+  ])('plurals of %s have the forms of the language', async (locale, counts, expected) => {
+    const forms =
+      locale === 'en'
+        ? "{ one: 'one', other: 'many' }"
+        : "{ zero: 'zero', one: 'one', two: 'two', few: 'few', many: 'many', other: 'other' }";
+    const loom = await createLoom({ sources: { 'pages/a.html': `<meta (takes a)>\${plural(a, ${forms})}` } });
+    const written = await Promise.all(counts.map((a) => loom.render('a', { a }, { context: { locale } })));
+    expect(written).toEqual(expected);
+  });
+
+  test.each([
+    "date(1, { weekday: 'often' })",
+    "time(1, { dateStyle: 'short', weekday: 'long' })",
+    "plural(1, { one: 'x' })",
+  ])('${%s} is told in development, and shown as usual to visitors', async (expression) => {
+    expect((await failure(`\${${expression}}`)).code).toBe('invalid-helper-call');
+    const logger = { warn: () => {}, error: () => {} };
+    expect(await render(`\${${expression}}`, {}, {}, { mode: 'production', logger })).not.toBe('');
+  });
+
+  test('helpers of a project know the reader’s place', async () => {
+    const loom = await createLoom({
+      sources: { 'pages/a.html': "${place()} ${shout('i')} ${arrow(1)}" },
+      helpers: {
+        place() {
+          return `${this.locale} ${this.timeZone}`;
+        },
+        shout(text: string) {
+          return text.toLocaleUpperCase(this.locale);
+        },
+        arrow: (value: number) => value + 1,
+      },
+    });
+    expect(await loom.render('a', {}, { context: london })).toBe('en-GB Europe/London I 2');
+    expect(await loom.render('a', {}, { context: { locale: 'tr', timeZone: 'UTC' } })).toBe('tr UTC İ 2');
   });
 
   test('without a context the configuration says where the reader is', async () => {

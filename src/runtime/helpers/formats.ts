@@ -66,32 +66,47 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnF
     }
   };
 
-  const styleOf = (style: unknown, usual: DateStyle, written: string): DateStyle =>
-    style === undefined ? usual : given.word(style, dateStyles, usual, written);
+  /** @param optionsFor the options for a style */
   const write = (
-    moment: Date | undefined,
+    value: Time,
     isLocal: boolean,
-    dateStyle: DateStyle | undefined,
-    timeStyle: DateStyle | undefined,
+    style: DateStyle | Intl.DateTimeFormatOptions | undefined,
+    usual: DateStyle,
+    optionsFor: (style: DateStyle) => Intl.DateTimeFormatOptions,
+    name: string,
   ): string => {
+    const moment = given.moment(value);
     if (!moment) return '';
     const zone = isLocal ? 'UTC' : timeZone;
-    const key = `${dateStyle} ${timeStyle} ${zone}`;
-    const make = () => new Intl.DateTimeFormat(locale, { dateStyle, timeStyle, timeZone: zone });
-    return kept(dates, key, () => formatters.dates.get(`${locale} ${key}`, make)).format(moment);
+    const format = (options: () => Intl.DateTimeFormatOptions, of: string) => {
+      const key = `${of} ${zone}`;
+      const make = () => new Intl.DateTimeFormat(locale, { timeZone: zone, ...options() });
+      return kept(dates, key, () => formatters.dates.get(`${locale} ${key}`, make)).format(moment);
+    };
+    if (typeof style !== 'object' || style === null) {
+      const word = style === undefined ? usual : given.word(style, dateStyles, usual, `${name}(moment, '${usual}')`);
+      return format(() => optionsFor(word), `${name} ${word}`);
+    }
+    try {
+      return format(() => style, JSON.stringify(style));
+    } catch (error) {
+      const written = `${name}(moment, { weekday: 'long' })`;
+      given.fault(written, `the options are none of Intl.DateTimeFormat: ${messageOf(error)}`);
+      return format(() => optionsFor(usual), `${name} ${usual}`);
+    }
   };
 
   return {
     // A date without a time means that day everywhere, and a time of day that time: they are not moved to the reader’s zone.
-    /** `date(d, style?)`: 12 June 2026. */
-    date: (value: Time, style?: DateStyle) =>
-      write(given.moment(value), isDayAlone(value), styleOf(style, 'long', "date(day, 'short')"), undefined),
+    /** `date(d, style?)`: 12 June 2026. A style, or options as `Intl.DateTimeFormat` takes them. */
+    date: (value: Time, style?: DateStyle | Intl.DateTimeFormatOptions) =>
+      write(value, isDayAlone(value), style, 'long', (dateStyle) => ({ dateStyle }), 'date'),
     /** `time(d, style?)`: 14:05. */
-    time: (value: Time, style?: DateStyle) =>
-      write(given.moment(value), isTimeAlone(value), undefined, styleOf(style, 'short', "time(moment, 'short')")),
+    time: (value: Time, style?: DateStyle | Intl.DateTimeFormatOptions) =>
+      write(value, isTimeAlone(value), style, 'short', (timeStyle) => ({ timeStyle }), 'time'),
     /** `dateTime(d, style?)`: 12 Jun 2026, 14:05. */
-    dateTime: (value: Time, style?: DateStyle) =>
-      write(given.moment(value), false, styleOf(style, 'medium', "dateTime(moment, 'medium')"), 'short'),
+    dateTime: (value: Time, style?: DateStyle | Intl.DateTimeFormatOptions) =>
+      write(value, false, style, 'medium', (dateStyle) => ({ dateStyle, timeStyle: 'short' }), 'dateTime'),
     /** `relativeTime(d)`: 3 minutes ago, in 2 days. `now` may be given. */
     relativeTime: (value: Time, now: Time = Date.now()) => {
       const moment = given.moment(value);
@@ -124,15 +139,19 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnF
       const found = given.number(value, written);
       return found === undefined ? '' : numberWith(found, { style: 'percent', ...options }, written);
     },
-    /** `plural(n, 'berth', 'berths')`: 1 berth, 2 berths. */
-    plural: (value: Amount, one: string, other: string) => {
+    /**
+     * `plural(n, 'berth', 'berths')`: 1 berth, 2 berths. For languages with more forms: `plural(n, { one: '…', few: '…', other: '…' })`, by the
+     * categories of CLDR.
+     */
+    plural: (value: Amount, one: string | PluralForms, other?: string) => {
       const written = "plural(count, 'berth', 'berths')";
       const count = given.number(value, written);
-      if (typeof one !== 'string' || typeof other !== 'string')
+      const forms: Partial<PluralForms> = typeof one === 'object' ? (one ?? {}) : { one, other: other ?? one };
+      if (typeof forms.other !== 'string' || (typeof one !== 'object' && typeof other !== 'string'))
         given.fault(written, 'a word for one and a word for several are needed');
       if (count === undefined) return '';
       plainPlurals ??= formatters.plurals.get(locale, () => new Intl.PluralRules(locale));
-      const word = plainPlurals.select(Number(count)) === 'one' ? one : (other ?? one);
+      const word = forms[plainPlurals.select(Number(count))] ?? forms.other;
       return `${plainNumber(count)} ${word ?? ''}`.trimEnd();
     },
     /** `list(['a', 'b', 'c'])`: a, b and c. */
@@ -147,6 +166,9 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnF
     },
   };
 }
+
+/** Words by the categories of CLDR that a language has (UTS #35, part 3, §5). */
+type PluralForms = Partial<Record<Intl.LDMLPluralRule, string>> & { other: string };
 
 /** A number, or text in decimal notation, as databases give it. */
 type Amount = number | bigint | string | null | undefined;
