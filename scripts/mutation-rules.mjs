@@ -672,6 +672,7 @@ export const mutations = [
   ['searches of visitors', 'form-controls.ts', '!isServers(target as Element) ||', ''],
   ['searches at another site', 'form-controls.ts', 'if (url.origin === location.origin) reload', 'reload'],
   ['forms of visitors that send themselves', 'form-controls.ts', ' || !isServers(form) ||', ' ||'],
+  ['rows of a submission without proof', 'open-forms.ts', 'Math.min(count, most ?? count)', 'count'],
   [
     'other objects of a bucket',
     'sweep.ts',

@@ -26,7 +26,7 @@ import { requireNode, requirePackages } from './setup.mjs';
 /** Folders of sources, and the tests that know their rules best. The first that fits counts. */
 const concerns = [
   [/^runtime\/helpers\//, ['tests/runtime/helpers', 'tests/fuzz/costs']],
-  [/^(?:runtime|page)\/(?:form-elements|open-forms)/, ['tests/forms/tokens', 'tests/fuzz/structure']],
+  [/^(?:runtime|page)\/(?:form-elements|open-forms)/, ['tests/forms/tokens', 'tests/fuzz/submissions', 'tests/fuzz/structure']],
   [/^runtime\/(?:regions|pending)/, ['tests/updates/alone', 'tests/loom/waiting', 'tests/updates/answers']],
   [/^page\/(?:quiet-data|data-values)/, ['tests/loom/misbehaving']],
   [/^page\/mounting|^compiler\/lower\/mounting/, ['tests/loom/base']],

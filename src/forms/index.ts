@@ -24,7 +24,7 @@ export {
   valuesOf,
 } from './reading/entries.ts';
 export { fileRuleOf } from './reading/file-rules.ts';
-export { messagesAnswer } from './reading/messages-answer.ts';
+export { type AnswerForError, messagesAnswer } from './reading/messages-answer.ts';
 export { type Readable, readForm, readQuery, refusedForm } from './reading/read.ts';
 export { type Accepted, type Refused, refusedStatus, type Sent, type SentStatus } from './reading/sent.ts';
 export { handWritten, together } from './reading/shown-fields.ts';

@@ -7,7 +7,7 @@ import { contentPolicy } from './content-policy.ts';
 import type { DevelopmentTools } from './development-tools.ts';
 import type { Exchange } from './exchange.ts';
 import { exchangeMaker } from './exchanges.ts';
-import { failurePageFor } from './failures.ts';
+import { errorPageFor, failurePageFor } from './failures.ts';
 import { Languages } from './languages.ts';
 import type { Logger, LoomMode, LoomOptions } from './options.ts';
 import { pageSource, type SourceMaker } from './page-source.ts';
@@ -48,6 +48,7 @@ export interface Answerer {
  */
 export function answeringOn(platform: Platform): Answerer {
   const exchanges = ({ program, options, mode, tools, renderer, door }: AnswerNeeds) => {
+    const errorPage = errorPageFor(renderer, options.errorPage);
     const usedForms = options.usedForms ?? usedFormsInMemory();
     return exchangeMaker({
       renderer,
@@ -56,8 +57,9 @@ export function answeringOn(platform: Platform): Answerer {
       sealer: sealerFor(options.secret, mode === 'production' && program.postsForms(), platform.codes),
       site: siteSettings(options),
       context: options.context,
-      failurePage: tools?.failurePage ?? failurePageFor(renderer, options.errorPage),
-      strangersPage: failurePageFor(renderer, options.errorPage),
+      failurePage: tools?.failurePage ?? failurePageFor(errorPage),
+      strangersPage: failurePageFor(errorPage),
+      errorPage,
       usedForms,
       keeper: keeperFor(options, platform, usedForms, renderer.logger),
       policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),

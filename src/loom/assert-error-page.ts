@@ -1,6 +1,7 @@
 /** The option `errorPage`. */
 import { LoomError } from '../diagnostics/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
+import { errorPageData } from './failures.ts';
 import type { Program } from './program.ts';
 
 /**
@@ -11,6 +12,6 @@ export function assertErrorPage(program: Program, name: string | undefined): voi
   if (name === undefined) return;
   const page = program.page(name);
   if (!page) throw new LoomError(loomDiagnostic('unknown-error-page', { name }));
-  const others = page.required.filter((parameter) => parameter !== 'number');
+  const others = page.required.filter((parameter) => !(errorPageData as readonly string[]).includes(parameter));
   if (others.length > 0) throw new LoomError(loomDiagnostic('invalid-error-page', { name, others }));
 }

@@ -32,6 +32,14 @@ export interface RespondOptions {
   order?: SendOrder;
 }
 
+/** What `errorPage` takes besides the status. */
+export interface ErrorPageOptions {
+  /** What visitors read; default: a sentence for the status. */
+  text?: string;
+  /** Headers of the answer, such as `allow` or `retry-after`. */
+  headers?: HeadersInit;
+}
+
 /** How `exchange.redirect` sends a visitor elsewhere. */
 export interface RedirectOptions {
   /** A message for the page that comes next. */

@@ -48,7 +48,7 @@ const wordings = {
   }),
   'invalid-error-page': worded<{ name: string; others: readonly string[] }>({
     message: ({ name, others }) => `The error page “${name}” takes ${others.join(', ')}, which nobody can give it.`,
-    hint: () => 'Let it take number alone, which visitors can quote, or nothing.',
+    hint: () => 'Let it take number, which visitors can quote, status, title and text, or nothing.',
     examples: [{ name: 'error', others: ['message'] }],
   }),
   'unknown-partial': worded<{ name: string; nearest: Near | undefined }>({

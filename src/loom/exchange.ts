@@ -10,9 +10,11 @@ import {
   readQuery,
   type Sent,
   someForms,
+  wordingFor,
 } from '../forms/index.ts';
 import { type IncomingRequest, ReplyHeaders } from '../http/index.ts';
 import { type LoomContext, Recorder, readURL } from '../page/index.ts';
+import { type AnswerKind, headers as names, vary } from '../protocol/index.ts';
 import {
   clientAddress,
   type Flash,
@@ -25,21 +27,38 @@ import {
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { PageRequest } from './answer-page.ts';
-import type { ChangesOptions, FieldsOptions, ReadOptions, RedirectOptions, RespondOptions } from './call-options.ts';
+import type {
+  ChangesOptions,
+  ErrorPageOptions,
+  FieldsOptions,
+  ReadOptions,
+  RedirectOptions,
+  RespondOptions,
+} from './call-options.ts';
 import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
 import { answerChanges, assertedOtherwise } from './changes-reply.ts';
 import { type ChannelDoor, type ChannelState, readerKey } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { FailurePage } from './failure-page.ts';
+import type { ErrorPage } from './failures.ts';
 import type { Languages } from './languages.ts';
 import { logDiagnostic } from './log.ts';
-import { fieldsKind, flashKind, flashTable, readOptionTable, redirectOptionTable } from './option-table.ts';
-import { pageReply } from './page-reply.ts';
+import {
+  errorPageOptionTable,
+  errorStatus,
+  fieldsKind,
+  flashKind,
+  flashTable,
+  readOptionTable,
+  redirectOptionTable,
+} from './option-table.ts';
+import { finished, pageReply } from './page-reply.ts';
 import { formsIn, keepForms, QuietData } from './quiet-data.ts';
 import { redirectReply } from './redirect-reply.ts';
 import type { Renderer } from './renderer.ts';
 import { RequestContext } from './request-context.ts';
 import type { SentFields } from './sent-fields.ts';
+import { statusText } from './status-texts.ts';
 import { type AnyReadable, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
 import type { UsedForms } from './used-forms.ts';
@@ -47,8 +66,8 @@ import type { UsedForms } from './used-forms.ts';
 /** What `verify` found. */
 export interface Verification {
   ok: boolean;
-  /** A plain 403, ready to return. */
-  response: Response;
+  /** A 403, ready to return: the page for errors, or its text for programs. */
+  readonly response: Response;
 }
 
 /** What pages of one loom have in common. */
@@ -56,6 +75,7 @@ interface PageSettings {
   renderer: Renderer;
   policy: ContentPolicy | undefined;
   failurePage: FailurePage;
+  errorPage: ErrorPage;
   keeper: FileKeeper | undefined;
   usedForms: UsedForms;
   door: ChannelDoor;
@@ -77,6 +97,7 @@ export class Exchange {
   /** What pages are kept to. */
   private readonly policy: ContentPolicy | undefined;
   private readonly failurePage: FailurePage;
+  private readonly pageForError: ErrorPage;
   private readonly site: SiteSettings;
   /** Takes files, where the platform has somewhere for them, and knows what was sent off. */
   private readonly stores: Pick<PageSettings, 'keeper' | 'usedForms'>;
@@ -91,13 +112,14 @@ export class Exchange {
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
-    { renderer, policy, failurePage, keeper, usedForms, door, languages, site }: PageSettings,
+    { renderer, policy, failurePage, errorPage, keeper, usedForms, door, languages, site }: PageSettings,
   ) {
     this.site = site;
     this.incoming = incoming;
     this.renderer = renderer;
     this.policy = policy;
     this.failurePage = failurePage;
+    this.pageForError = errorPage;
     this.stores = { keeper, usedForms };
     this.visitor = visitor;
     this.channels = door.state();
@@ -155,7 +177,11 @@ export class Exchange {
    * A form with the choices that its definition asks for: for forms that are deeper in the data of a page. Those at its top are ready
    * when the page is rendered.
    */
-  prepare<Name extends string, Input, Output>(form: Form<Name, Input, Output>): Promise<Form<Name, Input, Output>> {
+  prepare<Name extends string, Input, Output>(form: Form<Name, Input, Output>): Promise<Form<Name, Input, Output>>;
+  /** A form that was read has its choices already. */
+  prepare<Prepared extends Sent<string, unknown, unknown>>(form: Prepared): Promise<Prepared>;
+  async prepare(form: Form | Sent<string, unknown, unknown>): Promise<unknown> {
+    if ('ok' in form) return form;
     assertReadable('prepare', form);
     return form.prepared(this);
   }
@@ -183,17 +209,54 @@ export class Exchange {
    */
   fields<const Name extends string>(options: FieldsOptions<Name>): Promise<SentFields<Name>> {
     assertArgument('fields', 'options', options, fieldsKind);
-    return this.submission.fields(ownOptions(options), this.context);
+    return this.submission.fields(ownOptions(options), this.context, this.errorPage.bind(this));
   }
 
   /** Whether an unsafe request comes from a page of this site: for routes without a form definition, as a button that deletes. */
   async verify(): Promise<Verification> {
     const ok = await this.submission.verify();
+    const { incoming } = this;
     const headers = new ReplyHeaders();
     headers.set('cache-control', 'no-store');
-    if (!ok) headers.set('content-type', 'text/plain; charset=utf-8');
-    const body = ok ? undefined : 'This request did not come from a page of this site.\n';
-    return { ok, response: this.incoming.responseOf({ status: ok ? 204 : 403, headers, body }) };
+    const refused = () => {
+      const text = wordingFor(undefined, this.context.locale)('refused', { label: '' });
+      return this.errorPage(403, { text });
+    };
+    return {
+      ok,
+      get response() {
+        return ok ? incoming.responseOf({ status: 204, headers, body: undefined }) : refused();
+      },
+    };
+  }
+
+  /**
+   * Answers with the page for an error, in the look of the site (option `errorPage`): for a page that is not there, a method that is not
+   * taken, too many requests. Programs, and the client for a form, are given the text alone.
+   * @param status 400 to 599
+   * @throws {LoomError} for another status, and for options that are none
+   * @example return exchange.errorPage(404);
+   */
+  errorPage(status: number, given?: ErrorPageOptions): Response {
+    assertArgument('errorPage', 'status', status, errorStatus);
+    assertOptions('errorPage', given, errorPageOptionTable);
+    const { text, headers: more } = ownOptions(given);
+    const { incoming, visitor, ownContext: context } = this;
+    this.isDone = false;
+    void this.ownSubmission?.giveBack();
+    const takesPage = /\btext\/html\b/i.test(incoming.header('accept') ?? '');
+    const isPage = takesPage && !(this.asked && !isSafeMethod(incoming.method));
+    const headers = ReplyHeaders.of(more);
+    headers.set('content-type', `text/${isPage ? 'html' : 'plain'}; charset=utf-8`);
+    headers.set('cache-control', 'no-store');
+    headers.append('vary', vary);
+    headers.append('vary', 'Accept');
+    if (isPage) headers.set(names.answer, 'failure' satisfies AnswerKind);
+    const body = isPage
+      ? this.pageForError({ status, text }, { context, security: visitor })
+      : `${text ?? statusText(status, context.locale).text}\n`;
+    const reply = finished(this.renderer, this.pageRequest, { status, headers, body });
+    return incoming.responseOf(this.renderer.noted(reply, { sent: 'error' }, incoming));
   }
 
   /** Begins a new session, for the moment when the visitor signs in or out: tokens of before are worth nothing. */

@@ -10,6 +10,7 @@ import type { ChannelDoor } from './channel-door.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import { Exchange } from './exchange.ts';
 import type { FailurePage } from './failure-page.ts';
+import type { ErrorPage } from './failures.ts';
 import type { Languages } from './languages.ts';
 import { logDiagnostic } from './log.ts';
 import type { LoomOptions } from './options.ts';
@@ -26,6 +27,8 @@ export interface ExchangeSettings {
   failurePage: FailurePage;
   /** The same for requests by a name that a stranger may own: it says nothing of the project. */
   strangersPage: FailurePage;
+  /** The page for a request that was refused. */
+  errorPage: ErrorPage;
   policy: ContentPolicy | undefined;
   keeper: FileKeeper | undefined;
   /** Of the channels that this loom has. */

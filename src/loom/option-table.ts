@@ -20,6 +20,7 @@ import {
 import { isLocale, isTimeZone } from '../runtime/index.ts';
 import type {
   ChangesOptions,
+  ErrorPageOptions,
   ReadOptions,
   RedirectOptions,
   RenderOptions,
@@ -111,6 +112,14 @@ export const respondOptionTable: OptionTable<RespondOptions> = {
   status: anything,
   headers: anything,
   order,
+};
+
+export const errorPageOptionTable: OptionTable<ErrorPageOptions> = { text: anyText, headers: anything };
+
+/** RFC 9110 §15.5 and §15.6 */
+export const errorStatus: OptionKind = {
+  words: 'a status of an error, 400 to 599',
+  holds: (value) => Number.isInteger(value) && (value as number) >= 400 && (value as number) <= 599,
 };
 
 export const redirectOptionTable: OptionTable<RedirectOptions> = {

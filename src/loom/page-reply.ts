@@ -88,7 +88,7 @@ function pageOfFailure(
     return failurePage({ ...failure, context, security: visitor });
   } catch (cause) {
     logger.error({ err: cause }, 'The page that shows an error failed.');
-    return visitorsPage(failure.number);
+    return visitorsPage({ status: 500, number: failure.number }, context.locale);
   }
 }
 

@@ -1,5 +1,12 @@
 /** A form that was written by hand, as it was sent: texts and files by name. */
-import { type Entries, messagesAnswer, type SentStatus, type UploadedFile, wordingFor } from '../forms/index.ts';
+import {
+  type AnswerForError,
+  type Entries,
+  messagesAnswer,
+  type SentStatus,
+  type UploadedFile,
+  wordingFor,
+} from '../forms/index.ts';
 
 /** What `fields` gives: `ok` tells whether all of it was let in. What was typed is there in any case. */
 export interface SentFields<Name extends string = string> {
@@ -17,14 +24,25 @@ export interface SentFields<Name extends string = string> {
   allFiles(name: Name): UploadedFile[];
   /** Names → messages; `''` for what concerns all of it. */
   readonly errors: Readonly<Record<string, string[]>>;
-  /** An answer for whoever wants to stop here: the status, and the messages as plain text. */
+  /** An answer for whoever wants to stop here: the status, and the messages in a page of the site. */
   readonly response: Response;
 }
 
-/** @param isRefused whether it did not come from a page of this site */
+interface HowSent {
+  /** Names that are read. */
+  names: ReadonlySet<string>;
+  /** Whether it did not come from a page of this site. */
+  isRefused: boolean;
+  locale: string | undefined;
+  /** Names that take files. */
+  fileNames: readonly string[];
+  /** Makes the answer that says what is wrong. */
+  answer: AnswerForError;
+}
+
 export function sentFields<Name extends string>(
   body: Entries,
-  { names, isRefused, locale }: { names: ReadonlySet<string>; isRefused: boolean; locale: string | undefined },
+  { names, isRefused, locale, answer, fileNames }: HowSent,
 ): SentFields<Name> {
   const word = wordingFor(undefined, locale);
   const texts = (body.entries ?? []).flatMap(
@@ -38,6 +56,10 @@ export function sentFields<Name extends string>(
         fault ? [[name, [word(fault.code, { label: name, limit: fault.limit })]]] : [],
     ),
   );
+  // Text in place of a file is what a form sends that was made for another encoding.
+  for (const name of body.ok && !isRefused ? fileNames : [])
+    if (!Object.hasOwn(errors, name) && texts.some(([one, text]) => one === name && text !== ''))
+      errors[name] = [word('not-a-file', { label: name })];
   if (isRefused) errors[''] = [word('refused', { label: '' })];
   else if (!body.ok) errors[''] = [word(body.reason, { label: '', limit: body.limit })];
   const ok = Object.keys(errors).length === 0;
@@ -51,7 +73,7 @@ export function sentFields<Name extends string>(
     allFiles: (name) => files.flatMap(([one, file]) => (one === name ? [file] : [])),
     errors,
     get response() {
-      return messagesAnswer(errors, (name) => name, ok || status === 422 ? 400 : status);
+      return messagesAnswer(errors, (name) => name, ok || status === 422 ? 400 : status, answer);
     },
   };
 }

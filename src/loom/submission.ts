@@ -1,5 +1,6 @@
 /** What an unsafe request sent: its body, read once, and whether it is proved to come from a page of this site. */
 import {
+  type AnswerForError,
   defaultLimits,
   type Entries,
   type Entry,
@@ -178,6 +179,7 @@ export class Submission {
   async fields<const Name extends string>(
     { only, accept }: FieldsOptions<Name>,
     { locale }: LoomContext,
+    answer: AnswerForError,
   ): Promise<SentFields<Name>> {
     this.isChecked = true;
     const names = new Set<string>(only);
@@ -191,7 +193,7 @@ export class Submission {
         : undefined;
     const body = await this.bodyFor({ limits: defaultLimits, ruleOf });
     const isRefused = body.ok ? this.verifiedPage(body) === undefined : this.from === 'foreign';
-    return sentFields(body, { names, isRefused, locale });
+    return sentFields(body, { names, isRefused, locale, answer, fileNames: Object.keys(accept ?? {}) });
   }
 
   /** Whether the request comes from a page of this site. */

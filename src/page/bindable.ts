@@ -38,6 +38,8 @@ export interface Bindable {
    * not its own place.
    */
   listsShown(): Iterable<{ name: string; rows: string }>;
+  /** How many rows of a list are proved, where some were sent without proof. */
+  mostRows?(list: string): number | undefined;
   /** What it takes along to its reading, as text; nothing where there is nothing. @param names of the fields that are shown, as patterns */
   stateFor(names: ReadonlySet<string>): string | undefined;
   /** How a button is that changes the form: `add crew`, `remove crew[0]`, `refresh`, `back`. */

@@ -122,12 +122,16 @@ export class FormRegistry {
   shownFields(form: Bindable, { names, counts, origins }: FieldsBeingShown): ShownFields {
     const additions = this.additions.get(form);
     const rows = new Map<string, RowsShown>();
-    for (const [list, count] of counts)
+    for (const [list, count] of counts) {
+      const canAdd = additions?.has(list) ?? false;
+      // Rows that a sender made up are shown again; where the page cannot add any, they do not count.
+      const most = canAdd ? undefined : form.mostRows?.(list);
       rows.set(list, {
-        count: count === Infinity ? undefined : count,
-        canAdd: additions?.has(list) ?? false,
+        count: count === Infinity ? undefined : Math.min(count, most ?? count),
+        canAdd,
         origins: origins.get(list) ?? '',
       });
+    }
     const step = form.step?.name;
     return step === undefined ? { names, rows } : { names, rows, step };
   }

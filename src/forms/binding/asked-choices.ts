@@ -10,6 +10,8 @@ export interface FormExchange {
   readonly request: Request;
   /** What belongs to the request. */
   readonly context: LoomContext;
+  /** Answers with the page for an error. */
+  errorPage?(status: number, options: { text: string }): Response;
 }
 
 /** What a form shows, for choices that depend on other fields. */

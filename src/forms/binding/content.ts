@@ -31,6 +31,8 @@ export interface FormContent {
   raw?: RawGroup | undefined;
   errors: FieldErrors;
   locale?: string | undefined;
+  /** Whether what was sent came without proof that a page of ours had asked for it. */
+  isUnproved?: boolean;
   /** Files that were sent, by field: whoever shows the form again keeps them for the next try. */
   files?: ReadonlyMap<string, readonly SentFile[]>;
   /** Fields whose file is to be removed. */

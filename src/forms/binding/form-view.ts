@@ -24,8 +24,10 @@ import {
   patternOfPath,
   rowsAround,
   shapeAt,
+  valueAt,
 } from '../schema/paths.ts';
 import { rawAt } from '../schema/raw.ts';
+import { rowCount } from '../schema/rows.ts';
 import type { Choice, Group, Shape } from '../schema/shape.ts';
 import { words } from '../schema/words.ts';
 import type { FormSettings } from '../settings.ts';
@@ -140,6 +142,12 @@ export class FormView<Model = unknown> implements Bindable {
 
   get steps(): Step[] {
     return stepsOf(this.settings.steps ?? [], this.content.step);
+  }
+
+  mostRows(list: string): number | undefined {
+    const { isUnproved, model } = this.content;
+    const shape = isUnproved ? this.shapeOf(list) : undefined;
+    return shape?.shape === 'list' ? rowCount(shape, undefined, valueAt(model, this.pathOf(list))) : undefined;
   }
 
   stateFor(names: ReadonlySet<string>): string | undefined {

@@ -179,6 +179,7 @@ export class Reading {
       step: state?.step,
       base: this.baseOfPage,
       draft: state ? (state.draft ?? []) : typed.filter(isInStep),
+      isUnproved: !state,
       isRepeated,
       ...this.filesOf(raw, entries),
     });
@@ -238,6 +239,7 @@ export class Reading {
       unknown,
       isEdited,
       isRepeated,
+      answer: this.options.exchange?.errorPage?.bind(this.options.exchange),
     });
   }
 
@@ -272,7 +274,11 @@ export class Reading {
 }
 
 /** What reading gives besides the texts and the messages. */
-interface Made extends Pick<FormContent, 'files' | 'removed' | 'focus' | 'asked' | 'step' | 'sent' | 'base' | 'draft'> {
+interface Made
+  extends Pick<
+    FormContent,
+    'files' | 'removed' | 'focus' | 'asked' | 'step' | 'sent' | 'base' | 'draft' | 'isUnproved'
+  > {
   value?: unknown;
   button?: string | undefined;
   isEdited?: boolean;

@@ -8,7 +8,7 @@ import { parsePath } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
 import type { FormSettings } from '../settings.ts';
 import { stepOf } from '../steps.ts';
-import { messagesAnswer } from './messages-answer.ts';
+import { type AnswerForError, messagesAnswer } from './messages-answer.ts';
 
 /** How reading ended, as an HTTP status. 200 where everything is right. */
 export type SentStatus = 200 | 400 | 403 | 408 | 409 | 413 | 415 | 422;
@@ -58,6 +58,8 @@ export interface SentDetails {
   unknown: ReadonlyMap<string, readonly string[]>;
   isEdited?: boolean;
   isRepeated?: boolean;
+  /** Makes the answer of the site for what was refused. */
+  answer?: AnswerForError | undefined;
 }
 
 /** Marks forms that were read: data of visitors can have every other property of theirs. */
@@ -84,6 +86,7 @@ export class SentForm extends FormView {
   readonly repeated: boolean;
   readonly unknown: ReadonlyMap<string, readonly string[]>;
   private readonly form: Group;
+  private readonly answer: AnswerForError | undefined;
 
   constructor(settings: FormSettings, form: Group, content: FormContent, options: BindOptions, details: SentDetails) {
     super(settings, form, content, options);
@@ -95,6 +98,7 @@ export class SentForm extends FormView {
     this.value = details.value;
     this.button = details.button;
     this.unknown = details.unknown;
+    this.answer = details.answer;
   }
 
   get removed(): ReadonlySet<string> {
@@ -107,13 +111,13 @@ export class SentForm extends FormView {
 
   get response(): Response {
     const status = this.status === 422 || this.status === 200 ? 400 : this.status;
-    return messagesAnswer(this.errors, (name) => this.labelOf(name), status);
+    return messagesAnswer(this.errors, (name) => this.labelOf(name), status, this.answer);
   }
 
   refuse(field: string, message: string): SentForm {
     if (field !== '') assertField(this.name, this.form, field);
     assertArgument('refuse', 'message', message, someText);
-    const { settings, form, content, options, button, unknown } = this;
+    const { settings, form, content, options, button, unknown, answer } = this;
     const { steps } = settings;
     // The step with the field is shown.
     const step = steps?.[stepOf(steps, parsePath(field, settings.limitsInForce.depth) ?? [])]?.name ?? content.step;
@@ -124,6 +128,7 @@ export class SentForm extends FormView {
       value: undefined,
       button,
       unknown,
+      answer,
     });
   }
 }
