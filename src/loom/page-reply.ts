@@ -36,11 +36,12 @@ export function pageReply(
   };
   const failed = (error: unknown): Reply => failureReply(renderer, to, { error, page: name, data, headers });
   try {
-    const ready = to.prepare?.(data) ?? data;
-    // What forms ask for comes first.
-    if (ready !== data) {
+    if (to.prepare) {
+      // What forms ask for comes first.
+      const ready = to.prepare(data);
       const next = (whole: object) => pageReply(renderer, name, whole, { ...to, prepare: undefined }, given);
-      return ready instanceof Promise ? ready.then(next, failed) : next(ready);
+      if (ready instanceof Promise) return ready.then(next, failed);
+      if (!Object.is(ready, data)) return next(ready);
     }
     if (given !== undefined) assertOptions('respond', given, respondOptionTable);
     const options = ownOptions(given);
