@@ -3,6 +3,7 @@ export { answeringOn } from './answering.ts';
 export { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
 export type {
   ChangesOptions,
+  ErrorPageOptions,
   FieldsOptions,
   RedirectOptions,
   RenderOptions,
@@ -23,6 +24,7 @@ export { memoryLoom } from './memory-loom.ts';
 export { loomOptionTable } from './option-table.ts';
 export {
   type AssetFiles,
+  type HelperPlace,
   type Logger,
   type LoomMode,
   type LoomOptions,

@@ -4,8 +4,11 @@ import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { LoomError } from '../diagnostics/index.ts';
 import type { ServerObjects } from '../http/index.ts';
 import type {
+  ChangesOptions,
+  ChangesSource,
   DataArguments,
   DataOf,
+  ErrorPageOptions,
   Exchange,
   Loom,
   PageName,
@@ -43,7 +46,10 @@ export async function nodeExchange(
   return new NodeExchange(await loom.exchange(incoming.request), incoming, res);
 }
 
-export class NodeExchange {
+/** What an exchange has, each of which one of Node’s has too. */
+type Member = Exclude<keyof Exchange, symbol>;
+
+export class NodeExchange implements Record<Member, unknown> {
   /** What belongs to the request; templates see it as `context`. */
   readonly context: Exchange['context'];
   /** Reads a form that was sent; never rejects for anything that a sender can do. */
@@ -52,6 +58,10 @@ export class NodeExchange {
   readonly readOneOf: Exchange['readOneOf'];
   /** Reads a form that was written by hand: texts and files by name. */
   readonly fields: Exchange['fields'];
+  /** A form with the choices that its definition asks for. */
+  readonly prepare: Exchange['prepare'];
+  /** A page for `changes`: what an answer ends with, or what readers without the client are given. */
+  readonly page: Exchange['page'];
   /** Reads the query of the request’s URL. */
   readonly readQuery: Exchange['readQuery'];
   /** Begins a new session, for the moment when the visitor signs in or out. */
@@ -70,6 +80,8 @@ export class NodeExchange {
     this.read = exchange.read.bind(exchange);
     this.readOneOf = exchange.readOneOf.bind(exchange);
     this.fields = exchange.fields.bind(exchange);
+    this.prepare = exchange.prepare.bind(exchange);
+    this.page = exchange.page.bind(exchange);
     this.readQuery = exchange.readQuery.bind(exchange);
     this.renew = exchange.renew.bind(exchange);
     this.flash = exchange.flash.bind(exchange);
@@ -88,6 +100,19 @@ export class NodeExchange {
     await this.send(await this.exchange.respond(page, ...rest));
   }
 
+  /** Answers with changes of the page as they come: progress of a long job, a log, text as it is written. */
+  async changes(source: ChangesSource, options: ChangesOptions): Promise<void> {
+    await this.send(await this.exchange.changes(source, options));
+  }
+
+  /**
+   * Answers with the page for an error, in the look of the site (option `errorPage`).
+   * @param status 400 to 599
+   */
+  async errorPage(status: number, options?: ErrorPageOptions): Promise<void> {
+    await this.send(this.exchange.errorPage(status, options));
+  }
+
   /** Answers by sending the visitor on. */
   redirect(to: string | URL, options?: RedirectOptions): Promise<void> {
     return this.send(this.exchange.redirect(to, options));
@@ -103,8 +128,8 @@ export class NodeExchange {
    * @example const checked = await exchange.verify(); if (!checked.ok) return checked.refuse();
    */
   async verify(): Promise<{ ok: boolean; refuse(): Promise<void> }> {
-    const { ok, response } = await this.exchange.verify();
-    return { ok, refuse: () => this.send(response) };
+    const checked = await this.exchange.verify();
+    return { ok: checked.ok, refuse: () => this.send(checked.response) };
   }
 
   /** Ends the exchange without an answer of its own. */
@@ -112,7 +137,11 @@ export class NodeExchange {
     return this.incoming.end();
   }
 
-  private async send(response: Response): Promise<void> {
+  /**
+   * Answers with a response of the Fetch standard, such as that of `fields`.
+   * @example const sent = await exchange.fields({ only: ['name'] }); if (!sent.ok) return exchange.send(sent.response);
+   */
+  async send(response: Response): Promise<void> {
     const error = await new Promise((resolve) => {
       send(response, this.res, resolve);
     });

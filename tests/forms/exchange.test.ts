@@ -121,6 +121,34 @@ describe('a form’s round', () => {
     expect(response.status).toBe(422);
   });
 
+  test('fields tells of the name of a file in place of a file', async () => {
+    const ada = await visitor({ 'pages/photo.html': '<form method="post"><input name="photo"></form>' });
+    await ada.page((exchange) => exchange.respond('photo'));
+    const fields = { only: ['photo', 'note'], accept: { photo: ['image/png'] } } as const;
+    const sent = await (
+      await ada.send([
+        ['photo', 'tern.png'],
+        ['note', 'x'],
+      ])
+    ).fields(fields);
+    expect([sent.ok, sent.status, Object.keys(sent.errors)]).toEqual([false, 422, ['photo']]);
+    const none = await (
+      await ada.send([
+        ['photo', ''],
+        ['note', 'x'],
+      ])
+    ).fields(fields);
+    expect([none.ok, none.errors]).toEqual([true, {}]);
+  });
+
+  test('a form that was read can be prepared again', async () => {
+    const ada = await visitor(sources);
+    await ada.page(showEdit);
+    const exchange = await ada.send([['name', 'T']]);
+    const sent = await exchange.read(boatForm);
+    expect(await exchange.prepare(sent)).toBe(sent);
+  });
+
   test('data that only looks like a refused form says nothing about the page', async () => {
     const ada = await visitor({ 'pages/data.html': '<meta (takes answer)>${answer.status}' });
     const answer = { ok: false, status: 403, errors: { name: ['no'] } };

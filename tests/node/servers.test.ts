@@ -82,10 +82,7 @@ describe.each(Object.entries(kinds))('%s', (_name, listenerOf) => {
     const foreign = await browser.send(page, { name: 'Tern' }, { origin: 'http://evil.test' });
     expect([403, 404]).toContain(foreign.status);
     const unproved = await browser.ask('/boats/1', { method: 'DELETE' });
-    expect([unproved.status, await unproved.text()]).toEqual([
-      403,
-      expect.stringContaining('not sent from this site'),
-    ]);
+    expect([unproved.status, await unproved.text()]).toEqual([403, expect.stringContaining('not sent from this site')]);
   });
 
   test('HEAD has no content', async () => {
