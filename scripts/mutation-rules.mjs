@@ -250,7 +250,12 @@ export const mutations = [
     '',
   ],
   ['late rows of a list', 'data-values.ts', 'else lookAtNext(row as Record<string, unknown>, accessors, meet);', ''],
-  ['forms told by what they are', 'sent.ts', '[sentMark] ?? {};', '[sentMark] ?? (value as SentForm);'],
+  [
+    'forms told by what they are',
+    'data-values.ts',
+    'else if (bindable in one)',
+    "else if (bindable in one || 'ok' in one)",
+  ],
   ['errors that cannot be looked at', 'thrown.ts', 'if (read.every((text) =>', 'if (read.some((text) =>'],
   [
     'errors that cannot be asked what they are',

@@ -26,7 +26,10 @@ import { requireNode, requirePackages } from './setup.mjs';
 /** Folders of sources, and the tests that know their rules best. The first that fits counts. */
 const concerns = [
   [/^runtime\/helpers\//, ['tests/runtime/helpers', 'tests/fuzz/costs']],
-  [/^(?:runtime|page)\/(?:form-elements|open-forms)/, ['tests/forms/tokens', 'tests/fuzz/submissions', 'tests/fuzz/structure']],
+  [
+    /^(?:runtime|page)\/(?:form-elements|open-forms)/,
+    ['tests/forms/tokens', 'tests/fuzz/submissions', 'tests/fuzz/structure'],
+  ],
   [/^runtime\/(?:regions|pending)/, ['tests/updates/alone', 'tests/loom/waiting', 'tests/updates/answers']],
   [/^page\/(?:quiet-data|data-values)/, ['tests/loom/misbehaving']],
   [/^page\/mounting|^compiler\/lower\/mounting/, ['tests/loom/base']],
@@ -71,6 +74,7 @@ const concerns = [
     ['tests/forms/proof', 'tests/forms/tokens', 'tests/forms/steps', 'tests/forms/kept-files'],
   ],
   [/^loom\/content-policy|^loom\/page-reply/, ['tests/loom/policy', 'tests/forms/tokens']],
+  [/^loom\/data-values/, ['tests/forms/exchange', 'tests/loom/misbehaving']],
   [/^loom\/changes/, ['tests/updates/changes']],
   [/^loom\/data-words/, ['tests/loom/errors']],
   [/^loom\/exchange/, ['tests/channels/channels', 'tests/forms/exchange']],
@@ -92,7 +96,7 @@ const others = [
   ['diagnostics', 'language', 'runtime', 'loom'],
   ['updates', 'forms'],
   ['node/', 'channels', 'testing', 'vite'],
-  ['fuzz/addresses', 'fuzz/structure', 'fuzz/submissions', 'fuzz/expressions', 'fuzz/templates', 'fuzz/costs'],
+  ['fuzz/addresses', 'fuzz/structure', 'fuzz/submissions', 'fuzz/templates', 'fuzz/costs'],
   ['client/'],
 ].map((group) => group.map((name) => `tests/${name}`));
 

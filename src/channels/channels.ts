@@ -8,7 +8,16 @@ import {
   someText,
   withMethods,
 } from '../diagnostics/index.ts';
-import { incomingOf, type Reply, ReplyHeaders } from '../http/index.ts';
+import {
+  assertRequest,
+  carriesIncoming,
+  incomingOf,
+  isPairResponse,
+  type PairRequest,
+  type PairResponse,
+  type Reply,
+  ReplyHeaders,
+} from '../http/index.ts';
 import { channelDoor, type Exchange, type PublicationPlace, readerKey } from '../loom/index.ts';
 import { provenance } from '../security/index.ts';
 import { Change } from '../updates/index.ts';
@@ -50,6 +59,11 @@ export interface Channels {
    * @example app.get('/channels', (c) => channels.connect(c.req.raw, { authorize: (channel) => channel === 'arrivals' }));
    */
   connect(request: Request, options: ConnectOptions): Promise<Response>;
+  /**
+   * The same for servers that hand out `(req, res)`. Resolves when the connection has ended.
+   * @example app.get('/channels', (req, res) => channels.connect(req, res, { authorize: (channel) => channel === 'arrivals' }));
+   */
+  connect(req: PairRequest, res: PairResponse, options: ConnectOptions): Promise<void>;
   /** How many listen, and what has happened so far. */
   stats(): ChannelStats;
   /** Ends all connections; browsers connect again after a while, each after another. */
@@ -117,7 +131,20 @@ export function createChannels(options: ChannelsOptions): Channels {
     published++;
   }
 
-  async function connect(request: Request, given: ConnectOptions): Promise<Response> {
+  function connect(request: Request, options: ConnectOptions): Promise<Response>;
+  function connect(req: PairRequest, res: PairResponse, options: ConnectOptions): Promise<void>;
+  function connect(
+    request: Request | PairRequest,
+    second: ConnectOptions | PairResponse,
+    third?: ConnectOptions,
+  ): Promise<unknown> {
+    if (isPairResponse(second) && door.pair)
+      return door.pair(request as PairRequest, second, (fetched) => connectRequest(fetched, third!));
+    return connectRequest(request as Request, second as ConnectOptions);
+  }
+
+  async function connectRequest(request: Request, given: ConnectOptions): Promise<Response> {
+    if (!carriesIncoming(request)) assertRequest(request);
     assertOptions('connect', given, connectTable);
     assertArgument('connect', '“authorize”', given?.authorize, anyFunction);
     const incoming = incomingOf(request);

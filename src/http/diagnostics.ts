@@ -2,7 +2,7 @@
 import { catalogue, worded } from '../diagnostics/index.ts';
 
 const requestHints = {
-  node: 'Use respondTo(loom, req, res, page, data) or nodeExchange(loom, req, res) of “zip-loom/node”.',
+  node: 'Hand on both: respondTo(loom, req, res, page, data) and nodeExchange(loom, req, res) of “zip-loom/node”, or channels.connect(req, res, options).',
   wrapped: 'Give the request inside it: c.req.raw of Hono; of Fastify, request.raw and reply.raw to “zip-loom/node”.',
   other: 'Give a Request; under Node, “zip-loom/node” has nodeListener, respondTo and nodeExchange.',
 };

@@ -12,5 +12,6 @@ export {
   incomingKey,
   type ServerObjects,
 } from './incoming.ts';
+export { isPairResponse, type PairAnswerer, type PairRequest, type PairResponse } from './pair.ts';
 export { type Reply, ReplyHeaders, type TextSource } from './reply.ts';
 export { responseOfReply } from './reply-response.ts';

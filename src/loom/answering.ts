@@ -1,6 +1,6 @@
 /** What answers requests for a loom: exchanges, with sessions, forms and all that belongs to them. */
 import { FileKeeper } from '../forms/index.ts';
-import type { ServerObjects } from '../http/index.ts';
+import type { PairAnswerer, ServerObjects } from '../http/index.ts';
 import { sealerFor, siteSettings } from '../security/index.ts';
 import type { ChannelDoor } from './channel-door.ts';
 import { contentPolicy } from './content-policy.ts';
@@ -40,6 +40,8 @@ export interface Answerer {
   readonly source: SourceMaker;
   /** Writes what is published. */
   readonly publication: PublicationMaker;
+  /** Answers `(req, res)`, where the platform has such servers. */
+  readonly pair?: PairAnswerer | undefined;
 }
 
 /**
@@ -65,7 +67,7 @@ export function answeringOn(platform: Platform): Answerer {
       policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
     });
   };
-  return { exchanges, source: pageSource, publication: publicationText };
+  return { exchanges, source: pageSource, publication: publicationText, pair: platform.pair };
 }
 
 function keeperFor(

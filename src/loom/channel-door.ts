@@ -1,4 +1,5 @@
 /** What channels have of a loom: its pages say how far they were, and a publication is rendered once for all who read it. */
+import type { PairAnswerer } from '../http/index.ts';
 import type { Change } from '../updates/index.ts';
 import type { Logger } from './options.ts';
 import type { PublicationMaker, PublicationPlace } from './publication.ts';
@@ -25,11 +26,14 @@ export interface ChannelState {
 }
 
 export class ChannelDoor {
+  /** Answers `(req, res)`; missing where there are no such servers. */
+  readonly pair: PairAnswerer | undefined;
   private readonly renderer: Renderer;
   private readonly publication: PublicationMaker;
   private source: ChannelSource | undefined;
 
-  constructor(renderer: Renderer, publication: PublicationMaker) {
+  constructor(renderer: Renderer, publication: PublicationMaker, pair: PairAnswerer | undefined) {
+    this.pair = pair;
     this.renderer = renderer;
     this.publication = publication;
   }

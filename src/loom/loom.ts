@@ -6,7 +6,7 @@ import { idlePatterns } from '../page/index.ts';
 import { randomText } from '../security/index.ts';
 import type { Answerer, LoomNeeds } from './answering.ts';
 import { assertErrorPage } from './assert-error-page.ts';
-import type { ErrorPageOptions, RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
+import type { RenderOptions, RespondOptions, StreamOptions } from './call-options.ts';
 import { ChannelDoor, channelDoor } from './channel-door.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { Exchange } from './exchange.ts';
@@ -61,11 +61,6 @@ export interface Loom {
    * @param server what the function `context` is given besides the request, such as `{ c }`
    */
   exchange(request: Request, server?: ServerObjects): Promise<Exchange>;
-  /**
-   * Answers with the page for an error (option `errorPage`), such as 404 for a URL that no route has.
-   * @example app.notFound((c) => loom.errorPage(c.req.raw, 404));
-   */
-  errorPage(request: Request, status: number, options?: ErrorPageOptions): Promise<Response>;
   /** Every error of every template, as `TemplateError`s that are not thrown. */
   check(): TemplateError[];
   /** Every place where a template trusts a value, by file, line and column. */
@@ -98,7 +93,7 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
     program.refresh();
     return program;
   };
-  const door = new ChannelDoor(renderer, answerer.publication);
+  const door = new ChannelDoor(renderer, answerer.publication, answerer.pair);
   const exchange = answerer.exchanges({ ...needs, renderer, door });
   return {
     mode,
@@ -139,8 +134,6 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
       }
     },
     exchange: async (request: Request, server?: ServerObjects) => exchange(request, server),
-    errorPage: async (request: Request, status: number, given?: ErrorPageOptions) =>
-      (await exchange(request)).errorPage(status, given),
     check: () => fresh().check(),
     trusted: () => fresh().trusted(),
     pages: () => fresh().pageNames(),

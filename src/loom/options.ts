@@ -79,7 +79,7 @@ export interface LoomOptions {
    */
   policy?: PolicyOption;
   /**
-   * The page for visitors in place of one that failed, in production: it may take `number`, which they can quote and the log has.
+   * The page for errors. It may take `status`, `title`, `text` and `number`; visitors can quote the number, and the log has it.
    * Default: a plain page that says nothing of the site.
    */
   errorPage?: string;

@@ -1,5 +1,7 @@
 /** What a platform has besides ECMAScript. */
+
 import type { FilePlatform } from '../forms/index.ts';
+import type { PairAnswerer } from '../http/index.ts';
 import type { Codes } from '../security/index.ts';
 
 export interface Platform {
@@ -7,4 +9,6 @@ export interface Platform {
   codes: Codes;
   /** Missing where no files are taken. */
   files?: FilePlatform;
+  /** Missing where servers hand out requests of the Fetch standard alone. */
+  pair?: PairAnswerer;
 }

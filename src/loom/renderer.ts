@@ -286,12 +286,11 @@ export class Renderer {
     return this.helpersByPlace.get(`${locale} ${timeZone}`, () => {
       const { createHelpers, base } = this.program;
       const place = { locale, timeZone };
-      const own = Object.entries(this.options.helpers ?? {}).map(([name, helper]) => [
-        name,
-        // Options were checked: a helper is a function.
-        (helper as () => unknown).bind(place),
-      ]);
-      return { ...createHelpers?.(place, assets, this.fault, base), ...Object.fromEntries(own) };
+      const helpers: Record<string, unknown> = { ...createHelpers?.(place, assets, this.fault, base) };
+      const own: Readonly<Record<string, unknown>> = this.options.helpers ?? {};
+      // Options were checked: a helper is a function.
+      for (const name of Object.keys(own)) helpers[name] = (own[name] as () => unknown).bind(place);
+      return helpers as Helpers;
     });
   }
 }

@@ -6,6 +6,11 @@ const loomKind = withMethods('what createLoom makes', 'respond', 'exchange');
 /** @throws {LoomError} for anything that is not a loom, a request and its answer */
 export function assertPair(call: string, loom: unknown, req: unknown, res: unknown): void {
   assertArgument(call, 'loom', loom, loomKind);
+  assertPairObjects(call, req, res);
+}
+
+/** @throws {LoomError} for anything that is not a request and its answer */
+export function assertPairObjects(call: string, req: unknown, res: unknown): void {
   assertArgument(call, 'request', req, requestKind);
   assertArgument(call, 'answer', res, withMethods('the res beside it', 'setHeader', 'end'));
 }

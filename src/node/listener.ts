@@ -87,6 +87,12 @@ export function refuseURL(res: Outgoing): void {
   sendPlain(res, 400, 'The URL of this request cannot be read.\n');
 }
 
+/** Where a router goes on from a request, as those of the family of Express have it. */
+export function nextOf(req: object): Next | undefined {
+  const { next } = req as { next?: unknown };
+  return typeof next === 'function' ? (next as Next) : undefined;
+}
+
 /** An answer in plain text, or no more of one that has begun. */
 function sendPlain(res: Outgoing, status: number, text: string): void {
   if (res.headersSent) {

@@ -3,10 +3,11 @@ import type { UploadStore } from '../forms/index.ts';
 import type { Platform } from '../loom/index.ts';
 import { nodeCodes } from './codes.ts';
 import { nodeFiles } from './file-platform.ts';
+import { answerPair } from './pair.ts';
 import { pathOf } from './path-of.ts';
 import { uploadFolder } from './upload-folder.ts';
 
-export const nodePlatform: Platform = { codes: nodeCodes, files: nodeFiles };
+export const nodePlatform: Platform = { codes: nodeCodes, files: nodeFiles, pair: answerPair };
 
 /** The option “uploads” as a store: a folder, or a store as it is. */
 export function uploadsOf<Options extends { uploads?: string | URL | UploadStore }>(

@@ -4,7 +4,7 @@ import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import type { DataArguments, DataOf, Loom, PageName, RespondOptions } from '../loom/index.ts';
 import { assertPair } from './assert-pair.ts';
 import { nodeIncoming } from './incoming.ts';
-import { handle, type Next, refuseURL } from './listener.ts';
+import { handle, nextOf, refuseURL } from './listener.ts';
 
 /**
  * Answers a request of Node’s, or of a router that works with these, by a page. Headers and cookies that were set before are kept. What
@@ -27,10 +27,4 @@ export function respondTo<Name extends PageName>(
   return new Promise((resolve) => {
     handle(incoming, res, nextOf(req), () => loom.respond(incoming.request, page, ...rest), resolve);
   });
-}
-
-/** Where a router goes on from a request, as those of the family of Express have it. */
-function nextOf(req: object): Next | undefined {
-  const { next } = req as { next?: unknown };
-  return typeof next === 'function' ? (next as Next) : undefined;
 }

@@ -1,5 +1,7 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
+
 import { assertArgument, someText } from '../../diagnostics/index.ts';
+import type { Bindable } from '../../page/index.ts';
 import { ownValue } from '../../security/index.ts';
 import type { BindOptions, FormContent } from '../binding/content.ts';
 import { FormView } from '../binding/form-view.ts';
@@ -62,18 +64,10 @@ export interface SentDetails {
   answer?: AnswerForError | undefined;
 }
 
-/** Marks forms that were read: data of visitors can have every other property of theirs. */
-const sentMark = Symbol.for('zip-loom.sent');
-
-/** The status of a form that was refused, else `undefined`. Nothing of any other value is looked at. */
-export function refusedStatus(value: unknown): SentStatus | undefined {
-  if (typeof value !== 'object' || value === null) return undefined;
-  try {
-    const { ok, status } = (value as { readonly [sentMark]?: SentForm })[sentMark] ?? {};
-    return ok === false ? status : undefined;
-  } catch {
-    return undefined;
-  }
+/** The status of a form that was refused, else `undefined`. @param form as templates bind it */
+export function refusedStatus(form: Bindable): SentStatus | undefined {
+  const { ok, status } = form as Partial<SentForm>;
+  return ok === false ? status : undefined;
 }
 
 /** The one class after both. Nothing in it changes. */
@@ -103,10 +97,6 @@ export class SentForm extends FormView {
 
   get removed(): ReadonlySet<string> {
     return this.content.removed ?? new Set();
-  }
-
-  get [sentMark](): this {
-    return this;
   }
 
   get response(): Response {
