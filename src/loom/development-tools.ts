@@ -25,8 +25,8 @@ export interface DevelopmentTools {
 /** What was answered. */
 export interface Answered {
   page?: string;
-  /** The whole page, parts of it, nothing of it, changes of it as they come, the page of an error, or the way to another URL. */
-  sent: 'page' | 'parts' | 'nothing' | 'changes' | 'error' | 'redirect';
+  /** The whole page, parts of it, nothing of it, changes of it as they come, the page of an error, what was refused, or the way to another URL. */
+  sent: 'page' | 'parts' | 'nothing' | 'changes' | 'error' | 'refusal' | 'redirect';
   /** Names of the regions that were sent. */
   parts?: readonly string[] | undefined;
 }

@@ -256,7 +256,7 @@ export class Exchange {
       ? this.pageForError({ status, text }, { context, security: visitor })
       : `${text ?? statusText(status, context.locale).text}\n`;
     const reply = finished(this.renderer, this.pageRequest, { status, headers, body });
-    return incoming.responseOf(this.renderer.noted(reply, { sent: 'error' }, incoming));
+    return incoming.responseOf(this.renderer.noted(reply, { sent: 'refusal' }, incoming));
   }
 
   /** Begins a new session, for the moment when the visitor signs in or out: tokens of before are worth nothing. */

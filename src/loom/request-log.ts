@@ -37,6 +37,7 @@ function tellOf(
     nothing: 'the browser goes there itself',
     changes: 'changes',
     error: `page “${page}” failed`,
+    refusal: 'refused',
     redirect: `to ${to ?? 'another site'}`,
   }[sent];
   const details = { method, path, status, page, sent, parts, to, milliseconds, bytes };
