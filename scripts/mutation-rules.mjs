@@ -371,7 +371,6 @@ export const mutations = [
     '',
   ],
   ['receipts of other forms', 'kept-files.ts', 'receipt.form !== form || ', ''],
-  ['files in use', 'keeper.ts', 'if (this.taken.has(key)) return undefined;', ''],
   [
     'what a file that was cut off leaves',
     'upload-folder.ts',

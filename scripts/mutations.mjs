@@ -68,6 +68,7 @@ const concerns = [
   [/^forms\/reading\/(?:coerce|url-encoded|entries)/, ['tests/forms/reading', 'tests/fuzz/costs', 'tests/forms/lists']],
   [/^forms\/reading\/(?:steps?|conflicts)/, ['tests/forms/steps']],
   [/^forms\/reading\/(?:shown-fields|reading)/, ['tests/forms/proof', 'tests/forms/choices']],
+  [/^forms\/schema\/raw/, ['tests/forms/models', 'tests/forms/lists']],
   [/^forms\/binding\/form-view/, ['tests/fuzz/costs']],
   [/^forms\/binding\/controls/, ['tests/forms/binding', 'tests/client/merge']],
   [/^forms\//, ['tests/forms/lists', 'tests/forms/definitions', 'tests/forms/schemas', 'tests/forms/reading']],

@@ -4,6 +4,7 @@ import { Command, CommanderError } from 'commander';
 import { LoomError } from '../diagnostics/index.ts';
 import { commandsFor } from './commands.ts';
 import { failureText } from './report.ts';
+import { systemErrorText } from './system-error.ts';
 import { versionOf } from './version.ts';
 import { inOurWords } from './wording.ts';
 
@@ -34,5 +35,5 @@ function exitCode(error: unknown): number {
   // Commander has printed its own message already.
   if (error instanceof CommanderError) return error.exitCode === 0 ? 0 : 2;
   console.error(failureText(error));
-  return error instanceof LoomError ? 2 : 1;
+  return error instanceof LoomError || systemErrorText(error) !== undefined ? 2 : 1;
 }

@@ -1,6 +1,7 @@
 /** Prints template errors for people: in colour on a terminal, plain elsewhere. */
 import { LoomError, type TemplateError } from '../diagnostics/index.ts';
 import { coloursOf } from './colours.ts';
+import { systemErrorText } from './system-error.ts';
 
 /**
  * Prints one error and those found with it.
@@ -15,7 +16,7 @@ export function reportError(error: TemplateError, stream: NodeJS.WriteStream = p
 /** What is printed of an error that ended a command, or a look: a message where we know what it is, a stack where we do not. */
 export function failureText(error: unknown): string {
   if (error instanceof LoomError) return error.message;
-  return error instanceof Error ? (error.stack ?? error.message) : String(error);
+  return systemErrorText(error) ?? (error instanceof Error ? (error.stack ?? error.message) : String(error));
 }
 
 function coloured(error: TemplateError, stream: NodeJS.WriteStream): string {

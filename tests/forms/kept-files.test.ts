@@ -210,7 +210,8 @@ describe('a file for another try', () => {
       tick();
       await pause(20);
       expect(kept()).toHaveLength(1);
-      const later = Date.now() + 2 * 3_600_000;
+      // A sweep of the store by age would come an hour later.
+      const later = Date.now() + 3_660_000;
       clock.mockImplementation(() => later);
       tick();
       for (let wait = 0; wait < 100 && kept().length > 0; wait++) await pause(10);

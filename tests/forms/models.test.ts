@@ -149,3 +149,25 @@ describe('as drivers give them', () => {
     expect(controls.map((one) => / checked/.test(one))).toEqual([false, true, false, false, true]);
   });
 });
+
+test('what a row does not send moves with it, where the page shows it', async () => {
+  const form = defineForm('crew', z.object({ crew: z.array(z.object({ id: z.string(), name: z.string() })) }));
+  const ada = await visitor({
+    'pages/crew.html':
+      '<meta (takes form)><form (bind form) method="post"><p (for _, i of form.items("crew"))><b>${form.text("crew[" + i + "].id")}</b><input name="crew[${i}].name"><button (remove crew ${i})>x</button></p></form>',
+  });
+  const model = { crew: ['a', 'b', 'c'].map((id) => ({ id, name: id })) };
+  const ids = (html: string) => [...html.matchAll(/<b>(\w*)<\/b>/g)].map(([, id]) => id);
+  expect(ids(await ada.page((exchange) => exchange.respond('crew', { form: form.from(model) })))).toEqual([
+    'a',
+    'b',
+    'c',
+  ]);
+  const exchange = await ada.send([
+    ['crew[]', ''],
+    ...['a', 'b', 'c'].map((name, at): [string, string] => [`crew[${at}].name`, name]),
+    ['loom-edit', 'remove crew[0]'],
+  ]);
+  const sent = await exchange.read(form.from(model));
+  expect(ids(await ada.page(() => exchange.respond('crew', { form: sent })))).toEqual(['b', 'c']);
+});

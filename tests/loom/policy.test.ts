@@ -60,6 +60,8 @@ describe('the header', () => {
       });
       expect([action, other.directives['form-action']]).toEqual([action, "'self' https: http:"]);
     }
+    const named = await policyOf('<meta (takes u?)><form method="post" action="${u.action.url}"></form>');
+    expect(named.directives['form-action']).toBe("'self' https: http:");
   });
 
   test.each<[name: string, page: string, more: Record<string, string>]>([

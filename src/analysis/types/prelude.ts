@@ -11,10 +11,12 @@ export interface PreludeSettings {
 }
 
 export function prelude({ configuration, hasDeclarations }: PreludeSettings): string {
+  // A module in JavaScript would be of any type, and all helpers with it.
+  const typed = configuration !== undefined && /\.[cm]?ts$/.test(configuration) ? configuration : undefined;
   return `// Written by zip-loom to check the types of templates; changes here are lost.
 import type { LoomContext, TrustedMarkup, TrustedURL } from 'zip-loom';
 import type { createHelpers } from 'zip-loom/runtime';
-${configuration === undefined ? 'type Configuration = object;' : `import type configured from ${JSON.stringify(configuration)};\ntype Configuration = typeof configured;`}
+${typed === undefined ? 'type Configuration = object;' : `import type configured from ${JSON.stringify(typed)};\ntype Configuration = typeof configured;`}
 
 /** What text can be made of. A boolean prints nothing; false is what \`a && b\` gives. */
 export type Printable = string | number | bigint | false | null | undefined | URL | TrustedMarkup | TrustedURL | ReadonlyArray<Printable | true>;
@@ -27,8 +29,10 @@ export declare const context: Context;
 type Own = Configuration extends { helpers: infer Given } ? Given : object;
 type Loose<Value> = unknown extends Value ? any : Value;
 type Helpers = Omit<ReturnType<typeof createHelpers>, keyof Own> & { readonly [Name in keyof Own]: Loose<Own[Name]> };
+/** A configuration in JavaScript does not say which helpers it has. */
+type Untold = ${configuration !== undefined && !typed ? 'Readonly<Record<string, any>>' : 'object'};
 export interface AllHelpers extends Helpers {}
-export declare const helpers: AllHelpers;
+export declare const helpers: AllHelpers & Untold;
 /** Helpers may be registered in code, where nobody sees them. */
 export declare function helper<Name extends string>(name: Name): Name extends keyof Helpers ? Helpers[Name] : any;
 
