@@ -33,6 +33,7 @@ const concerns = [
   [/^runtime\/(?:regions|pending)/, ['tests/updates/alone', 'tests/loom/waiting', 'tests/updates/answers']],
   [/^page\/(?:quiet-data|data-values)/, ['tests/loom/misbehaving']],
   [/^page\/mounting|^compiler\/lower\/mounting/, ['tests/loom/base']],
+  [/^page\/url/, ['tests/loom/values', 'tests/loom/code-places', 'tests/fuzz/addresses', 'tests/browser/built']],
   [/^runtime\/urls/, ['tests/loom/values', 'tests/loom/data', 'tests/forms/tokens', 'tests/fuzz/addresses']],
   [/^runtime\/text/, ['tests/loom/values', 'tests/loom/data', 'tests/loom/waiting', 'tests/loom/misbehaving']],
   [
@@ -93,7 +94,6 @@ const concerns = [
   [/^node\/upload-folder/, ['tests/forms/stores', 'tests/forms/uploads', 'tests/forms/kept-files']],
   [/^node\/write-templates/, ['tests/cli/links']],
   [/^s3\//, ['tests/forms/stores']],
-  [/^page\/url/, ['tests/loom/values', 'tests/loom/code-places', 'tests/fuzz/addresses', 'tests/browser/built']],
   [/^node\//, ['tests/node/listener', 'tests/node/servers', 'tests/node/node', 'tests/node/light-objects']],
   [/^client\/(?:answers|form-controls|requests)/, ['tests/client/proof', 'tests/client/forms', 'tests/client/rules']],
   [/^client\//, ['tests/client/merge']],

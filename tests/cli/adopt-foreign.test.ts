@@ -110,6 +110,17 @@ test('in every place that a template reads', () => {
   expect(named(differing)).toEqual([]);
 });
 
+test('also where pages with such texts share a layout, as its arguments', () => {
+  const pages = [1, 2, 3].map((at) => [
+    `page-${at}`,
+    `<!doctype html>\n<html lang="en"><head><meta charset="utf-8"><title>Page</title><meta name="description" content="About \${intruder(${at})} things"></head>
+<body><header><h1>Harbour</h1><p>One frame of all pages, long enough to be a part of its own, word for word.</p></header><main><h2>${at}</h2></main></body></html>\n`,
+  ]);
+  expect(adopts(Object.fromEntries(pages))).toEqual({ leftOut: [], differing: [] });
+  const page = readFileSync(join(project.folder, 'adopted/templates/pages/page-1.html'), 'utf8');
+  expect(page).toContain('(layout site-layout description="About \\${intruder(1)} things")');
+});
+
 test('in any mixture of them, on pages that share a frame', () => {
   const runs = Number(process.env['FUZZ_RUNS'] ?? 4);
   const seed = Number(process.env['FUZZ_SEED'] ?? 20261201);

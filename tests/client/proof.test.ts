@@ -126,6 +126,13 @@ describeIn(engines, (visitor) => {
     test('belong to the page that made them: in a region from another page, and after going back', async () => {
       await open();
       await until(tab, () => document.querySelector('#inner [name=loom-token]') !== null);
+      // Behind the dot of a token is its page.
+      const pages = await tab.run(() =>
+        [...document.querySelectorAll<HTMLInputElement>('#own [name=loom-token], #inner [name=loom-token]')].map(
+          ({ value }) => value.split('.')[1],
+        ),
+      );
+      expect(new Set(pages).size).toBe(2);
       await tab.click('#next');
       await untilText(tab, '#count', '2');
       await tab.click('#inner-send');

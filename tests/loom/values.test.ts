@@ -225,6 +225,7 @@ const rows: Array<[name: string, template: string, a: unknown, output: string]> 
     '<script src="/js/..%2Fx.js"></script>',
   ],
   ['a second value that would say the host', '<a href="${a[0]}${a[1]}">x</a>', ['/', '/evil.test'], blockedLink],
+  ['a host that only browsers can read', '<a href="https:${a}/x">x</a>', 'a b', blockedLink],
   [
     'a second value that would say the host of a path',
     '<a href="${a[0]}${a[1]}/x">x</a>',
