@@ -23,7 +23,7 @@ const sources = {
   'pages/search.html': `<meta (takes comments, from)>
 <section (region box)><input id="ours" list="owners" data-loom-search=\${from}><datalist id="owners" (region owners)></datalist>
 <form id="live" method="get" action="/live" data-loom-submit-on="input" data-loom-debounce="10"><input id="typed" name="typed"></form>
-<form id="server" method="post"><input name="a"></form></section><div id="comments">\${comments}</div>`,
+<form id="server" method="post"><input name="a"></form><div id="comments">\${comments}</div></section>`,
 };
 
 let server: PagesServer;
