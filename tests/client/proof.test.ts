@@ -123,6 +123,26 @@ describeIn(engines, (visitor) => {
       expect(await ownToken()).toBe(before);
     });
 
+    test('of another page renew nothing, whatever brings them', async () => {
+      const respond = answer;
+      answer = async (exchange, url) => {
+        const response = await respond(exchange, url);
+        if (url.pathname !== '/' || !exchange.request.headers.has('loom-region')) return response;
+        const text = (await response.text()).replace(/(data-loom-token="[^".]*\.)[^"]*"/g, '$1elsewhere"');
+        expect(text).toContain('.elsewhere"');
+        const headers = new Headers(response.headers);
+        headers.delete('content-length');
+        return new Response(text, { status: response.status, headers });
+      };
+      await open();
+      // From the second page on the server knows what the browser has, and sends the form no more.
+      await open();
+      const before = await ownToken();
+      await tab.click('#next');
+      await untilText(tab, '#count', '2');
+      expect(await ownToken()).toBe(before);
+    });
+
     test('belong to the page that made them: in a region from another page, and after going back', async () => {
       await open();
       await until(tab, () => document.querySelector('#inner [name=loom-token]') !== null);
