@@ -244,6 +244,27 @@ describe('what TypeScript cannot look at', () => {
     expect(project.loom('check').stderr).toBe('');
   });
 
+  test('a configuration in JavaScript leaves the built-in helpers their types', () => {
+    const page =
+      '<p>${date(true)} ${number({})} ${money(1)} ${plural("x")} ${truncate("a")} ${shout(1)} ${helpers.shout(1)} ${helpers.date(true)}</p>';
+    const plain = makeProject({
+      'tsconfig.json': files['tsconfig.json'],
+      'zip-loom.config.mjs': 'export default { helpers: { shout: (text) => text.toUpperCase() } };\n',
+      'src/model.ts': '',
+      'templates/pages/home.html': page,
+    });
+    const { stdout } = plain.loom('check');
+    expect([...stdout.matchAll(/home\.html:1:(\d+) {2}mistyped-value/g)].map(([, column]) => Number(column))).toEqual([
+      11,
+      27,
+      34,
+      46,
+      61,
+      page.lastIndexOf('true') + 1,
+    ]);
+    plain.remove();
+  });
+
   test('without tsconfig.json nobody knows what the project adds to the context', () => {
     const plain = makeProject({ 'templates/pages/home.html': '<p>${context.user.name} ${context.locale.x}</p>' });
     const { stdout } = plain.loom('check');

@@ -4,6 +4,7 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { makeProject } from '../support/projects.ts';
 
 let folder: string;
 beforeAll(() => {
@@ -212,4 +213,17 @@ test.each([
     const { stdout, stderr } = run(args, '', folder, { CI: '', FORCE_COLOR: '', NO_COLOR: '', ...env });
     expect(`${stdout}${stderr}`.includes('\x1b[')).toBe(coloured);
   }
+});
+
+test.each([
+  ['build', ['build', '--out', 'a-file/out']],
+  ['render --all', ['render', '--all', '--out', 'a-file/out', '--force']],
+  ['types', ['types', '--out', 'a-file/templates.d.ts']],
+  ['repeats', ['repeats', '--html', 'a-file/repeats.html']],
+  ['new', ['new', 'a-file/site']],
+])('%s says in a sentence where it could not write', (_name, args) => {
+  const plain = makeProject({ 'templates/pages/home.html': '<p>x</p>', 'a-file': '' });
+  const { status, stderr } = plain.loom(...args);
+  expect([status, /^\S*a-file\S* cannot be (?:read|written): .+\.\n$/.test(stderr), stderr]).toEqual([2, true, stderr]);
+  plain.remove();
 });
