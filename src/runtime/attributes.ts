@@ -112,7 +112,7 @@ function declarationsIn(attribute: string): string {
     .replaceAll('"', '&quot;')
     .trim();
   // The semicolon of a character reference is none between declarations.
-  return text.replace(/(?<!&#?\w{1,32});$/, '');
+  return text.endsWith(';') && !/^&#?\w+;$/.test(text.slice(text.lastIndexOf('&'))) ? text.slice(0, -1) : text;
 }
 
 /** Whether a piece is a record with anything in it; most often the rest of a call is empty. */

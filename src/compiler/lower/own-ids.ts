@@ -98,7 +98,7 @@ function isControl(node: TemplateNode): node is Element {
 
 /** The name without indices, whatever they are: `crew[${i}].name` is `crew[].name`. */
 function patternIn(name: Attribute): string {
-  return writtenValue(name).replace(/\[(?:\d+|\$\{[^}]*\})\]/g, '[]');
+  return writtenValue(name).replace(/\[[^\][]*\]/g, (index) => (/^\[(?:\d+|\$\{.*\})\]$/s.test(index) ? '[]' : index));
 }
 
 const controlNames: ReadonlySet<string> = new Set(['input', 'select', 'textarea']);
