@@ -113,8 +113,14 @@ export const mutations = [
   [
     'the origin of code',
     'places.ts',
-    "if (!settlesOrigin(value)) return refuse(templateDiagnostic('refused-code-url', { what }));",
-    '',
+    'if (!settlesOrigin(value) && !(isDrawing && startsFragment(value)))',
+    'if (false)',
+  ],
+  [
+    'parts of the document as code',
+    'places.ts',
+    'if (!settlesOrigin(value) && !(isDrawing && startsFragment(value)))',
+    'if (!settlesOrigin(value) && !startsFragment(value))',
   ],
   [
     'the content of a refresh',
@@ -240,7 +246,7 @@ export const mutations = [
   ['secrets of a few letters', 'settings.ts', 'new Set(one).size < fewestCharacters', 'false'],
   ['private pages', 'page-reply.ts', 'if (!visitor.isPrivate) return;', 'return;'],
   ['own options', 'own-values.ts', 'Object.create(null)', '{}'],
-  ['promises of the data', 'quiet-data.ts', 'visitObjects(data, quieten);', ''],
+  ['promises of the data', 'quiet-data.ts', 'visitObjects(data, quieten)', 'visitObjects(data, () => {})'],
   ['promises of getters', 'quiet-data.ts', 'if (!mayHaveGetters(data)) return', 'return'],
   ['promises behind conditions', 'code.ts', 'return mayMake(expression.syntax) ?', 'return false ?'],
   [
