@@ -1,7 +1,7 @@
 /** Errors of the file system in words: what could not be done, where, and what to do. */
 import { shownPath } from '../node/index.ts';
 
-/** What Node throws when a call of the system fails. */
+/** An error that Node throws when a system call fails. */
 interface SystemError extends Error {
   code: string;
   syscall: string;

@@ -50,7 +50,7 @@ function replaced(value: unknown, forms: ReadonlyMap<unknown, Bindable>, depth: 
   return Object.defineProperties(copy, changed);
 }
 
-/** What a list or an object holds, where forms are looked for in it. */
+/** Values in a list or an object that may be forms or lead to some. */
 function inside(value: unknown, isTop: boolean): readonly unknown[] {
   if (Array.isArray(value)) return holdsForms(value) ? value : [];
   return isTop || isRecord(value)

@@ -47,7 +47,8 @@ const wordings = {
     examples: [{ file: 'templates/pages/list.samples.json', reason: 'it has no sample' }],
   }),
   'outside-file': worded<{ file: string; place: string; folder: string }>({
-    message: ({ file, place, folder }) => `${file} leads to ${place}, outside ${folder}. Nothing was written.`,
+    message: ({ file, place, folder }) =>
+      `${file} leads to ${place}, outside ${folder}. The command did not change it.`,
     hint: ({ file }) => `Put a copy of the file in place of the link ${file}, or change the file in its own project.`,
     examples: [{ file: 'templates/pages/home.html', place: '/srv/other/home.html', folder: 'templates' }],
   }),

@@ -116,7 +116,7 @@ export function settlesOrigin(value: Array<Text | Substitution>): boolean {
   return /^\/[^/\\]|^https?:\/\/[^/?#\\]+\//i.test(seen);
 }
 
-/** Whether a URL names a part of the document that it is in. */
+/** True if a URL names a part of its own document. */
 export function startsFragment([first]: Array<Text | Substitution>): boolean {
   return first?.kind === 'text' && first.text.startsWith('#');
 }

@@ -31,7 +31,7 @@ export interface FormContent {
   raw?: RawGroup | undefined;
   errors: FieldErrors;
   locale?: string | undefined;
-  /** Whether what was sent came without proof that a page of ours had asked for it. */
+  /** True if the entries came without the token of a page of ours. */
   isUnproved?: boolean;
   /** Files that were sent, by field: whoever shows the form again keeps them for the next try. */
   files?: ReadonlyMap<string, readonly SentFile[]>;

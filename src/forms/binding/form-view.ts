@@ -280,7 +280,7 @@ export class FormView<Model = unknown> implements Bindable {
     return path ? this.labelAt(path) : words(name);
   }
 
-  /** What a field is called among all of the form: `Crew 2, Name`. */
+  /** The label of a field with the rows it is in: `Crew 2, Name`. */
   wholeLabelAt(path: Path, ownLabels?: Readonly<Record<string, string>>): string {
     const rows = rowsAround(path).map((row) => this.rowLabel(formatPath(row)));
     if (typeof path.at(-1) !== 'number') rows.push(ownValue(ownLabels, patternOfPath(path)) ?? this.labelAt(path));

@@ -7,7 +7,7 @@ export type Texts = Readonly<Record<string, string | Readonly<Record<string, str
 export type ChoiceTexts = Readonly<Record<string, Texts>>;
 
 /**
- * What holds in a locale: texts for all locales, in place of them those of its language, in place of these its own.
+ * Texts for a locale: its own, else those of its language, else those for all locales.
  * @param isPlain whether a value is one for all locales
  */
 export function inLocale<Text>(
