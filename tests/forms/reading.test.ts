@@ -4,6 +4,7 @@ import fc from 'fast-check';
 import { defineForm } from 'zip-loom/forms';
 import { z } from 'zod';
 import { visitor } from '../support/exchanges.ts';
+import { multipartBody, multipartType, type WrittenPart } from '../support/multipart.ts';
 
 const form = defineForm(
   'boat',
@@ -128,6 +129,7 @@ describe('values by field', () => {
 });
 
 describe('bodies', () => {
+  const parts = (all: readonly WrittenPart[]) => new TextDecoder().decode(multipartBody(all));
   const urlEncoded = { 'content-type': 'application/x-www-form-urlencoded' };
   test.each<[string, string, Record<string, string>, number]>([
     ['no content type', 'name=ab', {}, 415],
@@ -138,6 +140,11 @@ describe('bodies', () => {
     ['too large', `name=${'x'.repeat(2 ** 20)}`, urlEncoded, 413],
     ['JSON that is none', '{', { 'content-type': 'application/json' }, 400],
     ['a JSON list', '[]', { 'content-type': 'application/json' }, 400],
+    ['a file in parts', parts([['name', { name: 'a.txt', bytes: 'x' }]]), { 'content-type': multipartType }, 415],
+    ['parts without an end', parts([['name', 'ab']]).slice(0, -9), { 'content-type': multipartType }, 400],
+    ['parts without a boundary', parts([['name', 'ab']]), { 'content-type': 'multipart/form-data' }, 400],
+    ['too many parts', parts(Array(1001).fill(['a', '1'])), { 'content-type': multipartType }, 413],
+    ['too large parts', parts([['name', 'x'.repeat(2 ** 20)]]), { 'content-type': multipartType }, 413],
   ])('%s', async (_name, body, headers, status) => {
     const request = new Request('http://harbour.test/', {
       method: 'POST',
@@ -151,6 +158,20 @@ describe('bodies', () => {
       [''],
       status,
     ]);
+  });
+
+  test('parts bind by the same rules, and a field of a file that was not chosen is none', async () => {
+    const body = new FormData();
+    const texts = new URLSearchParams('name=ab&length=3&flags=x&stops[0].days=2&owner.name=Ada');
+    for (const [name, value] of texts) body.append(name, value);
+    body.append('photo', new File([], ''));
+    const [sent, same] = await Promise.all(
+      [body, texts].map((one) =>
+        form.read(new Request('http://harbour.test/', { method: 'POST', body: one }), { token: false }),
+      ),
+    );
+    expect([sent!.errors, sent!.value, sent!.values]).toEqual([same!.errors, same!.value, same!.values]);
+    expect(sent!.value).toMatchObject({ name: 'ab', length: 3, owner: { name: 'Ada' } });
   });
 
   test('JSON binds by the same rules', async () => {

@@ -3,6 +3,8 @@
 import type { BodyText, IncomingRequest } from '../../http/index.ts';
 import type { Limits } from '../limits.ts';
 import type { MessageCode } from '../messages/wording.ts';
+import { withinLimits as inTime } from '../uploads/limited-body.ts';
+import { BodyFault } from '../uploads/parts.ts';
 import type { UploadedFile } from '../uploads/uploaded-file.ts';
 import { parseURLEncoded } from './url-encoded.ts';
 
@@ -43,14 +45,20 @@ export function valuesOf({ entries }: { entries: readonly Entry[] }, name: strin
 }
 
 /** A body as it came, or why there is none. */
-export type Body = { ok: true; type: 'json' | 'url-encoded'; text: string } | Extract<Entries, { ok: false }>;
+export type Body =
+  | { ok: true; type: 'json' | 'url-encoded'; text: string }
+  | { ok: true; type: 'parts'; entries: Entry[] }
+  | Extract<Entries, { ok: false }>;
+
+type ReadableRequest = Pick<IncomingRequest, 'header' | 'readText' | 'readBytes'>;
 
 /** Reads the body of a request. One whose declared length is beyond the limit can be read again with another limit; any other once. */
-export async function readBody(request: Pick<IncomingRequest, 'header' | 'readText'>, limits: Limits): Promise<Body> {
-  const type = (request.header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
+export async function readBody(request: ReadableRequest, limits: Limits): Promise<Body> {
+  const contentType = request.header('content-type') ?? '';
+  const type = contentType.split(';')[0]!.trim().toLowerCase();
   const encoding = request.header('content-encoding');
   if (encoding && encoding.toLowerCase() !== 'identity') return refused(415, 'body-encoded');
-  if (type === 'multipart/form-data') return refused(415, 'body-files');
+  if (type === 'multipart/form-data') return readParts(request, contentType, limits);
   if (type !== 'application/x-www-form-urlencoded' && type !== 'application/json') {
     // RFC 9110 §15.5.16
     return refused(415, 'body-type');
@@ -63,6 +71,7 @@ export async function readBody(request: Pick<IncomingRequest, 'header' | 'readTe
 /** Names and values of a body. It may have been read for another form, which takes more. */
 export function entriesOf(body: Body, limits: Limits): Entries {
   if (!body.ok) return body;
+  if (body.type === 'parts') return withinLimits(body.entries, limits);
   if (isLonger(body.text, limits.body)) return refused(413, 'body-too-large', limits.body);
   return body.type === 'json' ? jsonEntries(body.text, limits) : urlEncodedEntries(body.text, limits);
 }
@@ -73,11 +82,41 @@ function isLonger(text: string, bytes: number): boolean {
 }
 
 /** Reads the body of a request, once. */
-export async function readEntries(
-  request: Pick<IncomingRequest, 'header' | 'readText'>,
-  limits: Limits,
-): Promise<Entries> {
+export async function readEntries(request: ReadableRequest, limits: Limits): Promise<Entries> {
   return entriesOf(await readBody(request, limits), limits);
+}
+
+/** The texts of a body in parts (RFC 7578), where there is no store for files: a file that was chosen is refused. */
+async function readParts(request: ReadableRequest, contentType: string, limits: Limits): Promise<Body> {
+  const arriving = request.readBytes();
+  if (!arriving) return refused(400, 'body-used');
+  const body = inTime(arriving, limits);
+  const pieces: Uint8Array[] = [];
+  let size = 0;
+  try {
+    for (let piece = await body.next(); piece; piece = await body.next()) {
+      size += piece.byteLength;
+      if (size > limits.body) return refused(413, 'body-too-large', limits.body);
+      pieces.push(piece);
+    }
+  } catch (error) {
+    if (error instanceof BodyFault) return refused(error.status, error.reason, error.limit);
+    throw error;
+  } finally {
+    body.end();
+  }
+  try {
+    const whole = new Response(new Blob(pieces as BlobPart[]), { headers: { 'content-type': contentType } });
+    const entries: Entry[] = [];
+    for (const [name, value] of await whole.formData()) {
+      if (typeof value === 'string') entries.push([name, value]);
+      // HTML §4.10.21.4: a field without a file is sent as an empty one without a name.
+      else if (value.name !== '' || value.size > 0) return refused(415, 'body-files');
+    }
+    return { ok: true, type: 'parts', entries };
+  } catch {
+    return refused(400, 'body-unreadable');
+  }
 }
 
 /** What a body that could not be read is to its sender. */
