@@ -118,6 +118,7 @@ export function createChannels(options: ChannelsOptions): Channels {
   ): Promise<void> {
     assertChannel(channel);
     assertOptions('publish', place, publishTable);
+    door.watch?.published(channel);
     const list = changes instanceof Change ? [changes] : changes;
     if (!Array.isArray(list) || !list.every((one) => one instanceof Change))
       throw new LoomError(channelDiagnostic('invalid-publication', { given: inWords(changes) }));
@@ -147,6 +148,7 @@ export function createChannels(options: ChannelsOptions): Channels {
     if (!carriesIncoming(request)) assertRequest(request);
     assertOptions('connect', given, connectTable);
     assertArgument('connect', '“authorize”', given?.authorize, anyFunction);
+    door.watch?.heard();
     const incoming = incomingOf(request);
     const reply = await answer(request, given);
     return incoming.responseOf(reply);

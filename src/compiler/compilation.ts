@@ -16,6 +16,7 @@ import { trustedPlaces } from './lower/trusted-places.ts';
 import { isSameMap } from './same-map.ts';
 import { type CallGraph, calledFrom, callGraph, recursiveTemplates } from './set/call-graph.ts';
 import { collectPlaced } from './set/placed-elements.ts';
+import { textsAround } from './set/regions-within.ts';
 import { isSameOutside } from './set/same-outside.ts';
 import { filePath, type Template } from './set/template.ts';
 import { resolveSet, type TemplateSet } from './set/template-set.ts';
@@ -249,6 +250,15 @@ export class Compilation {
   /** Whether any of these templates shows a page of the site in a frame. */
   framesItself(templates: readonly Template[] = this.set.templates): boolean {
     return templates.some((one) => this.lower(one).sources.directives['frame-src']?.includes("'self'"));
+  }
+
+  /** Fixed texts around the values of each channel of a region; missing where settings are handed on as a whole. */
+  channelNames(): ReadonlyArray<readonly string[]> | undefined {
+    const items = this.set.templates.flatMap(({ contents }) => contents.regions.flatMap((region) => region.items));
+    if (items.some(({ kind }) => kind === 'spread')) return undefined;
+    return items.flatMap((item) =>
+      item.kind === 'attribute' && item.name === 'channel' ? [textsAround(item.value ?? [])] : [],
+    );
   }
 
   /** The tree of a file by its name in messages. */

@@ -4,6 +4,7 @@ export { type BuiltFile, type BuiltModule, BuiltModules, buildFiles } from './em
 export { typeDeclarations } from './emit/type-declarations.ts';
 export { Linker } from './link.ts';
 export { argumentName, attributeName } from './lower/arguments.ts';
+export { ownerOf } from './lower/attribute-owner.ts';
 export { type Branch, groupSiblings } from './lower/siblings.ts';
 export { builtIns, isBuiltInName } from './names/known-names.ts';
 export { calledBy } from './set/called-by.ts';

@@ -133,6 +133,8 @@ export type DiagnosticCode =
   | 'invalid-secret'
   | 'invalid-status'
   | 'invalid-target'
+  | 'missing-channels'
+  | 'missing-channels-route'
   | 'missing-form-names'
   | 'missing-form-state'
   | 'missing-helper'
@@ -149,7 +151,11 @@ export type DiagnosticCode =
   | 'unknown-error-page'
   | 'unknown-page'
   | 'unknown-partial'
+  | 'unknown-channel'
   | 'unreadable-body'
+  | 'unmounted-value'
+  | 'unshown-error'
+  | 'unshown-message'
   // What is wrong with the HTML of templates, though it can be sent.
   | 'lost-link'
   | 'lost-reference'
@@ -158,6 +164,7 @@ export type DiagnosticCode =
   | 'missing-charset'
   | 'repeated-id'
   | 'shared-id'
+  | 'unmounted-url'
   | 'unused-parameter'
   | 'unused-partial'
   // What TypeScript finds in templates.

@@ -1,5 +1,5 @@
 /** What can be wrong with an answer, and what is logged of requests. */
-import { catalogue, sentence, worded } from '../diagnostics/index.ts';
+import { catalogue, didYouMean, type Near, sentence, worded } from '../diagnostics/index.ts';
 
 const wordings = {
   'invalid-status': worded<{ status: string }>({
@@ -34,6 +34,54 @@ const wordings = {
     message: ({ form }) => `The form “${form}” was open for more than a day, or its parts came from several pages.`,
     hint: () => 'The visitor sees what was typed and can send it again.',
     examples: [{ form: 'boat' }],
+  }),
+  'unshown-error': worded<{ form: string; field: string; text: string }>({
+    severity: 'warning',
+    message: ({ form, text }) => `The form “${form}” has an error that this page does not show: “${text}”`,
+    hint: ({ field }) =>
+      field === ''
+        ? 'Add <ul (errors)></ul> to the form, for what concerns all of it.'
+        : `Add <p (errors ${field})></p> beside the field, or <ul (errors)></ul> for a summary of all errors.`,
+    examples: [
+      { form: 'boat', field: '', text: 'This form was not sent from our own page.' },
+      { form: 'boat', field: 'name', text: 'Name is required.' },
+    ],
+  }),
+  'unshown-message': worded<{ page: string; text: string }>({
+    severity: 'warning',
+    message: ({ page, text }) =>
+      `The page “${page}” has no place for the flash message “${text}”, which goes on waiting.`,
+    hint: () => 'Add <flash-messages></flash-messages> to the page or its layout.',
+    examples: [{ page: 'boats/list', text: 'The boat is saved.' }],
+  }),
+  'missing-channels': worded<{ page: string }>({
+    severity: 'warning',
+    message: ({ page }) => `The page “${page}” has a region with a channel, but this loom has no channels.`,
+    hint: () => "Add: const channels = createChannels({ loom, broker: memoryBroker() }), from 'zip-loom/channels'.",
+    examples: [{ page: 'arrivals' }],
+  }),
+  'missing-channels-route': worded<{ path: string }>({
+    severity: 'warning',
+    message: ({ path }) => `Pages with channels were shown, but no browser could connect to “${path}”.`,
+    hint: ({ path }) =>
+      `Route it: app.get('${path}', (req, res) => channels.connect(req, res, { authorize: () => true })). With Fetch: channels.connect(request, …).`,
+    examples: [{ path: '/channels' }],
+  }),
+  'unmounted-value': worded<{ url: string; base: string }>({
+    severity: 'warning',
+    message: ({ url, base }) =>
+      `The value “${url.slice(0, 80)}” leads to the root of the host, and the site is mounted below “${base}”.`,
+    hint: () => 'Make it with pathTo(…), in the template or where the data comes from.',
+    examples: [{ url: '/boats', base: '/app' }],
+  }),
+  'unknown-channel': worded<{ channel: string; nearest: Near | undefined }>({
+    severity: 'warning',
+    message: ({ channel }) => `Changes were published on “${channel}”, but no template has a region with that channel.`,
+    hint: ({ channel, nearest }) => didYouMean(nearest) ?? `Write <ul (region arrivals channel="${channel}")>.`,
+    examples: [
+      { channel: 'arivals', nearest: { name: 'arrivals', isSure: true } },
+      { channel: 'arrivals', nearest: undefined },
+    ],
   }),
   'unknown-host': worded<{ host: string }>({
     severity: 'warning',

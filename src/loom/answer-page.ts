@@ -81,6 +81,8 @@ function isElsewhere({ facts }: FoundPage, { asked, incoming }: PageRequest): bo
 
 /** A page whose synchronous code has run. */
 interface BegunAnswer {
+  name: string;
+  renderer: Renderer;
   rendering: Rendering;
   facts: TemplateFacts;
   /** Proves regions and lists to be the server’s. */
@@ -118,7 +120,7 @@ function beginAnswer(
     atHeadEnd: facts.hasRegions || !hasClient ? undefined : pageList(facts.chain, '', undefined),
   });
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
-  return { rendering, facts, mark, recorder, order, headers, channels: to.channels };
+  return { name, renderer, rendering, facts, mark, recorder, order, headers, channels: to.channels };
 }
 
 const inPlace = { kind: 'in-place' } as const;
@@ -132,6 +134,20 @@ function wayBackOf({ method, url }: IncomingRequest, { hasLateContent }: Templat
 function listOf({ facts, mark, recorder, channels }: BegunAnswer, { visitor }: PageRequest): string {
   const more = { channels, token: visitor.shownToken };
   return mark !== undefined && facts.hasRegions ? `${pageList(facts.chain, mark, recorder, more)}\n` : '';
+}
+
+/** What the page has nowhere to show, in development. */
+function notesOn({ name, renderer, rendering, facts, channels }: BegunAnswer, { visitor }: PageRequest): string {
+  const { tools, logger } = renderer;
+  if (!tools) return '';
+  const { usesChannels } = rendering;
+  const messages = facts.showsFlash ? [] : visitor.messages();
+  return tools.pageNotes({ page: name, messages, usesChannels, channels }, logger);
+}
+
+/** What is before the end of a whole page. */
+function endOf(begun: BegunAnswer, to: PageRequest): string {
+  return notesOn(begun, to) + listOf(begun, to);
 }
 
 async function waitingAnswer(
@@ -154,7 +170,7 @@ async function waitingAnswer(
     options.onFailure(error);
     return renderer.failedPart(error, to.context);
   };
-  const body = pageSource(rendering, { mark: mark ?? '', atEnd: () => listOf(begun, to), onFailure });
+  const body = pageSource(rendering, { mark: mark ?? '', atEnd: () => endOf(begun, to), onFailure });
   if (order === 'late') headers.push(['vary', 'Cookie']);
   return { body, headers, isPartial: false, showsFlash: facts.showsFlash };
 }
@@ -171,10 +187,14 @@ function wholeAnswer(begun: BegunAnswer, to: PageRequest, { status }: AnswerOpti
       const page = { name: facts.chain, recorder, mark, token, placed: facts.placed, channels: to.channels };
       answer = asked.only ? answerOnly(page, asked.only, asked) : answerParts(page, asked, isSafe, status >= 400);
     }
-    if (answer.kind !== 'page') return partialAnswer(answer);
+    if (answer.kind !== 'page') {
+      // There is no place for notes, and what asks again and again would repeat them.
+      if (!asked.only) notesOn(begun, to);
+      return partialAnswer(answer);
+    }
     headers.unshift([names.answer, answer.kind]);
   }
-  return { body: rendering.text(() => listOf(begun, to)), headers, isPartial: false, showsFlash: facts.showsFlash };
+  return { body: rendering.text(() => endOf(begun, to)), headers, isPartial: false, showsFlash: facts.showsFlash };
 }
 
 /** What is less than the page: the parts that differ, or nothing. */

@@ -44,6 +44,7 @@ export function builtProgram(
     createHelpers: built.createHelpers,
     assets: () => built.assets,
     framesItself: () => built.framesItself,
+    channelNames: () => undefined,
     postsForms: () => built.postsForms,
     check: () => [],
     trusted: () => [],

@@ -1,6 +1,7 @@
 /** What channels have of a loom: its pages say how far they were, and a publication is rendered once for all who read it. */
 import type { PairAnswerer } from '../http/index.ts';
 import type { Change } from '../updates/index.ts';
+import type { ChannelWatch } from './channel-watch.ts';
 import type { Logger } from './options.ts';
 import type { PublicationMaker, PublicationPlace } from './publication.ts';
 import type { Renderer } from './renderer.ts';
@@ -23,11 +24,14 @@ export interface ChannelSource {
 export interface ChannelState {
   url: string;
   position: string;
+  watch?: ChannelWatch | undefined;
 }
 
 export class ChannelDoor {
   /** Answers `(req, res)`; missing where there are no such servers. */
   readonly pair: PairAnswerer | undefined;
+  /** In development. */
+  readonly watch: ChannelWatch | undefined;
   private readonly renderer: Renderer;
   private readonly publication: PublicationMaker;
   private source: ChannelSource | undefined;
@@ -35,6 +39,7 @@ export class ChannelDoor {
   constructor(renderer: Renderer, publication: PublicationMaker, pair: PairAnswerer | undefined) {
     this.pair = pair;
     this.renderer = renderer;
+    this.watch = renderer.tools?.channelWatch(renderer);
     this.publication = publication;
   }
 
@@ -49,8 +54,8 @@ export class ChannelDoor {
 
   /** How far channels are now: asked for before a handler reads its data. */
   state(): ChannelState | undefined {
-    const { source, renderer } = this;
-    return source && { url: renderer.mounted(source.path), position: source.position() };
+    const { source, renderer, watch } = this;
+    return source && { url: renderer.mounted(source.path), position: source.position(), watch };
   }
 
   /**

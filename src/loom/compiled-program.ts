@@ -74,6 +74,7 @@ export function compiledProgram(
     createHelpers,
     assets: () => state.assets,
     framesItself: () => state.compilation.framesItself(),
+    channelNames: () => state.compilation.channelNames(),
     postsForms: () => state.compilation.postsForms(),
     check: () => allErrors(state.compilation),
     trusted: () => state.compilation.trusted(),

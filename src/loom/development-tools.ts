@@ -1,8 +1,13 @@
 /** What a loom does besides while somebody works on a site. Looms of built templates have none of it. */
+import type { RenderError } from '../diagnostics/index.ts';
 import type { IncomingRequest, Reply } from '../http/index.ts';
-import type { Visitor } from '../security/index.ts';
+import type { Bindable } from '../page/index.ts';
+import type { FlashMessage, Visitor } from '../security/index.ts';
+import type { ChannelState } from './channel-door.ts';
+import type { ChannelWatch } from './channel-watch.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { Logger } from './options.ts';
+import type { Renderer } from './renderer.ts';
 
 export interface DevelopmentTools {
   /** What stands for a page that failed. */
@@ -16,10 +21,29 @@ export interface DevelopmentTools {
   isInspected(incoming: IncomingRequest, visitor: Visitor): boolean;
   /** Of all that is rendered. */
   readonly settings?: { isInspected: true };
+  /** Logs URLs of values that lead out of a site which is mounted below a path; nothing at the root. */
+  noteURL(base: string, log: (error: RenderError) => void): ((url: string) => void) | undefined;
+  /** Logs what a form has to show and its page does not, and says it as markup for the page. */
+  formNotes(form: Bindable, page: string, logger: Logger): string;
+  /** The same for a page. */
+  pageNotes(page: NotedPage, logger: Logger): string;
+  /** What is said of the channels of a loom. */
+  channelWatch(renderer: Renderer): ChannelWatch;
   /** A request has come in. */
   begun(incoming: IncomingRequest): void;
   /** The same reply; its line is logged when all of it is there. */
   logged(reply: Reply, answered: Answered, incoming: IncomingRequest, logger: Logger): Reply;
+}
+
+/** What is known of a page when it is written. */
+export interface NotedPage {
+  page: string;
+  /** Flash messages that it does not show. */
+  messages: readonly FlashMessage[];
+  /** Whether it has a region with a channel. */
+  usesChannels: boolean;
+  /** Missing where the loom has no channels. */
+  channels: ChannelState | undefined;
 }
 
 /** What was answered. */

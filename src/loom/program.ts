@@ -32,6 +32,8 @@ export interface Program {
   readonly createHelpers: MakeHelpers | undefined;
   /** Files that `asset(…)` finds. The same map while nothing has changed. */
   assets(): AssetFiles | undefined;
+  /** Fixed texts around the values of each channel of a region; missing where they are not known. */
+  channelNames(): ReadonlyArray<readonly string[]> | undefined;
   /** Whether any template of the project shows a page of the site in a frame. */
   framesItself(): boolean;
   /** Whether any template of the project posts a form; those of the library do not count. */

@@ -193,6 +193,11 @@ export class Renderer {
     }
   }
 
+  /** Names that channels of regions can have; see `Program`. */
+  channelNames(): ReturnType<Program['channelNames']> {
+    return this.program.channelNames();
+  }
+
   /** A URL from the root of the site as one from the root of its host. */
   mounted(url: string): string {
     return mountedURL(url, this.program.base);
@@ -229,16 +234,21 @@ export class Renderer {
     if (!isRecord(data)) throw new LoomError(loomDiagnostic('invalid-data', { page: name }));
     this.orClose(data, () => this.assertGiven(template, name, data));
     const { render } = template;
+    const { tools } = this;
     const out = new Output({
       context,
       helpers: this.helpers(context),
       schemes: this.schemes,
       ...settings,
-      ...this.tools?.settings,
+      ...tools?.settings,
       development: this.mode === 'development',
       maximumDepth: this.options.maximumDepth ?? 200,
       waitLimit: this.options.waitLimit,
       note: (diagnostic) => logDiagnostic(this.logger, { ...diagnostic, severity: 'warning' }, { page: name }),
+      noteURL: tools?.noteURL(this.program.base, (error) =>
+        this.faults.log(this.program.errorAt(error), error.diagnostic),
+      ),
+      formNotes: tools && ((form) => tools.formNotes(form, name, this.logger)),
       fault: this.fault,
     });
     const page = out.segment;

@@ -37,6 +37,11 @@ export class Rendering {
     return this.out.isStopped;
   }
 
+  /** Whether a region with a channel was written; known in development. */
+  get usesChannels(): boolean {
+    return this.out.usesChannels;
+  }
+
   /** Whether anything is still to come. */
   get isWaiting(): boolean {
     return isWaiting(this.page);

@@ -31,6 +31,8 @@ export interface Bindable {
    * @param ownLabels labels that the author wrote, by the names of their fields without indices
    */
   summary(ownLabels?: Readonly<Record<string, string>>): Summary;
+  /** Messages that nobody asked for so far, by field; `''` for the form itself. */
+  unshownErrors(): ReadonlyMap<string, readonly string[]>;
   /** Names of the fields that somebody has to fill in, with indices left out: required, and without a value. */
   neededFields(): Iterable<string>;
   /**

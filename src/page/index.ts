@@ -42,7 +42,7 @@ export {
 } from './output.ts';
 export { isPromise, quiet, quieten } from './promises.ts';
 export { PageReader, type ReadingSettings } from './reader.ts';
-export { isRegionName, makeRegion, Recorder, regionStub } from './recorder.ts';
+export { isMadeOf, isRegionName, makeRegion, Recorder, regionStub } from './recorder.ts';
 export {
   digestOf,
   type Failure,

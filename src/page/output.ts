@@ -1,5 +1,6 @@
 /** What a compiled template writes to, and what it knows of the request while it writes. */
 import type { Diagnostic, RenderError } from '../diagnostics/index.ts';
+import type { Bindable } from './bindable.ts';
 import { FormRegistry, type FormSecurity, type OpenForm } from './open-forms.ts';
 import type { Recorder } from './recorder.ts';
 import { newSegment, type Segment } from './segments.ts';
@@ -70,6 +71,10 @@ export interface OutputSettings {
   /** How deep templates may call themselves. */
   maximumDepth: number;
   note(note: Diagnostic): void;
+  /** In development: markup that says what a form has to show and its page does not. */
+  formNotes?: ((form: Bindable) => string) | undefined;
+  /** In development: looks at a URL that begins with a value. */
+  noteURL?: ((url: string) => void) | undefined;
   /** A mistake in a value: in development it throws the error, else it is logged with its place and the page goes on. */
   fault(error: RenderError): void;
   /** For forms that post; missing without a request. */
@@ -100,6 +105,8 @@ export class Output {
   segment: Segment;
   /** Code units that were taken so far. */
   taken = 0;
+  /** Whether a region with a channel was written; known in development. */
+  usesChannels = false;
   /** Nobody reads the rest. */
   isStopped = false;
   /** Form elements that are being written, the innermost last. */

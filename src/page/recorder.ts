@@ -37,3 +37,18 @@ export function regionStub({ tag, name }: RegionNode): string {
 export function isRegionName(name: string): boolean {
   return /^[A-Za-z0-9_.:-]+$/.test(name) && name !== pageRegion && name !== 'none';
 }
+
+/** Whether a name begins with the first of the texts, ends with the last, and has the others between them in their order. */
+export function isMadeOf(name: string, texts: readonly string[]): boolean {
+  const [first = '', ...others] = texts;
+  const last = others.pop();
+  if (last === undefined) return name === first;
+  if (!name.startsWith(first)) return false;
+  let at = first.length;
+  for (const text of others) {
+    const found = name.indexOf(text, at);
+    if (found === -1) return false;
+    at = found + text.length;
+  }
+  return name.length - last.length >= at && name.endsWith(last);
+}

@@ -109,6 +109,9 @@ export function closeForm(out: Output): void {
   if (out.settings.development) {
     noteNeeded(out, open);
     noteSameIds(out, open);
+    const { formNotes } = out.settings;
+    // Errors may be shown further down.
+    if (formNotes) for (const form of open.shown.keys()) printLater(out, () => formNotes(form));
   }
   printLists(out, open);
   printSecret(out, open, (target) => !target.holdsFiles, open.shown);

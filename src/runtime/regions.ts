@@ -1,7 +1,15 @@
 /** What regions and the ends of `<head>` and `<body>` call. */
 import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
-import { allWritten, escapeText, isRegionName, makeRegion, type Output, printUncounted } from '../page/index.ts';
-import { markAttribute, regionAttribute } from '../protocol/index.ts';
+import {
+  allWritten,
+  escapeText,
+  isMadeOf,
+  isRegionName,
+  makeRegion,
+  type Output,
+  printUncounted,
+} from '../page/index.ts';
+import { channelAttribute, markAttribute, regionAttribute } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
 
@@ -21,6 +29,7 @@ export function enterRegion(
   if (!isRegionName(name)) report(out, renderDiagnostic('invalid-region-name', { name }));
   if (out.regions.has(name)) report(out, renderDiagnostic('duplicate-region', { name }));
   out.regions.add(name);
+  out.usesChannels ||= settings.development === true && more.includes(` ${channelAttribute}="`);
   if (recorder) {
     const { only } = recorder;
     if (only && only.open === undefined && (isDone(out) || (!only.names.has(name) && !mayHoldWanted(holds, only))))
@@ -62,21 +71,6 @@ function mayHoldWanted(
 
 function mayHold(holds: true | ReadonlyArray<readonly string[]>, name: string): boolean {
   return holds === true || holds.some((texts) => isMadeOf(name, texts));
-}
-
-/** Whether a name begins with the first of the texts, ends with the last, and has the others between them in their order. */
-function isMadeOf(name: string, texts: readonly string[]): boolean {
-  const [first = '', ...others] = texts;
-  const last = others.pop();
-  if (last === undefined) return name === first;
-  if (!name.startsWith(first)) return false;
-  let at = first.length;
-  for (const text of others) {
-    const found = name.indexOf(text, at);
-    if (found === -1) return false;
-    at = found + text.length;
-  }
-  return name.length - last.length >= at && name.endsWith(last);
 }
 
 /** Ends the region at hand. */

@@ -74,6 +74,7 @@ function pathAsURL(out: Output, value: unknown): string | undefined {
 }
 
 function passesScheme(out: Output, href: string): boolean {
+  out.settings.noteURL?.(href);
   const scheme = schemeOf(href);
   return scheme === undefined || out.settings.schemes.has(scheme);
 }

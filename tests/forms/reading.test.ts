@@ -170,7 +170,7 @@ describe('bodies', () => {
         form.read(new Request('http://harbour.test/', { method: 'POST', body: one }), { token: false }),
       ),
     );
-    expect([sent!.errors, sent!.value, sent!.values]).toEqual([same!.errors, same!.value, same!.values]);
+    expect([sent!.errors, sent!.value]).toEqual([same!.errors, same!.value]);
     expect(sent!.value).toMatchObject({ name: 'ab', length: 3, owner: { name: 'Ada' } });
   });
 

@@ -1,4 +1,6 @@
 /** A site that is mounted below a path. */
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { createLoom } from 'zip-loom';
@@ -71,6 +73,39 @@ describe('URLs from the root of the site', () => {
     );
   });
 
+  test.each<[string, object, boolean]>([
+    ['a', { u: '/u' }, true],
+    ['a', { u: ' /u' }, true],
+    ['a', { u: '/app/u' }, false],
+    ['a', { u: 'https://other.example/u' }, false],
+    ['a', { u: 'u' }, false],
+    ['b', { u: '/u' }, true],
+    ['c', { u: '/u' }, false],
+    ['d', { u: '/u.png' }, true],
+  ])('in development, %s with %j says whether a value leads out of the site', async (page, data, isNoted) => {
+    const sources = {
+      'pages/a.html': '<meta (takes u)><a (for x of [1, 2]) href=${u}>x</a>',
+      'pages/b.html': '<meta (takes u)><form action="${u}/y"></form>',
+      'pages/c.html': "<meta (takes u)><a href=${pathTo(u)}>x</a><a href='/x'>x</a><p title=${u}></p>",
+      'pages/d.html': '<meta (takes u)><img srcset="${u} 2x">',
+    };
+    for (const [base, mode, count] of [
+      ['/app', 'development', isNoted ? 1 : 0],
+      ['/', 'development', 0],
+      ['/app', 'production', 0],
+    ] as const) {
+      const logged: object[] = [];
+      const warn = (details: object) => logged.push(details);
+      const loom = await createLoom({ sources, base, mode, secret, logger: { warn, error: warn } });
+      await loom.render(page as never, data as never);
+      expect(logged).toEqual(
+        Array(count).fill(
+          expect.objectContaining({ code: 'unmounted-value', place: expect.stringContaining(`pages/${page}.html:1`) }),
+        ),
+      );
+    }
+  });
+
   test('without a base nothing is changed', async () => {
     for (const base of [{}, { base: '/' }])
       expect(await render("<a href='/boats'>${pathTo('/x')}</a>", {}, {}, base)).toBe("<a href='/boats'>/x</a>");
@@ -114,6 +149,60 @@ console.log(JSON.stringify(await createBuiltLoom({ built }).render('home')));`,
     expect(project.loom('render', 'home').stdout).toBe(page);
     expect(project.loom('build')).toMatchObject({ status: 0 });
     expect(project.run('run.js')).toBe(page);
+  });
+});
+
+describe('the check of a project', () => {
+  const head = '<meta (takes wide = false, label = "")>';
+  const pages: Array<[page: string, ...found: string[]]> = [
+    ["<a href=${wide ? '/a' : 'https://b.example'}>x</a>", "'/a'"],
+    ["<a href=${wide ? pathTo('/a') : '/app/b'}>x</a><a href='/c'>x</a>"],
+    ["<a href=${wide && '/a'}>x</a><a href=${label || '/b'}>x</a>", "'/a'", "'/b'"],
+    ['<a href=${`/a/${label}`}>x</a><a href="${\'/b\'}/c">x</a>', '`/a/${label}`', "'/b'"],
+    ["<a href=${'/a/' + label}>x</a>", "'/a/'"],
+    ["<a (for [href, text] of [['/a', 'A'], ['b', '/B']]) href=${href}>${text}</a>", "'/a'"],
+    ["<a (for link of [{ href: '/a', text: '/x' }]) href=${link.href}>${link.text}</a>", "'/a'"],
+    ["<p (let links = { a: '/a', b: '/b' })><a href=${links.a}>x</a></p>", "'/a'"],
+    ["<p (let { a, b: [c] } = { a: '/a', b: ['/b'] })><a href=${c}>${a}</a></p>", "'/b'"],
+    ['<nav-link to="/a" label="/b"></nav-link>', '/a'],
+    ["<nav-link to=${wide ? '/a' : '/app'}></nav-link>", "'/a'"],
+    ["<nav-link to=${pathTo('/a')}></nav-link><nav-link to=https://b.example></nav-link>"],
+    ['<outer-link to="/a"></outer-link>', '/a'],
+    ["<form action=${'/a'}><button formaction=${'/b'}>x</button></form><img src=${'/c'} alt>", "'/a'", "'/b'", "'/c'"],
+    ["<p (region r from=${'/a'})>x</p>", "'/a'"],
+    ["<p title=${'/a'} data-x=${'/b'}>${'/c'}</p><a href=${'//other.example'}>x</a>"],
+    ['<p (let a = b, b = a)><a href=${a}>x</a></p>'],
+  ];
+  const project = makeProject({
+    'templates/partials/nav-link.html': '<meta (takes to, label = "")><a href=${to}>${label}</a>',
+    'templates/partials/outer-link.html':
+      "<meta (takes to, other = '/d')><nav-link to=${to}></nav-link><nav-link to=${other}></nav-link>",
+    ...Object.fromEntries(pages.map(([page], at) => [`templates/pages/p${at}.html`, head + page])),
+    'zip-loom.config.js': "export default { base: '/app' };",
+  });
+  afterAll(() => project.remove());
+
+  test('finds URLs of the root in expressions, lists and arguments, and no others', () => {
+    const { results } = JSON.parse(project.loom('check', '--no-types', '--sarif').stdout).runs[0];
+    const found: Record<string, string[]> = {};
+    for (const { ruleId, locations } of results) {
+      if (ruleId !== 'unmounted-url') continue;
+      const { artifactLocation, region } = locations[0].physicalLocation;
+      const line = readFileSync(join(project.folder, artifactLocation.uri), 'utf8').split('\n')[region.startLine - 1]!;
+      found[artifactLocation.uri] ??= [];
+      found[artifactLocation.uri]!.push(/^(?:(['`]).*?\1|[\w/]+)/.exec(line.slice(region.startColumn - 1))![0]);
+    }
+    expect(found).toEqual({
+      ...Object.fromEntries(
+        pages.flatMap(([, ...urls], at) => (urls.length > 0 ? [[`templates/pages/p${at}.html`, urls]] : [])),
+      ),
+      'templates/partials/outer-link.html': ["'/d'"],
+    });
+  });
+
+  test('at the root it finds none', () => {
+    project.write('zip-loom.config.js', 'export default {};');
+    expect(project.loom('check', '--no-types', '--sarif').stdout).not.toContain('unmounted-url');
   });
 });
 

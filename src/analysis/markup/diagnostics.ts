@@ -46,6 +46,12 @@ const wordings = {
       { id: 'price', page: 'berths', other: undefined, isListed: true },
     ],
   }),
+  'unmounted-url': worded<{ url: string; base: string }>({
+    severity,
+    message: ({ url, base }) => `“${url}” leads to the root of the host, and the site is mounted below “${base}”.`,
+    hint: ({ url }) => `Write pathTo('${url}') in an expression; fixed text in an attribute is mounted by itself.`,
+    examples: [{ url: '/boats', base: '/app' }],
+  }),
   'lost-link': worded<{ path: string; nearest: Near | undefined }>({
     severity,
     message: ({ path }) => `Nothing answers ${path}.`,

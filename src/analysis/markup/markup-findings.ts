@@ -8,6 +8,7 @@ import { lostReferences, repeatedIds } from './ids.ts';
 import { lostLinks } from './links.ts';
 import { misplacedElements } from './nesting.ts';
 import { sharedIds } from './shared-ids.ts';
+import { unmountedURLs } from './unmounted.ts';
 import { unusedParameters, unusedPartials } from './unused.ts';
 
 export interface MarkupSettings {
@@ -38,6 +39,7 @@ export function markupFindings(compilation: Compilation, settings: MarkupSetting
     ...trees.flatMap(findingsOfTree),
     ...own.flatMap(findingsOfTemplate),
     ...sharedIds(set),
+    ...unmountedURLs(own, set, settings.base),
     ...(settings.routes ? trees.flatMap((tree) => lostLinks(tree, { ...settings, routes: settings.routes! })) : []),
     // A name that is mistyped is the one that seems to be unused.
     ...own.filter((template) => compilation.diagnosticsOf([template]).length === 0).flatMap(unusedParameters),

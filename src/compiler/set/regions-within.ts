@@ -75,10 +75,16 @@ export function holdsNoRegion(nodes: readonly TemplateNode[], caller: Template, 
 
 /** Adds the names that a region may have: its fixed texts, the first and the last too where a value is at an end. */
 function addPattern(patterns: Map<string, readonly string[]>, name: ReadonlyArray<Text | Substitution>): void {
+  const texts = textsAround(name);
+  patterns.set(texts.join('\n'), texts);
+}
+
+/** Fixed texts around values: `a-${x}-b` → `a-` and `-b`. */
+export function textsAround(parts: ReadonlyArray<Text | Substitution>): string[] {
   const texts = [''];
-  for (const part of name) {
+  for (const part of parts) {
     if (part.kind === 'text') texts[texts.length - 1] += part.text;
     else texts.push('');
   }
-  patterns.set(texts.join('\n'), texts);
+  return texts;
 }

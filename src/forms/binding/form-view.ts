@@ -54,7 +54,6 @@ const ownControl: CompletedControl = { before: '', attributes: '', content: '', 
 /** A form that templates can bind. `Model` is what its schema takes. */
 export class FormView<Model = unknown> implements Bindable {
   readonly [bindable] = true as const;
-  readonly errors: FieldErrors;
   /** Only for types: what the form’s schema takes. */
   declare readonly model: Model;
   protected readonly settings: FormSettings;
@@ -71,6 +70,8 @@ export class FormView<Model = unknown> implements Bindable {
   private readonly isPlain: boolean;
   /** Asked for each control: an object of many names is not gone through each time. */
   private readonly hasErrors: boolean;
+  private areErrorsShown = false;
+  private ownShownErrors: Set<string> | undefined;
 
   constructor(settings: FormSettings, shape: Group, content: FormContent, given: BindOptions = {}) {
     const options = ownOptions(given);
@@ -79,7 +80,6 @@ export class FormView<Model = unknown> implements Bindable {
     this.shape = shape;
     this.content = content;
     this.options = options;
-    this.errors = content.errors;
     this.kept = keptFor(shape, dependsOnLocale(settings.choiceLabels, areTexts) ? (content.locale ?? '') : '');
     this.record = plainRecord(content.model);
     const isAsked = content.asked !== undefined || asksForChoices(settings);
@@ -97,6 +97,12 @@ export class FormView<Model = unknown> implements Bindable {
   private get rows(): ShownRows {
     this.ownRows ??= new ShownRows(this.name, this.shape, { ...this.content, step: this.step });
     return this.ownRows;
+  }
+
+  /** Fields whose messages were asked for. */
+  private get shownErrors(): Set<string> {
+    this.ownShownErrors ??= new Set();
+    return this.ownShownErrors;
   }
 
   get name(): string {
@@ -180,7 +186,7 @@ export class FormView<Model = unknown> implements Bindable {
     const { content, settings } = this;
     const isMany = known.shape === 'list';
     const text = isMany ? '' : (content.asked?.found.get(name)?.label ?? textAt(content, path, known));
-    const invalid = this.errorsAt(name).length > 0;
+    const invalid = this.messagesAt(name).length > 0;
     return completeControl(control, {
       id: this.ids.for(name),
       // What is typed there are labels.
@@ -218,24 +224,44 @@ export class FormView<Model = unknown> implements Bindable {
     return `${this.ids.for(name)}-errors`;
   }
 
+  /** Names → messages, `''` for what concerns all of it. Whoever asks shows them. */
+  get errors(): FieldErrors {
+    if (this.hasErrors) this.areErrorsShown = true;
+    return this.content.errors;
+  }
+
   errorsAt(name: string): readonly string[] {
+    const messages = this.messagesAt(name);
+    if (messages.length > 0) this.shownErrors.add(name);
+    return messages;
+  }
+
+  private messagesAt(name: string): readonly string[] {
     if (name !== '' && !this.kept.names.has(name)) assertKnown(this.kept.names, this.name, this.shape, name);
     if (!this.hasErrors) return nothing;
-    const own = ownValue(this.errors, name);
+    const own = ownValue(this.content.errors, name);
     if (own) return own;
     if (name !== '') return nothing;
     return [this.word('again', { label: '' })];
   }
 
   summary(ownLabels?: Readonly<Record<string, string>>): Summary {
-    const named = Object.entries(this.errors).filter(([name]) => name !== '');
+    this.areErrorsShown = true;
+    const named = Object.entries(this.content.errors).filter(([name]) => name !== '');
     const fields = named.map(([name, messages]) => ({
       name,
       id: this.ids.for(name),
       label: this.wholeLabelAt(parsePath(name, deepestName) ?? [], ownLabels),
       messages,
     }));
-    return { own: ownValue(this.errors, '') ?? nothing, fields };
+    return { own: ownValue(this.content.errors, '') ?? nothing, fields };
+  }
+
+  unshownErrors(): ReadonlyMap<string, readonly string[]> {
+    const { content, shownErrors, areErrorsShown } = this;
+    return new Map(
+      areErrorsShown ? [] : Object.entries(content.errors).filter(([name, [text]]) => text && !shownErrors.has(name)),
+    );
   }
 
   field(name: string, given?: FieldSettings): Field {

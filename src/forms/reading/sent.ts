@@ -101,7 +101,7 @@ export class SentForm extends FormView {
 
   get response(): Response {
     const status = this.status === 422 || this.status === 200 ? 400 : this.status;
-    return messagesAnswer(this.errors, (name) => this.labelOf(name), status, this.answer);
+    return messagesAnswer(this.content.errors, (name) => this.labelOf(name), status, this.answer);
   }
 
   refuse(field: string, message: string): SentForm {
@@ -111,7 +111,7 @@ export class SentForm extends FormView {
     const { steps } = settings;
     // The step with the field is shown.
     const step = steps?.[stepOf(steps, parsePath(field, settings.limitsInForce.depth) ?? [])]?.name ?? content.step;
-    const errors = { ...this.errors, [field]: [...(ownValue(this.errors, field) ?? []), message] };
+    const errors = { ...content.errors, [field]: [...(ownValue(content.errors, field) ?? []), message] };
     const status = this.status === 200 ? 422 : this.status;
     return new SentForm(settings, form, { ...content, errors, step }, options, {
       status,

@@ -14,8 +14,8 @@ export const layout = `<!doctype html>
     <nav aria-label="Main">
       <a
         (for [href, text] of [['/', 'Log'], ['/about', 'About']])
-        href=\${href}
-        aria-current=\${context.url?.pathname === href ? 'page' : null}
+        href=\${pathTo(href)}
+        aria-current=\${context.url?.pathname === pathTo(href) ? 'page' : null}
       >\${text}</a>
     </nav>
     <main id="content">
@@ -36,6 +36,7 @@ export const typedHead = `<meta
 export const home = `<title slot="title">Who came in</title>
 <h1>Who came in</h1>
 <form (bind entryForm) action="/" method="post" (region write)>
+  <ul (errors)></ul>
   <form-field name="boat"></form-field>
   <form-field name="remark" rows="3"></form-field>
   <p><button>Write it down</button></p>
