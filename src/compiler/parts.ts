@@ -18,7 +18,7 @@ export type Part =
       kind: 'for';
       item: Binding;
       index: Binding | undefined;
-      items: Expression;
+      items: Code;
       parts: Part[];
       otherwise: Part[] | undefined;
     }

@@ -99,6 +99,8 @@ export type DiagnosticCode =
   | 'refused-style'
   | 'refused-url'
   | 'refused-waiting'
+  | 'undefined-argument'
+  | 'undefined-value'
   | 'unknown-field'
   // When a form is defined.
   | 'invalid-control'

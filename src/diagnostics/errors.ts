@@ -2,7 +2,7 @@
 import type { DiagnosticCode } from './codes.ts';
 import type { Diagnostic, Severity, TemplateDiagnostic } from './diagnostic.ts';
 import { codeFrame } from './frame.ts';
-import { Lines, type Position } from './lines.ts';
+import { Lines, type Position, type Span } from './lines.ts';
 
 /** An error that a diagnostic tells of. */
 export abstract class DiagnosticError extends Error {
@@ -38,9 +38,12 @@ export class LoomError extends DiagnosticError {
  */
 export class RenderError extends DiagnosticError {
   override readonly name = 'RenderError';
+  /** Where it is in the template that was running, if that is known better than by the stack. */
+  readonly span: Span | undefined;
 
-  constructor(diagnostic: Diagnostic) {
+  constructor(diagnostic: Diagnostic, span?: Span) {
     super(diagnostic, diagnostic.message);
+    this.span = span;
   }
 }
 

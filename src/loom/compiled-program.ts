@@ -1,6 +1,6 @@
 /** Templates that are compiled when they are first asked for, and again when their files have changed. */
 
-import { Compilation, Linker, partialName, type Template } from '../compiler/index.ts';
+import { Compilation, isBuiltIn, Linker, partialName, type Template } from '../compiler/index.ts';
 import { LoomError, placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
 import { baseOf, defaultSchemes, type LoadedTemplate, mountedFiles } from '../page/index.ts';
@@ -212,11 +212,15 @@ function templateOf(loaded: LoadedTemplate): Template {
 
 /** Places in the templates that the stack of an error tells of, the innermost first. */
 function placesIn(linker: Linker) {
-  return (error: Error) =>
-    linker.placesOf(error).map(({ template, offset, length }) => ({
+  return (error: Error) => {
+    const places = linker.placesOf(error);
+    // What the library’s own templates were given is the caller’s.
+    const own = places.findIndex(({ template }) => !isBuiltIn(template));
+    return places.slice(Math.max(0, own)).map(({ template, offset, length }) => ({
       file: template.tree.file,
       source: template.tree.source,
       offset,
       length,
     }));
+  };
 }

@@ -55,10 +55,10 @@ export function renderingError(error: unknown, placesOf: (error: Error) => Place
   const [innermost] = places;
   if (!innermost) return error;
   const { file, source, offset, length } = innermost;
-  const diagnostic = isThrown(error, RenderError)
-    ? error.diagnostic
-    : loomDiagnostic('failed-expression', { reason: firstSentence(known) });
-  return new TemplateError(placed(diagnostic, file, { start: offset, end: offset + length }), {
+  const { diagnostic, span = { start: offset, end: offset + length } } = isThrown(error, RenderError)
+    ? error
+    : { diagnostic: loomDiagnostic('failed-expression', { reason: firstSentence(known) }) };
+  return new TemplateError(placed(diagnostic, file, span), {
     source,
     calls: callsOf(places),
     cause: error,
@@ -87,6 +87,7 @@ function callsOf(places: readonly PlaceInFile[]): CallSite[] {
 function firstSentence(error: Error): string {
   if (error instanceof RangeError && /call stack/i.test(error.message))
     return 'These templates or functions call each other without end.';
-  const text = error.message || error.name;
+  // In development a call that reads a part is in its place.
+  const text = (error.message || error.name).replace(/\breadPart\(\.\.\.\)/g, '…');
   return /[.!?]$/.test(text) ? text : `${text}.`;
 }

@@ -22,11 +22,3 @@ export function descend(out: Output): void {
   if (++out.depth > out.settings.maximumDepth)
     throw new RenderError(renderDiagnostic('nested-too-deeply', { limit: out.settings.maximumDepth }));
 }
-
-/** Gives a value back; an `undefined` is noted with its place in the template. */
-export function noteUndefined(out: Output, value: unknown, place: string): unknown {
-  if (value === undefined) {
-    out.settings.note(renderDiagnostic('missing-value', { place }));
-  }
-  return value;
-}

@@ -1,5 +1,5 @@
 /** What can go wrong while a page is rendered, and what is not printed as it came. */
-import { catalogue, messageOf, sentence, worded } from '../diagnostics/index.ts';
+import { catalogue, didYouMean, messageOf, type Near, sentence, worded } from '../diagnostics/index.ts';
 
 /** A text as messages show it, however long it is. */
 const shortened = (text: string): string => text.slice(0, 80);
@@ -165,11 +165,49 @@ const wordings = {
       `Write <input name="${field}"> into the form, or make the field optional; whoever sends the form now is refused.`,
     examples: [{ form: 'boat', field: 'length' }],
   }),
-  'missing-value': worded<{ place: string }>({
+  'missing-value': worded<{ place: string; text: string; nearest: Near | undefined; names: readonly string[] }>({
     severity: 'warning',
-    message: ({ place }) => `${place} prints undefined, so nothing is shown there.`,
-    hint: () => 'Mostly it is a misspelt field; for a field that may be missing write ${field ?? null}.',
-    examples: [{ place: 'pages/home.html:3:5' }],
+    message: ({ place, text }) => `${place}: “${text}” is undefined.`,
+    hint: ({ text, nearest, names }) =>
+      meantName(nearest, names) ?? `Where it may be missing, write \${${text} ?? null}.`,
+    examples: [
+      { place: 'pages/home.html:3:5', text: 'boat.nmae', nearest: { name: 'name', isSure: true }, names: ['name'] },
+      { place: 'pages/home.html:3:5', text: 'boat', nearest: undefined, names: [] },
+    ],
+  }),
+  'undefined-value': worded<{
+    text: string;
+    isNull: boolean;
+    nearest: Near | undefined;
+    names: readonly string[];
+    /** Where it was given, if that was an argument which is undefined. */
+    given: string | undefined;
+  }>({
+    message: ({ text, isNull }) => `“${text}” is ${isNull ? 'null' : 'undefined'}.`,
+    hint: ({ text, isNull, nearest, names, given }) =>
+      given ?? (isNull ? undefined : meantName(nearest, names)) ?? `Where it may be missing, write ${text}?.…`,
+    examples: [
+      { text: 'boat.nmae', isNull: false, nearest: { name: 'name', isSure: true }, names: ['name'], given: undefined },
+      { text: 'boat.owner', isNull: true, nearest: undefined, names: ['owner'], given: undefined },
+      { text: 'boat.port', isNull: false, nearest: undefined, names: ['name', 'owner'], given: undefined },
+    ],
+  }),
+  'undefined-argument': worded<{
+    text: string;
+    /** What failed because of it; nothing for what was to be called itself. */
+    reason: string | undefined;
+    nearest: Near | undefined;
+    names: readonly string[];
+  }>({
+    message: ({ text, reason }) =>
+      reason === undefined ? `“${text}” is not a function.` : `“${text}” is undefined: ${reason}`,
+    hint: ({ text, reason, nearest, names }) =>
+      meantName(nearest, names) ??
+      (reason === undefined ? 'Call something that is there.' : `Where it may be missing, write ${text} ?? null.`),
+    examples: [
+      { text: 'boat.bilt', reason: 'undefined is not a date.', nearest: { name: 'built', isSure: true }, names: [] },
+      { text: 'boat.nmae', reason: undefined, nearest: { name: 'name', isSure: true }, names: [] },
+    ],
   }),
   'caught-error': worded<{ error: unknown }>({
     severity: 'warning',
@@ -178,6 +216,11 @@ const wordings = {
     examples: [{ error: new Error('…') }],
   }),
 };
+
+/** The name that was meant, or those that there are. */
+function meantName(near: Near | undefined, names: readonly string[]): string | undefined {
+  return didYouMean(near) ?? (names.length > 0 ? `It has ${names.join(', ')}.` : undefined);
+}
 
 /** A URL that was not printed, and why. */
 interface RefusedURL {

@@ -14,7 +14,7 @@ export {
   tokensAttribute,
 } from './attributes.ts';
 export { allBox, bound, control, controlAt, controlSite, fieldSite, labelFor, printErrors } from './binding.ts';
-export { descend, noteUndefined, over, written } from './calls.ts';
+export { descend, over, written } from './calls.ts';
 export { mailAddress, mailHeader, telephoneNumber } from './contact-urls.ts';
 export {
   closeForm,
@@ -31,6 +31,7 @@ export { createHelpers, helperNames, type LocaleSettings } from './helpers/index
 export { canonicalLocale, isLocale, isTimeZone } from './helpers/locales.ts';
 export { jsonStringPart, jsonValue, trustedJSONValue } from './json.ts';
 export { each } from './lists.ts';
+export { called, noteUndefined, readPart } from './parts.ts';
 export {
   closeBody,
   closeHead,

@@ -349,9 +349,7 @@ describe('values by place', () => {
     const logger = { warn: (_details: object, message: string) => messages.push(message), error: () => {} };
     await render('<meta (takes a)>\n<p>${a.nmae}</p>', { a: {} }, {}, { mode: 'development', logger });
     await render('<meta (takes a)>\n<p>${a.nmae}</p>', { a: {} }, {}, { logger });
-    expect(messages).toEqual([
-      expect.stringMatching(/^pages\/page\.html:2:6 prints undefined, so nothing is shown there\. /),
-    ]);
+    expect(messages).toEqual([expect.stringMatching(/^pages\/page\.html:2:6: “a\.nmae” is undefined\. /)]);
   });
 
   test('more schemes by configuration', async () => {

@@ -62,7 +62,7 @@ const makers: Record<PartKind, (name: string, project: Project) => NewPart> = {
       files: {
         [join(project.folder, 'forms', `${name}-form.${script}`)]: formText(name, { constant, type, isTyped }),
         [join(templatesFolder(project.options), 'partials', `${name}-form.html`)]:
-          `${take}\n<form (bind ${constant}) action=\${action} method="post">\n  <ul (errors)></ul>\n  <form-field name="name"></form-field>\n  <p><button>Save</button></p>\n</form>\n`,
+          `${take}\n<form (bind ${constant}) action=\${action} method="post">\n  <p (errors)></p>\n  <form-field name="name"></form-field>\n  <p><button>Save</button></p>\n</form>\n`,
       },
       next: `<${name}-form ${name}-form=\${${constant}} action="/…"></${name}-form> shows it, and “await exchange.read(${constant})” reads it.`,
     };

@@ -2,6 +2,7 @@
 
 import type { Span } from '../../diagnostics/index.ts';
 import type { Expression } from '../../language/index.ts';
+import { partChecks } from '../checked-parts.ts';
 import type { Code, Name } from '../code.ts';
 
 /** Where a piece of generated code came from. Offsets and lengths in UTF-16 code units. */
@@ -19,9 +20,12 @@ export class CodeWriter {
   private length = 0;
   private depth = 0;
   private readonly nameOf: (name: Name) => string;
+  private readonly checksParts: boolean;
 
-  constructor(nameOf: (name: Name) => string) {
+  /** @param checksParts whether expressions look at their parts, as in development */
+  constructor(nameOf: (name: Name) => string, checksParts: boolean) {
     this.nameOf = nameOf;
+    this.checksParts = checksParts;
   }
 
   /** The next line is made for this place of the source. */
@@ -91,8 +95,18 @@ export class CodeWriter {
     // `(a, b)` without brackets would be two arguments.
     const bare = expression.syntax.type === 'SequenceExpression';
     if (bare) this.add('(');
-    this.mappings.push({ kind: 'same', generated: this.length, source: start, length: code.length });
-    this.add(code);
+    let done = 0;
+    const copy = (end: number) => {
+      if (end === done) return;
+      this.mappings.push({ kind: 'same', generated: this.length, source: start + done, length: end - done });
+      this.add(code.slice(done, end));
+      done = end;
+    };
+    for (const addition of this.checksParts ? partChecks(expression) : []) {
+      copy(addition.at - start);
+      this.write(addition.code);
+    }
+    copy(code.length);
     if (bare) this.add(')');
   }
 }

@@ -69,7 +69,7 @@ class Generator {
     this.lowered = lowered;
     this.names = names;
     this.templateName = templateName;
-    this.writer = new CodeWriter((name) => this.nameOf(name));
+    this.writer = new CodeWriter((name) => this.nameOf(name), lowered.checksParts);
   }
 
   render(name: string): void {

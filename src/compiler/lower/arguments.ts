@@ -14,6 +14,7 @@ import { templateDiagnostic } from '../diagnostics.ts';
 import { declarationOf, type Template } from '../set/template.ts';
 import { valueCode } from './attribute-text.ts';
 import type { Place } from './place.ts';
+import { argumentValue } from './values.ts';
 
 /** Attributes whose names are words of ECMAScript: their arguments have the names of the DOM’s properties (HTML §3.2.6, §4.10.4). */
 const names = new Map(Object.entries(wordsOfAttributes));
@@ -29,12 +30,16 @@ export function attributeName(argument: string): string {
   return attributes.get(argument) ?? argument.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`);
 }
 
-/** The value of an argument: an expression alone is passed as it is, text as a string, a bare name as `true`. */
-export function argumentCode(attribute: Attribute): Code {
+/**
+ * The value of an argument: an expression alone is passed as it is, text as a string, a bare name as `true`.
+ * @param at the place of one that its template requires
+ */
+export function argumentCode(attribute: Attribute, at?: Place): Code {
   const { value } = attribute;
   if (!value) return js`true`;
   const [only] = value;
-  return value.length === 1 && only?.kind === 'substitution' ? quietCode(only.expression) : valueCode(value);
+  if (value.length > 1 || only?.kind !== 'substitution') return valueCode(value);
+  return at ? argumentValue(only.expression, at, argumentName(attribute.name)) : quietCode(only.expression);
 }
 
 /**
@@ -91,7 +96,9 @@ export function argumentsCode(
     const kind = parameter && plainKind(parameter);
     if (kind !== undefined && value !== undefined)
       report(item, templateDiagnostic('invalid-argument', { call: template.name, name: item.name, ...kind(value) }));
-    entries.push(js`${propertyName(isKnown ? name : item.name)}: ${argumentCode(item)}`);
+    entries.push(
+      js`${propertyName(isKnown ? name : item.name)}: ${argumentCode(item, parameter?.kind === 'required' ? at : undefined)}`,
+    );
   }
   if (!spread) {
     for (const parameter of known.values()) {

@@ -14,7 +14,7 @@ import { checkNames } from '../names/check-names.ts';
 import type { NamesUsed } from '../names/expression-names.ts';
 import { type FillPart, fixed, type Part } from '../parts.ts';
 import type { PlacedElement, PlacedElements } from '../set/placed-elements.ts';
-import type { Template } from '../set/template.ts';
+import { isBuiltIn, type Template } from '../set/template.ts';
 import type { TemplateSet } from '../set/template-set.ts';
 import { argumentsCode } from './arguments.ts';
 import { checkAssetCalls } from './assets.ts';
@@ -36,6 +36,8 @@ export interface LoweredTemplate {
   placed: string[];
   /** What it loads and where it leads, without what it calls. */
   sources: PageSources;
+  /** Whether its expressions look at their parts, as in development. */
+  checksParts: boolean;
   /** Constants that it makes once for all pages. */
   hoisted: Lowering['hoisted'];
   /** Names of slots that its callers can fill. */
@@ -114,6 +116,7 @@ export function lowerTemplate(
     template,
     parameters: template.parameters.length > 0 ? parameterPattern(template.parameters) : undefined,
     ...body,
+    checksParts: whole.notesUndefined && !isBuiltIn(template),
     hoisted: whole.hoisted,
     sources: whole.sources.sources(),
     openSlots: set.openSlots(template),

@@ -36,7 +36,7 @@ import { type Branch, groupSiblings, needsGroups, printedText, withoutSpace } fr
 import { slotParts } from './slot-parts.ts';
 import { endTagOf, lowerStartTag } from './tags.ts';
 import { refusesText } from './text-refusals.ts';
-import { textValue } from './values.ts';
+import { attributeValue, textValue } from './values.ts';
 
 /** Lowers the nodes of a template’s body or of an element. */
 export function lowerNodes(nodes: readonly TemplateNode[], at: Place): Part[] {
@@ -118,7 +118,11 @@ function lowerClauses(branch: Branch, clauses: readonly Clause[], alternatives: 
       const parts = lowerClauses(branch, rest, [], at);
       const otherwise = alternatives[0] && lowerClauses(alternatives[0], afterElse(alternatives[0]), [], at);
       const elements = [element, ...alternatives.map((one) => one.element)];
-      return skippable([{ kind: 'for', item, index, items, parts, otherwise }], elements, at);
+      return skippable(
+        [{ kind: 'for', item, index, items: attributeValue(items, at), parts, otherwise }],
+        elements,
+        at,
+      );
     }
     case 'let':
       return [{ kind: 'let', bindings: clause.bindings, parts: inside(at) }];

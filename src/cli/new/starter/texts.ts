@@ -36,7 +36,7 @@ export const typedHead = `<meta
 export const home = `<title slot="title">Who came in</title>
 <h1>Who came in</h1>
 <form (bind entryForm) action="/" method="post" (region write)>
-  <ul (errors)></ul>
+  <p (errors)></p>
   <form-field name="boat"></form-field>
   <form-field name="remark" rows="3"></form-field>
   <p><button>Write it down</button></p>
