@@ -7,6 +7,7 @@ rmSync('dist', { recursive: true, force: true });
 if (!process.argv.includes('--untyped')) run('npx', ['tsc', '-p', 'tsconfig.build.json']);
 run('npx', ['vite', 'build', '--config', 'scripts/package.config.ts']);
 run('npx', ['vite', 'build', '--config', 'scripts/production.config.ts']);
+await import('./misplaced-names.mjs');
 for (const [source, file] of [
   ['src/client/auto.ts', 'client.min.js'],
   ['src/client-uploads/auto.ts', 'client-with-uploads.min.js'],

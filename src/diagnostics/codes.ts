@@ -149,6 +149,7 @@ export type DiagnosticCode =
   | 'refused-publication'
   | 'refused-flash-action'
   | 'refused-redirect'
+  | 'unawaited-promise'
   | 'undelivered-publication'
   | 'unknown-error-page'
   | 'unknown-page'

@@ -8,18 +8,27 @@ import { Lines, type Position, type Span } from './lines.ts';
 export abstract class DiagnosticError extends Error {
   /** Stable, such as `unknown-name`. */
   readonly code: DiagnosticCode;
-  readonly severity: Severity;
-  /** What to do. */
-  readonly hint: string;
-  /** What is wrong as plain data; its `message` is the bare sentence, without place and hint. */
-  readonly diagnostic: Diagnostic;
+  // Kept from logs and terminals, which print what an error holds: the message has it already.
+  readonly #diagnostic: Diagnostic;
 
   constructor(diagnostic: Diagnostic, text: string, cause?: unknown) {
     super(text, cause === undefined ? undefined : { cause });
     this.code = diagnostic.code;
-    this.severity = diagnostic.severity;
-    this.hint = diagnostic.hint;
-    this.diagnostic = diagnostic;
+    this.#diagnostic = diagnostic;
+  }
+
+  /** What is wrong as plain data; its `message` is the bare sentence, without place and hint. */
+  get diagnostic(): Diagnostic {
+    return this.#diagnostic;
+  }
+
+  get severity(): Severity {
+    return this.#diagnostic.severity;
+  }
+
+  /** What to do. */
+  get hint(): string {
+    return this.#diagnostic.hint;
   }
 }
 

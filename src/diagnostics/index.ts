@@ -6,6 +6,7 @@ export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, Te
 export { guessTable } from './guesses.ts';
 export { Lines, type Span } from './lines.ts';
 export { didYouMean, type Near, nearest, nearestTemplate, proposedFor } from './nearest.ts';
+export { needsAwait } from './needs-await.ts';
 export {
   anyFunction,
   anyRecord,

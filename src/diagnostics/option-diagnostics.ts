@@ -26,6 +26,11 @@ const wordings = {
     hint: ({ known }) => `Give an object with any of ${known.join(', ')}.`,
     examples: [{ owner: 'redirect', given: '“Saved”', known: ['flash', 'status', 'external'] }],
   }),
+  'unawaited-promise': worded<{ call: string; name: string }>({
+    message: ({ call, name }) => `${call} gives a promise, which has no “${name}”.`,
+    hint: ({ call }) => `Write: await ${call}`,
+    examples: [{ call: 'createLoom(…)', name: 'respond' }],
+  }),
 };
 
 export const optionDiagnostic = catalogue(wordings);

@@ -5,7 +5,7 @@ import type { Recorder, TemplateFacts } from '../page/index.ts';
 import { clientCookie, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';
-import type { ChannelState } from './channel-door.ts';
+import type { ChannelState } from './channel-watch.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { SendOrder } from './options.ts';

@@ -1,7 +1,7 @@
 /** What channels have of a loom: its pages say how far they were, and a publication is rendered once for all who read it. */
 import type { PairAnswerer } from '../http/index.ts';
 import type { Change } from '../updates/index.ts';
-import type { ChannelWatch } from './channel-watch.ts';
+import type { ChannelState, ChannelWatch } from './channel-watch.ts';
 import type { Logger } from './options.ts';
 import type { PublicationMaker, PublicationPlace } from './publication.ts';
 import type { Renderer } from './renderer.ts';
@@ -18,13 +18,6 @@ export interface ChannelSource {
   readonly path: string;
   /** How far all channels are, at once. */
   position(): string;
-}
-
-/** What a page says of channels. */
-export interface ChannelState {
-  url: string;
-  position: string;
-  watch?: ChannelWatch | undefined;
 }
 
 export class ChannelDoor {

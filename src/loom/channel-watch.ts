@@ -3,7 +3,15 @@ import { nearest } from '../diagnostics/index.ts';
 import { isMadeOf } from '../page/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import { logDiagnostic } from './log.ts';
-import type { Renderer } from './renderer.ts';
+import type { Logger } from './options.ts';
+import type { Program } from './program.ts';
+
+/** What a page says of channels. */
+export interface ChannelState {
+  url: string;
+  position: string;
+  watch?: ChannelWatch | undefined;
+}
 
 /** Milliseconds after which a browser that shows a page with channels should be connected: more than its client waits. */
 const connectedWithin = 15_000;
@@ -11,15 +19,21 @@ const connectedWithin = 15_000;
 /** So many names of channels are remembered. */
 const mostNames = 1000;
 
+/** Whose channels are watched. */
+export interface Watched {
+  readonly logger: Logger;
+  channelNames(): ReturnType<Program['channelNames']>;
+}
+
 export class ChannelWatch {
-  private readonly renderer: Renderer;
+  private readonly renderer: Watched;
   /** When a page with channels was shown first. */
   private shownSince: number | undefined;
   private wasHeard = false;
   /** Channels that were looked for in the templates. */
   private readonly names = new Set<string>();
 
-  constructor(renderer: Renderer) {
+  constructor(renderer: Watched) {
     this.renderer = renderer;
   }
 

@@ -3,11 +3,10 @@ import type { RenderError } from '../diagnostics/index.ts';
 import type { IncomingRequest, Reply } from '../http/index.ts';
 import type { Bindable } from '../page/index.ts';
 import type { FlashMessage, Visitor } from '../security/index.ts';
-import type { ChannelState } from './channel-door.ts';
-import type { ChannelWatch } from './channel-watch.ts';
+
+import type { ChannelState, ChannelWatch, Watched } from './channel-watch.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { Logger } from './options.ts';
-import type { Renderer } from './renderer.ts';
 
 export interface DevelopmentTools {
   /** What stands for a page that failed. */
@@ -28,7 +27,7 @@ export interface DevelopmentTools {
   /** The same for a page. */
   pageNotes(page: NotedPage, logger: Logger): string;
   /** What is said of the channels of a loom. */
-  channelWatch(renderer: Renderer): ChannelWatch;
+  channelWatch(renderer: Watched): ChannelWatch;
   /** A request has come in. */
   begun(incoming: IncomingRequest): void;
   /** The same reply; its line is logged when all of it is there. */

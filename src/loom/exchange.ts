@@ -27,6 +27,7 @@ import {
 import { type PartialRequest, readPartialRequest } from '../updates/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { PageRequest } from './answer-page.ts';
+import { awaitedIn } from './awaited-results.ts';
 import type {
   ChangesOptions,
   ErrorPageOptions,
@@ -37,7 +38,8 @@ import type {
 } from './call-options.ts';
 import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
 import { answerChanges, assertedOtherwise } from './changes-reply.ts';
-import { type ChannelDoor, type ChannelState, readerKey } from './channel-door.ts';
+import { type ChannelDoor, readerKey } from './channel-door.ts';
+import type { ChannelState } from './channel-watch.ts';
 import type { ContentPolicy } from './content-policy.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { ErrorPage } from './failures.ts';
@@ -62,13 +64,7 @@ import { statusText } from './status-texts.ts';
 import { type AnyReadable, type SentOf, Submission } from './submission.ts';
 import type { DataArguments, DataOf, PageName } from './typed-data.ts';
 import type { UsedForms } from './used-forms.ts';
-
-/** What `verify` found. */
-export interface Verification {
-  ok: boolean;
-  /** A 403, ready to return: the page for errors, or its text for programs. */
-  readonly response: Response;
-}
+import { type Verification, verification } from './verification.ts';
 
 /** What pages of one loom have in common. */
 interface PageSettings {
@@ -170,7 +166,7 @@ export class Exchange {
   ): Promise<Sent<Name, Input, Output>> {
     assertReadable('read', form);
     assertOptions('read', options, readOptionTable);
-    return this.submission.read(form, options, this);
+    return awaitedIn(this.renderer.mode, 'read', this.submission.read(form, options, this));
   }
 
   /**
@@ -191,7 +187,7 @@ export class Exchange {
     forms: Forms,
   ): Promise<SentOf<Forms[number]>> {
     assertArgument('readOneOf', 'list of forms', forms, someForms);
-    return this.submission.readOneOf(forms, this);
+    return awaitedIn(this.renderer.mode, 'readOneOf', this.submission.readOneOf(forms, this));
   }
 
   /** Reads the query of the request’s URL: a search form, or a link that searches. */
@@ -209,25 +205,21 @@ export class Exchange {
    */
   fields<const Name extends string>(options: FieldsOptions<Name>): Promise<SentFields<Name>> {
     assertArgument('fields', 'options', options, fieldsKind);
-    return this.submission.fields(ownOptions(options), this.context, this.errorPage.bind(this));
+    const sent = this.submission.fields(ownOptions(options), this.context, this.errorPage.bind(this));
+    return awaitedIn(this.renderer.mode, 'fields', sent);
   }
 
   /** Whether an unsafe request comes from a page of this site: for routes without a form definition, as a button that deletes. */
-  async verify(): Promise<Verification> {
+  verify(): Promise<Verification> {
+    return awaitedIn(this.renderer.mode, 'verify', this.verified());
+  }
+
+  private async verified(): Promise<Verification> {
     const ok = await this.submission.verify();
-    const { incoming } = this;
-    const headers = new ReplyHeaders();
-    headers.set('cache-control', 'no-store');
-    const refused = () => {
+    return verification(ok, this.incoming, () => {
       const text = wordingFor(undefined, this.context.locale)('refused', { label: '' });
       return this.errorPage(403, { text });
-    };
-    return {
-      ok,
-      get response() {
-        return ok ? incoming.responseOf({ status: 204, headers, body: undefined }) : refused();
-      },
-    };
+    });
   }
 
   /**

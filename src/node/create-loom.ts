@@ -1,6 +1,6 @@
 /** `createLoom` under Node. */
 
-import { assertOptions, LoomError } from '../diagnostics/index.ts';
+import { assertOptions, LoomError, needsAwait } from '../diagnostics/index.ts';
 import {
   answeringOn,
   builtLoom,
@@ -12,6 +12,8 @@ import {
 } from '../loom/index.ts';
 import { ownOptions } from '../security/index.ts';
 import { assetFiles } from './asset-folder.ts';
+import { atCaller } from './at-caller.ts';
+import { awaited, loomNames } from './awaited.ts';
 import { developmentSecret } from './development-secret.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { folderStore } from './folder-store.ts';
@@ -28,7 +30,14 @@ import { placesByMaps } from './source-maps.ts';
  * @throws {TemplateError} in production, for any error in any template
  * @example const loom = await createLoom({ templates: 'templates', layouts: { '**': 'site-layout' } });
  */
-export async function createLoom(given: NodeLoomOptions): Promise<Loom> {
+export function createLoom(given: NodeLoomOptions): Promise<Loom> {
+  const made = makeLoom(given).then(awaited, (error: unknown) => {
+    throw atCaller(error);
+  });
+  return needsAwait(made, 'createLoom(…)', loomNames);
+}
+
+async function makeLoom(given: NodeLoomOptions): Promise<Loom> {
   assertOptions('createLoom', given, nodeOptionTable);
   // Links are looked at by the tools alone.
   const { routes: _routes, ...own } = ownOptions(given);

@@ -1,7 +1,7 @@
 /** An exchange whose answers are written to Node’s `res`. */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
-import { LoomError } from '../diagnostics/index.ts';
+import { LoomError, needsAwait } from '../diagnostics/index.ts';
 import type { ServerObjects } from '../http/index.ts';
 import type {
   ChangesOptions,
@@ -16,6 +16,7 @@ import type {
   RespondOptions,
 } from '../loom/index.ts';
 import { assertPair } from './assert-pair.ts';
+import { exchangeNames } from './awaited.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
 import { send } from './sending.ts';
@@ -34,11 +35,22 @@ import { send } from './sending.ts';
  *   return exchange.redirect('/boats', { flash: 'Saved' });
  * });
  */
-export async function nodeExchange(
+export function nodeExchange(
   loom: Loom,
   req: IncomingMessage | Http2ServerRequest,
   res: ServerResponse | Http2ServerResponse,
   server?: ServerObjects,
+): Promise<NodeExchange> {
+  const made = makeExchange(loom, req, res, server);
+  // Whoever hands over no loom is told so by the promise.
+  return loom?.mode === 'development' ? needsAwait(made, 'nodeExchange(…)', exchangeNames) : made;
+}
+
+async function makeExchange(
+  loom: Loom,
+  req: IncomingMessage | Http2ServerRequest,
+  res: ServerResponse | Http2ServerResponse,
+  server: ServerObjects | undefined,
 ): Promise<NodeExchange> {
   assertPair('nodeExchange', loom, req, res);
   const incoming = nodeIncoming(req, res, { standardObjects: false, server });

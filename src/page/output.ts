@@ -115,7 +115,6 @@ export class Output {
   readonly registry: FormRegistry;
   /** Keeps regions apart while they are written; missing where nobody asks for them. */
   readonly recorder: Recorder | undefined;
-  private ownUndefinedArguments: Map<string, string> | undefined;
   private regionNames: Set<string> | undefined;
   readonly context: LoomContext;
   readonly helpers: Helpers;
@@ -128,12 +127,6 @@ export class Output {
     this.helpers = settings.helpers;
     this.recorder = settings.recorder;
     this.segment = settings.recorder?.page ?? newSegment(false);
-  }
-
-  /** Development: arguments that were undefined, by the parameter: where they were given, in words. */
-  get undefinedArguments(): Map<string, string> {
-    this.ownUndefinedArguments ??= new Map();
-    return this.ownUndefinedArguments;
   }
 
   /** Names of regions so far. */

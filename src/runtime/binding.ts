@@ -8,6 +8,7 @@ import {
   escapeText,
   type FieldSite,
   type FieldsBeingShown,
+  isPromise,
   type OpenForm,
   type Output,
   quieten,
@@ -21,7 +22,8 @@ import { plain } from './text.ts';
 export function bound(value: unknown): Bindable {
   if (typeof value === 'object' && value !== null && bindable in value) return value as Bindable;
   quieten(value);
-  throw new RenderError(renderDiagnostic('invalid-form', { isMissing: value === undefined }));
+  const kind = value === undefined ? 'nothing' : isPromise(value) ? 'a promise' : 'something that is not a form';
+  throw new RenderError(renderDiagnostic('invalid-form', { kind }));
 }
 
 /** A place of a template where a control with fixed attributes is. */

@@ -60,10 +60,13 @@ const wordings = {
     hint: () => 'Leave it out, or resolve it first.',
     examples: [{ segment: '..' }],
   }),
-  'invalid-form': worded<{ isMissing: boolean }>({
-    message: ({ isMissing }) => `(bind …) was given ${isMissing ? 'nothing' : 'something that is not a form'}.`,
-    hint: () => 'Give it what a form definition makes: boatForm.blank(), boatForm.from(boat), or what was read.',
-    examples: [{ isMissing: true }, { isMissing: false }],
+  'invalid-form': worded<{ kind: 'nothing' | 'a promise' | 'something that is not a form' }>({
+    message: ({ kind }) => `(bind …) was given ${kind}.`,
+    hint: ({ kind }) =>
+      kind === 'a promise'
+        ? 'Write: await exchange.read(boatForm).'
+        : 'Give it what a form definition makes: boatForm.blank(), boatForm.from(boat), or what was read.',
+    examples: [{ kind: 'nothing' }, { kind: 'a promise' }, { kind: 'something that is not a form' }],
   }),
   'late-value': worded<{ limit: number }>({
     message: ({ limit }) => `A value did not come within ${limit} ms.`,

@@ -6,6 +6,9 @@ import { renderDiagnostic } from './diagnostics.ts';
 /** A part of an expression: as it is written, where it is, and for a field its owner and its name. */
 export type Part = readonly [text: string, start: number, end: number, owner?: () => unknown, name?: string];
 
+/** Arguments of a page that were undefined, by the parameter: where they were given, in words. */
+const undefinedArguments = new WeakMap<Output, Map<string, string>>();
+
 /** So many names of an object are looked through. */
 const mostNames = 1000;
 
@@ -14,7 +17,7 @@ export function readPart<Value>(out: Output, value: Value, ...part: Part): Value
   if (value !== undefined && value !== null) return value;
   const [text, start, end] = part;
   const { near, names } = likelyNames(part);
-  const given = out.undefinedArguments.get(text);
+  const given = undefinedArguments.get(out)?.get(text);
   throw new RenderError(
     renderDiagnostic('undefined-value', { text, isNull: value === null, nearest: near, names, given }),
     { start, end },
@@ -56,13 +59,14 @@ export function noteUndefined<Value>(
   const { near, names } = likelyNames(part);
   const diagnostic = renderDiagnostic('missing-value', { place, text, nearest: near, names });
   out.settings.note(diagnostic);
-  if (argument !== undefined)
-    out.undefinedArguments.set(argument, `It was given at ${diagnostic.message} ${diagnostic.hint}`);
+  if (argument === undefined) return value;
+  const known = undefinedArguments.get(out) ?? new Map();
+  undefinedArguments.set(out, known.set(argument, `It was given at ${diagnostic.message} ${diagnostic.hint}`));
   return value;
 }
 
 /** The name that was probably meant for a part of an object, and the names that it has. */
-export function likelyNames([, , , owner, name]: Part): { near: Near | undefined; names: readonly string[] } {
+function likelyNames([, , , owner, name]: Part): { near: Near | undefined; names: readonly string[] } {
   const names = owner ? namesOf(safely(owner)) : [];
   return { near: nearest(name ?? '', names), names: names.slice(0, 12) };
 }
