@@ -93,7 +93,7 @@ export function printChecking(print: (line: string) => void): void {
     const start = performance.now();
     const compiled = compileProject(given, compilation);
     compilation = compiled.compilation;
-    if (compiled.errors.length > 0) throw new Error(compiled.errors[0]!.message);
+    if (compiled.problems.errors.length > 0) throw new Error(compiled.problems.errors[0]!.message);
     markupFindings(compilation, { isNamed: () => false, base: '', isFile: () => false });
     typedModules(compilation, { importFrom: (specifier) => specifier, hasDeclarations: true });
     // The first one is no edit.

@@ -21,6 +21,7 @@ export {
   type Partials,
   type PolicyAdditions,
   type PolicyOption,
+  type Problems,
   put,
   type RedirectOptions,
   type RenderOptions,

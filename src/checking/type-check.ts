@@ -20,7 +20,7 @@ import {
 } from '../analysis/index.ts';
 import type { Compilation, Template } from '../compiler/index.ts';
 import { LoomError, type TemplateDiagnostic } from '../diagnostics/index.ts';
-import { relativeModule, shownPath } from '../node/index.ts';
+import { cacheFolder, relativeModule, shownPath } from '../node/index.ts';
 import { checkingDiagnostic } from './diagnostics.ts';
 import { ModuleFolder } from './module-folder.ts';
 import { type ProjectCompiler, projectCompiler } from './project-compiler.ts';
@@ -43,7 +43,7 @@ export class TypeCheck {
 
   constructor(project: TypedProject) {
     this.project = project;
-    this.modules = new ModuleFolder(cacheFolder(project));
+    this.modules = new ModuleFolder(cacheFolder(project.folder, project.owner));
   }
 
   /**
@@ -149,12 +149,6 @@ function stops({ file, code }: CompilerMessage, moduleOf: (file: string) => Type
   if (file === undefined || /tsconfig[^/]*\.json$/.test(file)) return true;
   const module = moduleOf(file);
   return module ? module.template === undefined : code < 2000;
-}
-
-/** Beside the packages, as other tools have it; else in the project, hidden from version control. */
-function cacheFolder({ folder, owner }: TypedProject): string {
-  const packages = join(folder, 'node_modules');
-  return existsSync(packages) ? join(packages, '.cache/zip-loom', owner) : join(folder, '.cache/zip-loom', owner);
 }
 
 function run(args: readonly string[], folder: string): Promise<string> {

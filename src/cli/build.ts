@@ -31,14 +31,14 @@ export function buildCommand(): Command {
 async function build(options: Options, command: Command): Promise<void> {
   const { project } = command.optsWithGlobals<{ project?: string }>();
   const { folder, options: configured } = await findProject(project ?? process.cwd());
-  const { compilation, assets, errors } = compileProject(configured);
-  const harmful = errors.filter((error) => error.severity === 'error');
-  for (const [index, error] of errors.entries()) {
+  const { compilation, assets, problems } = compileProject(configured);
+  const { errors, warnings } = problems;
+  for (const [index, error] of [...errors, ...warnings].entries()) {
     if (index > 0) process.stderr.write('\n');
     reportError(error);
   }
-  if (harmful.length > 0) {
-    process.stderr.write(`\nNothing was built: ${counted(harmful.length, 'problem')}.\n`);
+  if (errors.length > 0) {
+    process.stderr.write(`\nNothing was built: ${counted(errors.length, 'problem')}.\n`);
     process.exitCode = 1;
     return;
   }

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import type { Command } from 'commander';
 import { LoomError, type TemplateError } from '../diagnostics/index.ts';
-import { type Project, readSamples, templatesFolder } from '../node/index.ts';
+import { type Project, pagePaths, readSamples, templatesFolder } from '../node/index.ts';
 import { commandDiagnostic } from './diagnostics.ts';
 
 export interface DataOptions {
@@ -26,7 +26,7 @@ export async function dataFor(page: string, { data, sample }: DataOptions, proje
 
 /** Without a sample there is no data. */
 async function sampleOf(page: string, name: string | undefined, { options }: Project): Promise<object> {
-  const samples = (await readSamples(templatesFolder(options))).get(`pages/${page}`);
+  const samples = (await readSamples(templatesFolder(options))).get(pagePaths(options).pathOf(page));
   if (name === undefined) return samples?.values().next().value ?? {};
   const known = [...(samples?.keys() ?? [])];
   const data = samples?.get(name);

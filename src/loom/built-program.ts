@@ -46,7 +46,7 @@ export function builtProgram(
     framesItself: () => built.framesItself,
     channelNames: () => undefined,
     postsForms: () => built.postsForms,
-    check: () => [],
+    check: () => ({ errors: [], warnings: [] }),
     trusted: () => [],
     files: () => [...new Set(built.templates.map(({ file }) => file))],
   };

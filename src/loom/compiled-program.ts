@@ -10,7 +10,7 @@ import { inspected } from './inspection.ts';
 import { logDiagnostic } from './log.ts';
 import { type LoomMode, type LoomOptions, loggerOf, type TemplateStore } from './options.ts';
 import type { Program } from './program.ts';
-import { allErrors, diagnosticsError, renderingError } from './template-errors.ts';
+import { allProblems, diagnosticsError, renderingError } from './template-errors.ts';
 import { loomTemplates } from './templates.ts';
 
 /** One state of the files. */
@@ -76,7 +76,7 @@ export function compiledProgram(
     framesItself: () => state.compilation.framesItself(),
     channelNames: () => state.compilation.channelNames(),
     postsForms: () => state.compilation.postsForms(),
-    check: () => allErrors(state.compilation),
+    check: () => allProblems(state.compilation),
     trusted: () => state.compilation.trusted(),
     files: () => [...state.files.values()].map(({ file }) => file),
   };

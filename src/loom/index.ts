@@ -36,6 +36,6 @@ export {
 export type { Platform } from './platform.ts';
 export type { PublicationPlace } from './publication.ts';
 export type { SentFields } from './sent-fields.ts';
-export { allErrors, type PlaceInFile } from './template-errors.ts';
+export { allProblems, type PlaceInFile, type Problems } from './template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, Route, TemplateName } from './typed-data.ts';
 export type { UsedForms } from './used-forms.ts';

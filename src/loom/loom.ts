@@ -1,6 +1,6 @@
 /** A project of templates, as its users see it. */
 
-import { assertOptions, type TemplateError } from '../diagnostics/index.ts';
+import { assertOptions } from '../diagnostics/index.ts';
 import { byteStream, type ServerObjects } from '../http/index.ts';
 import { idlePatterns } from '../page/index.ts';
 import { randomText } from '../security/index.ts';
@@ -16,6 +16,7 @@ import type { Logger, LoomMode } from './options.ts';
 import { QuietData } from './quiet-data.ts';
 import { Renderer } from './renderer.ts';
 import type { Rendering } from './rendering.ts';
+import type { Problems } from './template-errors.ts';
 import type { DataArguments, DataOf, PageName, Route, TemplateName } from './typed-data.ts';
 
 /** A project of templates that can be rendered and can answer requests. */
@@ -61,8 +62,12 @@ export interface Loom {
    * @param server what the function `context` is given besides the request, such as `{ c }`
    */
   exchange(request: Request, server?: ServerObjects): Promise<Exchange>;
-  /** Every error of every template, as `TemplateError`s that are not thrown. */
-  check(): TemplateError[];
+  /**
+   * What is wrong with all templates, as `TemplateError`s that are not thrown: errors, which keep a template from being rendered, and
+   * warnings. What needs a browser’s eyes or types is found by `zip-loom check`.
+   * @example assert.deepEqual(loom.check().errors, []);
+   */
+  check(): Problems;
   /** Every place where a template trusts a value, by file, line and column. */
   trusted(): Array<{ file: string; line: number; column: number; code: string }>;
   /** The names of all pages. */

@@ -1,7 +1,8 @@
 /** Templates that can run, wherever they come from: compiled on demand, or built ahead. */
-import type { Diagnostic, DiagnosticError, TemplateError } from '../diagnostics/index.ts';
+import type { Diagnostic, DiagnosticError } from '../diagnostics/index.ts';
 import type { LayoutChooser, LoadedTemplate, MakeHelpers } from '../page/index.ts';
 import type { AssetFiles } from './options.ts';
+import type { Problems } from './template-errors.ts';
 
 export interface Program {
   /**
@@ -38,8 +39,8 @@ export interface Program {
   framesItself(): boolean;
   /** Whether any template of the project posts a form; those of the library do not count. */
   postsForms(): boolean;
-  /** Every error of every template. */
-  check(): TemplateError[];
+  /** What is wrong with all templates. */
+  check(): Problems;
   /** Every place where a template trusts a value. */
   trusted(): Array<{ file: string; line: number; column: number; code: string }>;
   /** All template files, by their names in messages. */

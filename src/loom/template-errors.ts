@@ -20,9 +20,21 @@ export function diagnosticsError(diagnostics: readonly TemplateDiagnostic[], com
   return new TemplateError(first!, { source, others: templateErrors(others, compilation) });
 }
 
-/** One error for everything that is wrong with any template. */
-export function allErrors(compilation: Compilation): TemplateError[] {
-  return templateErrors(compilation.diagnostics(), compilation);
+/** What is wrong with templates, as errors that are not thrown. */
+export interface Problems {
+  /** What keeps a template from being rendered. */
+  errors: TemplateError[];
+  /** What is most likely not meant; every template is rendered all the same. */
+  warnings: TemplateError[];
+}
+
+/** Everything that is wrong with any template, in the order of the files. */
+export function allProblems(compilation: Compilation): Problems {
+  const all = templateErrors(compilation.diagnostics(), compilation);
+  return {
+    errors: all.filter(({ severity }) => severity === 'error'),
+    warnings: all.filter(({ severity }) => severity !== 'error'),
+  };
 }
 
 /** One error for each error. */

@@ -1,8 +1,14 @@
 /** A project’s templates as the tools see them: all at once, whatever is wrong with them. */
 import { resolve } from 'node:path';
 import { Compilation } from '../compiler/index.ts';
-import type { TemplateError } from '../diagnostics/index.ts';
-import { type AssetFiles, allErrors, compileOptions, type TemplateStore, withBuiltIns } from '../loom/index.ts';
+import {
+  type AssetFiles,
+  allProblems,
+  compileOptions,
+  type Problems,
+  type TemplateStore,
+  withBuiltIns,
+} from '../loom/index.ts';
 import { baseOf, mountedFiles } from '../page/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
@@ -12,8 +18,8 @@ import { pathOf } from './path-of.ts';
 export interface CompiledProject {
   compilation: Compilation;
   assets: AssetFiles | undefined;
-  /** Everything that is wrong, in the order of the files; found out when it is asked for. */
-  readonly errors: TemplateError[];
+  /** Everything that is wrong; found out when it is asked for. */
+  readonly problems: Problems;
 }
 
 export interface CompileSettings {
@@ -41,8 +47,8 @@ export function compileProject(
   return {
     compilation,
     assets,
-    get errors() {
-      return allErrors(compilation);
+    get problems() {
+      return allProblems(compilation);
     },
   };
 }

@@ -46,6 +46,22 @@ export function templatesFolder({ templates = 'templates' }: NodeLoomOptions): s
   return pathOf(templates);
 }
 
+/** Where the pages of a project are: their paths below the folder of templates, without the ending. */
+export interface PagePaths {
+  /** `berths/list` → `pages/berths/list` */
+  pathOf(page: string): string;
+  /** `pages/berths/list` → `berths/list`; missing for what is no page. */
+  pageAt(path: string): string | undefined;
+}
+
+export function pagePaths({ pages = 'pages' }: NodeLoomOptions): PagePaths {
+  const folder = `${pages}/`;
+  return {
+    pathOf: (page) => folder + page,
+    pageAt: (path) => (path.startsWith(folder) ? path.slice(folder.length) : undefined),
+  };
+}
+
 /**
  * Types the object that a configuration file exports.
  * @throws {LoomError} for options that are none

@@ -1,7 +1,8 @@
 /** A secret for development that outlives restarts, so that open pages and messages stay good while the program is written. */
 import { randomBytes } from 'node:crypto';
-import { existsSync, lstatSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { existsSync, lstatSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { packagesOf, writableCache } from './cache-folder.ts';
 
 /**
  * The secret of the project that a folder belongs to: kept where tools keep their caches, beside its packages. `undefined` where there is
@@ -10,20 +11,11 @@ import { dirname, join, resolve } from 'node:path';
 export function developmentSecret(start: string): string | undefined {
   const packages = packagesOf(start);
   if (packages === undefined) return undefined;
-  const file = join(packages, '.cache', 'zip-loom', 'development-secret');
   try {
+    const file = join(writableCache(packages, ''), 'development-secret');
     return readSecret(file) ?? makeSecret(file);
   } catch {
     return undefined;
-  }
-}
-
-/** The nearest folder of packages, from a folder upwards. */
-function packagesOf(start: string): string | undefined {
-  for (let folder = resolve(start); ; folder = dirname(folder)) {
-    const packages = join(folder, 'node_modules');
-    if (existsSync(packages)) return packages;
-    if (dirname(folder) === folder) return undefined;
   }
 }
 
@@ -35,7 +27,6 @@ function readSecret(file: string): string | undefined {
 
 /** For this user alone. Of several processes that begin at once the first one’s is taken. */
 function makeSecret(file: string): string | undefined {
-  mkdirSync(dirname(file), { recursive: true });
   try {
     writeFileSync(file, `${randomBytes(32).toString('base64url')}\n`, { mode: 0o600, flag: 'wx' });
   } catch (error) {

@@ -1,9 +1,18 @@
 /** What Node adds: folders of templates, configuration files, listeners for its `http` server. */
 export { type AssetFolder, foldersOf } from './asset-folder.ts';
 export { createBuiltLoom } from './built-loom.ts';
+export { cacheFolder } from './cache-folder.ts';
 export { type ClosingOptions, closeOnSignals } from './closing.ts';
 export { type CompiledProject, compileProject } from './compile-project.ts';
-export { defineConfiguration, findProject, isConfiguration, type Project, templatesFolder } from './configuration.ts';
+export {
+  defineConfiguration,
+  findProject,
+  isConfiguration,
+  type PagePaths,
+  type Project,
+  pagePaths,
+  templatesFolder,
+} from './configuration.ts';
 export { createLoom, createTracingLoom } from './create-loom.ts';
 export { type EffectiveMethodOptions, effectiveMethodMiddleware } from './effective-method.ts';
 export { type NodeExchange, nodeExchange } from './exchange.ts';

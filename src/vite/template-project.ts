@@ -70,7 +70,7 @@ export class TemplateProject {
     const given = own === undefined ? options : { ...options, assets: own };
     const compiled = compileProject(given, this.state?.compilation);
     const { compilation, assets } = compiled;
-    const errors = compiled.errors.filter(({ severity }) => severity === 'error');
+    const { errors } = compiled.problems;
     const modules = new BuiltModules(compilation, { assets, moduleOf, sourceOf: (file) => urlPath(resolve(file)) });
     if (this.types !== false && errors.length === 0) writeTypesFile(compilation, resolve(folder, this.types));
     this.state = { compilation, modules, errors };

@@ -21,6 +21,6 @@ test('every template in an example', async () => {
       logger: false,
       mode: 'development',
     });
-    expect(loom.check().filter(({ code }) => !ofTheProject.includes(code))).toEqual([]);
+    expect(loom.check().errors.filter(({ code }) => !ofTheProject.includes(code))).toEqual([]);
   }
 });

@@ -73,7 +73,7 @@ export async function trySoup(random: Random): Promise<string | undefined> {
       waitLimit: 50,
       logger: quietLogger,
     });
-    for (const error of loom.check()) {
+    for (const error of loom.check().errors) {
       if (!(error instanceof TemplateError) || error.line < 1 || !error.format().includes(error.code))
         return `has a problem without a place: ${JSON.stringify([page, part])}`;
     }

@@ -112,7 +112,7 @@ describe('files that are not there', () => {
   ])('%s is found by a check, and the page is rendered all the same', async (page, hint) => {
     const logger = quietLogger;
     const loom = await createLoom({ sources: sources(page), assets, logger });
-    const [error, ...others] = loom.check();
+    const [error, ...others] = loom.check().errors;
     expect([error?.code, others]).toEqual(['missing-asset', []]);
     if (hint) expect(error?.hint).toBe(hint);
     if (!page.includes('asset(')) expect(await loom.render('page')).toBe(page);
@@ -121,7 +121,10 @@ describe('files that are not there', () => {
   test('without assets in the configuration nothing is looked for', async () => {
     const page = '<img src="img/none.png" alt="">${asset("img/none.png")}';
     const loom = await createLoom({ sources: sources(page) });
-    expect([loom.check(), await loom.render('page')]).toEqual([[], '<img src="img/none.png" alt="">/img/none.png']);
+    expect([loom.check().errors, await loom.render('page')]).toEqual([
+      [],
+      '<img src="img/none.png" alt="">/img/none.png',
+    ]);
   });
 
   test('an expression: an error in development, a line in the log for visitors', async () => {
@@ -159,7 +162,7 @@ describe('folders and manifests', () => {
       sources: { 'pages/page.html': page },
       assets: { folder: join(folder, 'public'), manifest: join(folder, 'manifest.json'), prefix: '/tern/' },
     });
-    expect([loom.check(), await loom.render('page')]).toEqual([
+    expect([loom.check().errors, await loom.render('page')]).toEqual([
       [],
       '<link rel="stylesheet" href="/tern/assets/site-8e.css"><script src="/tern/assets/client-9f.js"></script><img src="/tern/img/%C3%BC.png" alt="">',
     ]);

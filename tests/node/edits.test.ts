@@ -78,7 +78,7 @@ async function seenIn(loom: Loom) {
       return String(error);
     }
   };
-  return [loom.check().map(String), await render('list'), await render('other'), await render('chosen')];
+  return [loom.check().errors.map(String), await render('list'), await render('other'), await render('chosen')];
 }
 
 test('an edit is seen as if everything had been read anew', async () => {

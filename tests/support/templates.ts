@@ -28,7 +28,7 @@ export async function errors(
   options: LoomOptions = {},
 ): Promise<TemplateError[]> {
   const loom = await createLoom({ sources: { 'pages/page.html': page, ...sources }, mode: 'development', ...options });
-  return loom.check();
+  return loom.check().errors;
 }
 
 /** The error that rendering a page throws. */

@@ -46,7 +46,13 @@ async function compare(
   const outcomes = compared.map((one) => ({ ...one, outcome: outcomeOf(one, options.ignoreSpace ?? false) }));
   if (options.json) console.log(JSON.stringify(outcomes.map(asData), null, 2));
   else console.log(inWords(outcomes));
-  if (outcomes.some(({ outcome }) => outcome !== 'same' && outcome !== 'unknown')) process.exitCode = 1;
+  if (areNoneCompared(outcomes) || outcomes.some(({ outcome }) => outcome !== 'same' && outcome !== 'unknown'))
+    process.exitCode = 1;
+}
+
+/** Whether nothing is known, for there is no page or none could be rendered. */
+function areNoneCompared(outcomes: readonly Told[]): boolean {
+  return outcomes.every(({ outcome }) => outcome === 'unknown');
 }
 
 function isFolder(path: string): boolean {
@@ -85,8 +91,9 @@ function inWords(outcomes: readonly Told[]): string {
   const blocks = [...differenceBlocks(outcomes), ...outcomes.flatMap((one) => blockOf(one) ?? [])];
   const unknown = outcomes.filter(({ outcome }) => outcome === 'unknown');
   const changed = outcomes.filter(({ outcome }) => outcome !== 'same' && outcome !== 'unknown').length;
-  const summary =
-    changed === 0
+  const summary = areNoneCompared(outcomes)
+    ? 'No page could be rendered, so nothing was compared.'
+    : changed === 0
       ? `All ${counted(outcomes.length - unknown.length, 'page')} that could be rendered come out the same.`
       : `${changed} of ${counted(outcomes.length, 'page')} come out otherwise.`;
   const needing = unknown.filter(({ sample }) => sample === undefined).map(({ page }) => page);

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { relative } from 'node:path';
 import { messageOf } from '../../diagnostics/index.ts';
-import { createLoom, filesBelow, type NodeLoomOptions, type Samples, urlPath } from '../../node/index.ts';
+import { createLoom, filesBelow, type NodeLoomOptions, pagePaths, type Samples, urlPath } from '../../node/index.ts';
 import { renderPage, runsOf } from '../sample-pages.ts';
 
 /** Templates by their paths. */
@@ -38,13 +38,15 @@ export async function comparePages(
     // What fails is told in the result.
     states.map((sources) => createLoom({ ...options, sources: { ...sources }, mode: 'development', logger: false })),
   );
+  const { pathOf, pageAt } = pagePaths(options);
+  const pagesOf = (state: State) => Object.keys(state).flatMap((path) => pageAt(path.replace(/\.html$/, '')) ?? []);
   const pages = [...new Set(states.flatMap(pagesOf))].sort();
-  const runs = pages.flatMap((page) => runsOf(page, samples.get(`pages/${page}`)));
+  const runs = pages.flatMap((page) => runsOf(page, samples.get(pathOf(page))));
   const compared: Compared[] = [];
   for (const { name: page, sample, data } of runs) {
     const [before, after] = await Promise.all(
       states.map(async (state, at): Promise<Rendered> => {
-        if (!(`pages/${page}.html` in state)) return undefined;
+        if (!(`${pathOf(page)}.html` in state)) return undefined;
         try {
           return { html: await renderPage(looms[at]!, page, data) };
         } catch (error) {
@@ -56,8 +58,4 @@ export async function comparePages(
     onDone(compared.length, runs.length);
   }
   return compared;
-}
-
-function pagesOf(state: State): string[] {
-  return Object.keys(state).flatMap((path) => /^pages\/(.*)\.html$/s.exec(path)?.[1] ?? []);
 }

@@ -1,6 +1,6 @@
 import { counted } from '../../analysis/index.ts';
 import { messageOf } from '../../diagnostics/index.ts';
-import { createLoom, type Project, readSamples, shownPath, templatesFolder } from '../../node/index.ts';
+import { createLoom, type Project, pagePaths, readSamples, shownPath, templatesFolder } from '../../node/index.ts';
 import { colours } from '../colours.ts';
 import { kilobytes } from '../kilobytes.ts';
 import { showProgress } from '../progress.ts';
@@ -62,13 +62,14 @@ interface RenderedPage extends SitePage {
 async function renderAll({ options }: Project): Promise<{ pages: RenderedPage[]; failed: Failed[] }> {
   const loom = await createLoom({ ...options, mode: 'development', logger: false });
   const samples = await readSamples(templatesFolder(options));
+  const paths = pagePaths(options);
   const names = loom.pages().filter((name) => name !== options.errorPage);
   const progress = showProgress('Rendering');
   const pages: RenderedPage[] = [];
   const failed: Failed[] = [];
   for (const [at, name] of names.entries()) {
     const path = (options.base ?? '') + addressOf(name);
-    const data = samples.get(`pages/${name}`)?.values().next().value ?? {};
+    const data = samples.get(paths.pathOf(name))?.values().next().value ?? {};
     try {
       pages.push({ name, path, html: await renderPage(loom, name, data, encodeURI(path)) });
     } catch (error) {

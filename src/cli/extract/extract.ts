@@ -46,7 +46,8 @@ async function extract(place: string, options: Options, command: Command): Promi
   const { project: start } = command.optsWithGlobals<{ project?: string }>();
   const { options: configured } = await findProject(start ?? process.cwd());
   const templates = templatesFolder(configured);
-  const { compilation, errors } = compileProject(configured);
+  const { compilation, problems } = compileProject(configured);
+  const { errors } = problems;
   const [error] = errors;
   if (error)
     throw new LoomError(
@@ -61,7 +62,8 @@ async function extract(place: string, options: Options, command: Command): Promi
   const after = { ...before };
   for (const [path, text] of texts) after[urlPath(relative(templates, resolve(path)))] = text;
   const { templates: _, ...rest } = configured;
-  const [wrong] = (await createLoom({ ...rest, sources: after, mode: 'development', logger: false })).check();
+  const loom = await createLoom({ ...rest, sources: after, mode: 'development', logger: false });
+  const [wrong] = loom.check().errors;
   if (wrong) {
     reportError(wrong, process.stderr);
     throw new LoomError(commandDiagnostic('refused-selection', { place }));

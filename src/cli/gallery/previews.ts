@@ -1,7 +1,15 @@
 /** Pages and partials with their samples, as documents of their own. */
 import { messageOf } from '../../diagnostics/index.ts';
 import type { Loom } from '../../loom/index.ts';
-import { createLoom, type Project, readSamples, type Samples, templatesFolder } from '../../node/index.ts';
+import {
+  createLoom,
+  type PagePaths,
+  type Project,
+  pagePaths,
+  readSamples,
+  type Samples,
+  templatesFolder,
+} from '../../node/index.ts';
 import { renderPage, renderPartial, runsOf } from '../sample-pages.ts';
 
 /** A template that is shown. */
@@ -28,10 +36,12 @@ export class Previews {
   /** What the pages of the project have in their heads. */
   private knownHead: Promise<string> | undefined;
 
-  private constructor(loom: Loom, samples: ReadonlyMap<string, Samples>, partials: readonly string[]) {
+  private constructor(loom: Loom, samples: ReadonlyMap<string, Samples>, { pathOf, pageAt }: PagePaths) {
     this.loom = loom;
     this.samples = samples;
-    const pages = loom.pages().map((name) => this.shownOf('page', name, `pages/${name}`));
+    const pages = loom.pages().map((name) => this.shownOf('page', name, pathOf(name)));
+    // A partial is shown with samples; without them there is nothing to show.
+    const partials = [...samples.keys()].filter((path) => pageAt(path) === undefined).sort();
     this.shown = [...pages, ...partials.map((path) => this.shownOf('partial', path.split('/').at(-1)!, path))];
   }
 
@@ -39,10 +49,7 @@ export class Previews {
   static async of({ options }: Project): Promise<Previews> {
     const samples = await readSamples(templatesFolder(options));
     const loom = await createLoom({ ...options, mode: 'development', logger: false });
-    const pages = `${options.pages ?? 'pages'}/`;
-    // A partial is shown with samples; without them there is nothing to show.
-    const partials = [...samples.keys()].filter((path) => !path.startsWith(pages)).sort();
-    return new Previews(loom, samples, partials);
+    return new Previews(loom, samples, pagePaths(options));
   }
 
   private shownOf(kind: Shown['kind'], name: string, path: string): Shown {

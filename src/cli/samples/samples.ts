@@ -98,7 +98,7 @@ async function tryOut(told: ReadonlyMap<Template, Told>, { options }: Project, f
     for (const [name, data] of samples.get(path) ?? []) {
       one.samples.push(name);
       try {
-        if (template.kind === 'page') await renderPage(loom, path.replace(/^pages\//, ''), data);
+        if (template.kind === 'page') await renderPage(loom, template.name, data);
         else await renderPartial(loom, template.name, data);
       } catch (error) {
         one.problem ??= messageOf(error).split('\n\n')[0]!;
