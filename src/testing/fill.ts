@@ -12,7 +12,7 @@ export type FormValues = Readonly<Record<string, FormValue>>;
 
 /** Which form of a page is sent, and by which button. */
 export interface SubmitOptions {
-  /** The form: its name in code, its id, or a CSS selector. Default: the first that has the fields. */
+  /** The form: its name in code, its id, or a CSS selector. Default: the first that has the fields and the button. */
   form?: string;
   /** The button that is pressed: its text, its name or its value. Default: the first one, as Enter does. */
   button?: string;
@@ -27,28 +27,40 @@ export interface Filled {
 
 /** @throws {Error} for a form, a field, a choice or a button that the page does not have, with those that it has */
 export function fill(document: Document, values: FormValues, { form: wanted, button }: SubmitOptions): Filled {
-  const form = formFor(document, Object.keys(values), wanted);
+  const form = formFor(document, Object.keys(values), wanted, button);
   const controls = controlsOf(form, document);
   const given = new Map<Element, readonly (string | File)[]>();
   for (const [name, value] of Object.entries(values)) fillField(fieldsOf(controls, name), name, value, given);
   return { form, submitter: buttonOf(controls, button), given };
 }
 
-function formFor(document: Document, names: readonly string[], wanted: string | undefined): Element {
+function formFor(
+  document: Document,
+  names: readonly string[],
+  wanted: string | undefined,
+  button: string | undefined,
+): Element {
   const forms = select('form', document);
+  const isMeant = (form: Element) =>
+    names.every((name) => namesOf(form, document).includes(name)) &&
+    (button === undefined || buttonNamed(buttonsOf(controlsOf(form, document)), button) !== undefined);
   const found =
     wanted === undefined
-      ? (forms.find((form) => names.every((name) => namesOf(form, document).includes(name))) ??
-        (forms.length === 1 ? forms[0] : undefined))
+      ? (forms.find(isMeant) ?? (forms.length === 1 ? forms[0] : undefined))
       : (forms.find((form) => codeName(form, document) === wanted || attribute(form, 'id') === wanted) ??
         forms.find((form) => isSelected(form, wanted, document)));
   if (found) return found;
   if (forms.length === 0) throw new Error('There is no form on this page.');
-  const list = forms.map((form) => `${describeForm(form, document)} with ${namesOf(form, document).join(', ')}`);
+  const list = forms.map((form) => {
+    const texts = shownButtons(buttonsOf(controlsOf(form, document))).map((text) => `“${text}”`);
+    return `${describeForm(form, document)} with ${[...namesOf(form, document), ...texts].join(', ')}`;
+  });
+  const sought = [
+    ...(names.length > 0 ? [`the fields ${names.join(', ')}`] : []),
+    ...(button === undefined ? [] : [`the button “${button}”`]),
+  ];
   const what =
-    wanted === undefined
-      ? `No form of the page has all of the fields ${names.join(', ')}`
-      : `There is no form “${wanted}”`;
+    wanted === undefined ? `No form of the page has ${sought.join(' and ')}` : `There is no form “${wanted}”`;
   throw new Error(`${what}. The page has: ${list.join('; ')}.`);
 }
 
@@ -183,14 +195,29 @@ function filesOf(field: Element, name: string, list: readonly unknown[]): readon
 }
 
 function buttonOf(controls: readonly Element[], wanted: string | undefined): Element | undefined {
-  const buttons = controls.filter((control) => isSubmitter(control) && !isDisabled(control));
+  const buttons = buttonsOf(controls);
   if (wanted === undefined) return buttons[0];
-  const textOf = (button: Element) =>
-    button.name === 'input' ? (attribute(button, 'value') ?? '') : shownText(button);
-  const found =
-    buttons.find((button) => textOf(button) === wanted) ??
-    buttons.find((button) => attribute(button, 'name') === wanted || attribute(button, 'value') === wanted);
+  const found = buttonNamed(buttons, wanted);
   if (found) return found;
-  const texts = buttons.filter((one) => !hasAttribute(one, 'hidden')).map(textOf);
+  const texts = shownButtons(buttons);
   throw new Error(`The form has no button “${wanted}”. It has: ${texts.map((text) => `“${text}”`).join(', ')}.`);
+}
+
+function buttonsOf(controls: readonly Element[]): Element[] {
+  return controls.filter((control) => isSubmitter(control) && !isDisabled(control));
+}
+
+function buttonNamed(buttons: readonly Element[], wanted: string): Element | undefined {
+  return (
+    buttons.find((button) => textOf(button) === wanted) ??
+    buttons.find((button) => attribute(button, 'name') === wanted || attribute(button, 'value') === wanted)
+  );
+}
+
+function shownButtons(buttons: readonly Element[]): string[] {
+  return buttons.filter((one) => !hasAttribute(one, 'hidden')).map(textOf);
+}
+
+function textOf(button: Element): string {
+  return button.name === 'input' ? (attribute(button, 'value') ?? '') : shownText(button);
 }

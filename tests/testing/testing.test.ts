@@ -108,6 +108,25 @@ describe('submit', () => {
     expect(found.text('pre')).toBe('?q=a+b');
   });
 
+  test.each<[given: Record<string, string>, button: string | undefined, sent: string]>([
+    [{}, undefined, '/search?q='],
+    [{}, 'Delete', '/boats/1?delete='],
+    [{}, 'Sign out', '/out?'],
+    [{ note: 'x' }, undefined, '/notes?note=x'],
+    [{ note: 'x' }, 'Sign out', '/out?note=x'],
+    [{ q: 'a' }, 'go', '/search?q=a&go=1'],
+  ])('finds the form with the fields %j and the button %s', async (given, button, sent) => {
+    const html =
+      '<form action="/search"><input name="q"><button name="go" value="1" disabled>x</button><button>Search</button><button name="go" value="1">Far</button></form>' +
+      '<form action="/boats/1"><button name="delete">Delete</button></form><form action="/boats/2"><button>Delete</button></form>' +
+      '<form action="/notes"><input name="note"><button>Add</button></form><form id="out" action="/out"><input name="note"></form><button form="out">Sign out</button>';
+    const handler = async (request: Request) =>
+      new Response(new URL(request.url).pathname === '/' ? html : '', { headers: { 'content-type': 'text/html' } });
+    expect((await submit(handler, '/', given, button === undefined ? {} : { button })).url).toBe(
+      sent === '/out?' ? '/out?note=' : sent,
+    );
+  });
+
   test.each<[string, () => Promise<unknown>, RegExp]>([
     [
       'a field that is misspelt',
@@ -117,7 +136,7 @@ describe('submit', () => {
     [
       'fields of no form',
       async () => submit((await smallSite()).handler, '/new', { name: 'x', q: 'y' }),
-      /No form of the page has all of the fields name, q\. The page has: “boat” with name, kind, tags/,
+      /No form of the page has the fields name, q\. The page has: “boat” with name, kind, tags/,
     ],
     [
       'a form that is not there',
@@ -127,7 +146,7 @@ describe('submit', () => {
     [
       'a button that is not there',
       async () => submit((await smallSite()).handler, '/new', { name: 'x' }, { button: 'Go' }),
-      /no button “Go”\. It has: “Save”, “Keep as draft”/,
+      /the fields name and the button “Go”\. The page has: “boat” with name.*“Save”, “Keep as draft”/,
     ],
     [
       'a choice that is not there',
