@@ -13,24 +13,34 @@ interface Around {
 
 /** Begins to listen. The result is to be told of forms that were sent. */
 export function watchForms({ submit, reload }: Around): { noteSent(form: HTMLFormElement): void } {
-  /** Forms that wait for the visitor to stop typing. */
-  const debounces = new WeakMap<HTMLFormElement, ReturnType<typeof setTimeout>>();
-  const noteSent = (form: HTMLFormElement) => clearTimeout(debounces.get(form));
+  /** Forms and searches that wait for the visitor to stop typing. */
+  const pauses = new WeakMap<Element, ReturnType<typeof setTimeout>>();
+  const noteSent = (owner: Element) => clearTimeout(pauses.get(owner));
+  const afterPause = (owner: Element, work: () => void) => {
+    noteSent(owner);
+    pauses.set(owner, setTimeout(work, Number(owner.getAttribute(debounceAttribute) ?? 300)));
+  };
   const submitValid = (form: HTMLFormElement) => {
     // What cannot be sent yet waits for the next letter.
     if (form.isConnected && form.checkValidity()) submit(form);
   };
   const onInput = (event: Event) => {
-    const control = event.target as Partial<HTMLInputElement> | null;
-    const form = control?.form ?? (event.target as Element).closest?.('form');
     // What is still being composed is no text yet.
-    if (!form?.matches(`[${submitOnAttribute}=input]`) || !isServers(form) || (event as InputEvent).isComposing) return;
-    noteSent(form);
-    const wait = Number(form.getAttribute(debounceAttribute) ?? 300);
-    debounces.set(
-      form,
-      setTimeout(() => submitValid(form), wait),
-    );
+    if ((event as InputEvent).isComposing) return;
+    const target = event.target as HTMLInputElement;
+    const form = target.form ?? target.closest?.('form');
+    if (form?.matches(`[${submitOnAttribute}=input]`) && isServers(form)) afterPause(form, () => submitValid(form));
+    const { list } = target;
+    const from = list && target.getAttribute(searchAttribute);
+    if (from && isServers(target))
+      afterPause(target, () => {
+        const { value } = target;
+        const url = new URL(from, document.baseURI);
+        url.searchParams.set('text', value);
+        // Who has chosen a suggestion needs no other.
+        const isChosen = [...(list as HTMLDataListElement).options].some((option) => option.value === value);
+        if (!isChosen && url.origin === location.origin) reload(list.id, url.href);
+      });
   };
   for (const type of ['input', 'compositionend']) document.addEventListener(type, onInput);
   const changes = `[${submitOnAttribute}=change]`;
@@ -41,20 +51,6 @@ export function watchForms({ submit, reload }: Around): { noteSent(form: HTMLFor
     const asks = (one: Element) => one.matches(changes) && isServers(one);
     if (asks(target as Element)) submit(form, 'refresh');
     else if (asks(form)) submitValid(form);
-  });
-  document.addEventListener('input', ({ target }) => {
-    const { list, value } = target as HTMLInputElement;
-    const from = list && (target as Element).getAttribute(searchAttribute);
-    // Who has chosen a suggestion needs no other.
-    if (
-      !from ||
-      !isServers(target as Element) ||
-      [...(list as HTMLDataListElement).options].some((option) => option.value === value)
-    )
-      return;
-    const url = new URL(from, document.baseURI);
-    url.searchParams.set('text', value);
-    if (url.origin === location.origin) reload(list.id, url.href);
   });
   return { noteSent };
 }

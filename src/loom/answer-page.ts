@@ -104,8 +104,8 @@ function beginAnswer(
   const { asked, visitor, incoming, policy } = to;
   const nonce = policy && pageNonce(to, facts);
   const hasClient = asked !== undefined || visitor.cookie(clientCookie) !== undefined;
-  // Digests cost a little, and only a client asks for them.
-  const recorder = facts.hasRegions && hasClient ? to.record() : undefined;
+  // Digests cost a little, and only a client asks for them: the first page is shown before its cookie is there.
+  const recorder = facts.hasRegions && (hasClient || isShown(incoming)) ? to.record() : undefined;
   const mark = facts.hasRegions || facts.hasLateContent ? randomText(6) : undefined;
   // Until its cookie is there nobody knows whether a client runs; and what a client asks for, it merges when it is whole.
   const order = asked ? 'source' : (wanted ?? (hasClient && !asksSourceOrder(incoming.url) ? 'late' : 'source'));
@@ -121,6 +121,13 @@ function beginAnswer(
   });
   const headers: HeaderList = policy ? [[policy.headerName, policy.headerOf(facts.sources, nonce)]] : [];
   return { name, renderer, rendering, facts, mark, recorder, order, headers, channels: to.channels };
+}
+
+/** Whether a browser asks, to show the page (Fetch Metadata; elsewhere, and where the connection is not secure, by the type it wants). */
+function isShown(incoming: IncomingRequest): boolean {
+  const destination = incoming.header('sec-fetch-dest');
+  if (destination !== undefined) return destination === 'document' || destination === 'iframe';
+  return incoming.header('accept')?.includes('text/html') ?? false;
 }
 
 const inPlace = { kind: 'in-place' } as const;
