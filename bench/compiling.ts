@@ -6,7 +6,7 @@ import { dirname, join, resolve } from 'node:path';
 import { type TokenHandler, Tokenizer } from 'parse5';
 import { buildFiles, Compilation } from '../src/compiler/index.ts';
 import { withBuiltIns } from '../src/loom/index.ts';
-import { helperNames } from '../src/runtime/index.ts';
+import { helperNames } from '../src/render/index.ts';
 import type { Result } from './support/measure.ts';
 
 const megabytes = 5;

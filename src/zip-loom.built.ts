@@ -1,6 +1,7 @@
 /** `zip-loom/built`: templates that `zip-loom build` has made, without the compiler: for browsers above all. */
 
 export { LoomError } from './diagnostics/index.ts';
+export { type BuiltTemplates, type LoomContext, trustedHTML, trustedURL } from './kernel/index.ts';
 export {
   type BuiltLoomOptions,
   createBuiltLoom,
@@ -11,4 +12,3 @@ export {
   type RespondOptions,
   type StreamOptions,
 } from './loom/index.ts';
-export { type BuiltTemplates, type LoomContext, trustedHTML, trustedURL } from './page/index.ts';

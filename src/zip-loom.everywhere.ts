@@ -3,6 +3,14 @@
 export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
 export type { ServerObjects } from './http/index.ts';
 export {
+  type BuiltTemplates,
+  type LoomContext,
+  type TrustedMarkup,
+  type TrustedURL,
+  trustedHTML,
+  trustedURL,
+} from './kernel/index.ts';
+export {
   type AssetFiles,
   askAgain,
   type Changes,
@@ -34,13 +42,5 @@ export {
   type TemplateName,
   type UsedForms,
 } from './loom/index.ts';
-export {
-  type BuiltTemplates,
-  type LoomContext,
-  type TrustedMarkup,
-  type TrustedURL,
-  trustedHTML,
-  trustedURL,
-} from './page/index.ts';
 export { effectiveMethod, withEffectiveMethod } from './security/index.ts';
 export type { Change } from './updates/index.ts';

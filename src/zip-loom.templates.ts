@@ -1,5 +1,5 @@
 /** `zip-loom/templates`: all templates of a project, built. The plugin `zip-loom/vite` puts them in place of this module. */
-import type { BuiltTemplates } from './page/index.ts';
+import type { BuiltTemplates } from './kernel/index.ts';
 
 export const built: BuiltTemplates = withoutPlugin();
 

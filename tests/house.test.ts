@@ -7,8 +7,8 @@ import { describe, expect, test } from '@jest/globals';
 const floors = [
   ['diagnostics', 'protocol'],
   ['http'],
-  ['language', 'page', 'client'],
-  ['runtime', 'client-uploads', 'client-inspector'],
+  ['language', 'kernel', 'client'],
+  ['render', 'client-uploads', 'client-inspector'],
   ['compiler', 'security'],
   ['forms', 'updates'],
   ['loom'],
@@ -99,7 +99,7 @@ describe('the house', () => {
   });
 
   test('the core uses no Node API and knows no server', () => {
-    const rooms = ['diagnostics', 'protocol', 'http', 'language', 'page', 'runtime', 'compiler', 'loom'];
+    const rooms = ['diagnostics', 'protocol', 'http', 'language', 'kernel', 'render', 'compiler', 'loom'];
     const core = rooms.flatMap((room) => filesBelow(join(source, room)));
     const wrong = core.filter((file) => /from 'node:|\bprocess\.|\brequire\(/.test(readFileSync(file, 'utf8')));
     expect(wrong).toEqual([]);

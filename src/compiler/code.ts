@@ -17,7 +17,7 @@ export interface Name {
 }
 
 /** What generated code may call: a name that the run-time does not have does not compile. */
-export type RuntimeName = keyof typeof import('../runtime/index.ts');
+export type RuntimeName = keyof typeof import('../render/index.ts');
 
 /** A function of the run-time. */
 export function runtime(name: RuntimeName): Name {

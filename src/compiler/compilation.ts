@@ -1,6 +1,7 @@
 /** All templates of a project, compiled as they are asked for. */
 
 import type { TemplateDiagnostic } from '../diagnostics/index.ts';
+import { flashTemplate, type LayoutRules, mergedSources, type TemplateFacts } from '../kernel/index.ts';
 import {
   browserElements,
   type ClauseKind,
@@ -8,7 +9,6 @@ import {
   parseTemplate,
   type TemplateTree,
 } from '../language/index.ts';
-import { flashTemplate, type LayoutRules, mergedSources, type TemplateFacts } from '../page/index.ts';
 import { byFile, inOrder } from './diagnostic-lists.ts';
 import { type GeneratedModule, generateModule } from './emit/generate.ts';
 import { type LoweredTemplate, lowerTemplate } from './lower/lower-template.ts';

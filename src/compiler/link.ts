@@ -1,8 +1,8 @@
 /** Turns compiled templates into functions at once, for development, tests and templates kept in memory. */
 
 import { placed, TemplateError } from '../diagnostics/index.ts';
-import type { Render } from '../page/index.ts';
-import * as runtime from '../runtime/index.ts';
+import type { Render } from '../kernel/index.ts';
+import * as runtime from '../render/index.ts';
 import type { Compilation } from './compilation.ts';
 import { templateDiagnostic } from './diagnostics.ts';
 import { assembleFunctionBody } from './emit/assemble.ts';

@@ -1,5 +1,5 @@
 /** Forms among the data of a page: at its top, in lists and in plain objects. */
-import { type Bindable, bindable } from '../page/index.ts';
+import { type Bindable, bindable } from '../kernel/index.ts';
 
 /** Forms are looked for so deep: `{ posts: [{ form }] }` is 3 deep. */
 const deepest = 5;

@@ -20,7 +20,7 @@ import {
   trueOrFalse,
   wholeNumberFrom,
 } from '../diagnostics/index.ts';
-import { isLocale } from '../runtime/index.ts';
+import { isLocale } from '../render/index.ts';
 import { isChoiceList } from './binding/choice-lists.ts';
 import type { BindOptions } from './binding/content.ts';
 import { formDiagnostic } from './diagnostics.ts';

@@ -1,7 +1,7 @@
 /** A page for a request: whole, or what of it the browser does not have. */
 
 import type { IncomingRequest, TextSource } from '../http/index.ts';
-import type { Recorder, TemplateFacts } from '../page/index.ts';
+import type { Recorder, TemplateFacts } from '../kernel/index.ts';
 import { clientCookie, headers as names, orderParameter, pageRegion } from '../protocol/index.ts';
 import { isSafeMethod, randomText, type Visitor } from '../security/index.ts';
 import { type Answer, answerOnly, answerParts, type PartialRequest, pageList } from '../updates/index.ts';

@@ -1,5 +1,5 @@
 /** A page in a layout. */
-import { type LoadedTemplate, mergedSources } from '../page/index.ts';
+import { type LoadedTemplate, mergedSources } from '../kernel/index.ts';
 
 /** What is known of a page and the layout that was chosen for it. */
 export function bothFacts(page: LoadedTemplate['facts'], layout: LoadedTemplate['facts']): LoadedTemplate['facts'] {

@@ -1,6 +1,6 @@
 /** A loom of templates that were built ahead, by `zip-loom build`. */
 
-import type { BuiltTemplates } from '../page/index.ts';
+import type { BuiltTemplates } from '../kernel/index.ts';
 import { ownOptions } from '../security/index.ts';
 import type { Answerer } from './answering.ts';
 import { builtProgram } from './built-program.ts';

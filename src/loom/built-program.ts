@@ -1,7 +1,7 @@
 /** Templates that were built ahead: nothing is parsed, nothing compiled, and no `eval` is needed. */
 
 import { LoomError } from '../diagnostics/index.ts';
-import { type BuiltTemplate, type BuiltTemplates, builtFormat, layoutByFolder } from '../page/index.ts';
+import { type BuiltTemplate, type BuiltTemplates, builtFormat, layoutByFolder } from '../kernel/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import type { LoomOptions } from './options.ts';
 import type { Program } from './program.ts';

@@ -1,5 +1,5 @@
 /** What the calls of a loom and of an exchange are given besides a page and its data. */
-import type { LoomContext } from '../page/index.ts';
+import type { LoomContext } from '../kernel/index.ts';
 import type { Flash } from '../security/index.ts';
 import type { PageToShow } from './changes.ts';
 import type { SendOrder } from './options.ts';

@@ -1,6 +1,6 @@
 /** Changes → the text of an answer, as they come: each a whole element at the top, and at the end one that says how it ended. */
 import type { TextSource } from '../http/index.ts';
-import { escapeText, nextTask, Recorder } from '../page/index.ts';
+import { escapeText, nextTask, Recorder } from '../kernel/index.ts';
 import { endAttribute, headers, pageRegion, wholePageAttribute } from '../protocol/index.ts';
 import type { Change } from '../updates/index.ts';
 import { changeMarkup, headMarkup, tokenMarkup } from '../updates/index.ts';

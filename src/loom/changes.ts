@@ -1,5 +1,5 @@
 /** Changes by name as handlers write them, content first: `put('arrival-row', { arrival }).atStartOf('arrivals-rows')`. */
-import type { TrustedMarkup } from '../page/index.ts';
+import type { TrustedMarkup } from '../kernel/index.ts';
 import { assertTarget, Change, type Content, contentOf } from '../updates/index.ts';
 import type { DataOf, TemplateName } from './typed-data.ts';
 

@@ -1,6 +1,6 @@
 /** Sees, in development, whether channels lead from somewhere to somewhere. */
 import { nearest } from '../diagnostics/index.ts';
-import { isMadeOf } from '../page/index.ts';
+import { isMadeOf } from '../kernel/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import { logDiagnostic } from './log.ts';
 import type { Logger } from './options.ts';

@@ -3,8 +3,8 @@
 import { Compilation, isBuiltIn, Linker, partialName, type Template } from '../compiler/index.ts';
 import { LoomError, placed, type TemplateDiagnostic, TemplateError } from '../diagnostics/index.ts';
 import { formTemplates } from '../forms/index.ts';
-import { baseOf, defaultSchemes, type LoadedTemplate, mountedFiles } from '../page/index.ts';
-import { createHelpers, helperNames } from '../runtime/index.ts';
+import { baseOf, defaultSchemes, type LoadedTemplate, mountedFiles } from '../kernel/index.ts';
+import { createHelpers, helperNames } from '../render/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { inspected } from './inspection.ts';
 import { logDiagnostic } from './log.ts';

@@ -1,7 +1,7 @@
 /** The headers that keep a page to what it really uses: its Content-Security-Policy (CSP Level 3) and its neighbours. */
 
 import { LoomError } from '../diagnostics/index.ts';
-import type { PageSources } from '../page/index.ts';
+import type { PageSources } from '../kernel/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 
 /** Sources by directive, besides those that the compiler finds. */

@@ -1,6 +1,6 @@
 /** Whether a template is given what it takes, and nothing else: a misspelt name would neither be missed nor found. */
 import { type Diagnostic, nearest } from '../diagnostics/index.ts';
-import type { LoadedTemplate } from '../page/index.ts';
+import type { LoadedTemplate } from '../kernel/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 
 /** What is wrong with the data, and the name that it is about. */

@@ -1,5 +1,5 @@
 /** Objects in the data of a page, wherever they are in it. */
-import { type Bindable, bindable } from '../page/index.ts';
+import { type Bindable, bindable } from '../kernel/index.ts';
 
 /** So many objects are looked into: data may lead to the whole of a program. Lists count by their items. */
 const mostObjects = 100_000;

@@ -1,5 +1,5 @@
 /** Data in words, for developers: names and values, as much of them as somebody wants to read. */
-import { type Bindable, bindable } from '../page/index.ts';
+import { type Bindable, bindable } from '../kernel/index.ts';
 
 const mostNames = 12;
 const mostItems = 3;

@@ -1,6 +1,6 @@
 /** What a page has nowhere to show: said in the log and on the page, to whoever develops it. */
 import { type Diagnostic, RenderError } from '../diagnostics/index.ts';
-import { type Bindable, escapeText, mountedURL } from '../page/index.ts';
+import { type Bindable, escapeText, mountedURL } from '../kernel/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { NotedPage } from './development-tools.ts';
 import { logDiagnostic } from './log.ts';

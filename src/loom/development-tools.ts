@@ -1,7 +1,7 @@
 /** What a loom does besides while somebody works on a site. Looms of built templates have none of it. */
 import type { RenderError } from '../diagnostics/index.ts';
 import type { IncomingRequest, Reply } from '../http/index.ts';
-import type { Bindable } from '../page/index.ts';
+import type { Bindable } from '../kernel/index.ts';
 import type { FlashMessage, Visitor } from '../security/index.ts';
 
 import type { ChannelState, ChannelWatch, Watched } from './channel-watch.ts';

@@ -13,7 +13,7 @@ import {
   wordingFor,
 } from '../forms/index.ts';
 import { type IncomingRequest, ReplyHeaders } from '../http/index.ts';
-import { type LoomContext, Recorder, readURL } from '../page/index.ts';
+import { type LoomContext, Recorder, readURL } from '../kernel/index.ts';
 import { type AnswerKind, headers as names, vary } from '../protocol/index.ts';
 import {
   clientAddress,

@@ -3,7 +3,7 @@
 import { anyRecord, assertArgument } from '../diagnostics/index.ts';
 import type { FileKeeper } from '../forms/index.ts';
 import { assertRequest, carriesIncoming, type IncomingRequest, incomingOf, type ServerObjects } from '../http/index.ts';
-import { isPromise, type LoomContext } from '../page/index.ts';
+import { isPromise, type LoomContext } from '../kernel/index.ts';
 import { comesOverTLS, publicOrigin, type Sealer, type SiteSettings, Visitor } from '../security/index.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { ChannelDoor } from './channel-door.ts';

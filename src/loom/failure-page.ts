@@ -1,5 +1,5 @@
 /** What is known of a page that failed, and what makes the page that stands for it. */
-import type { FormSecurity, LoomContext } from '../page/index.ts';
+import type { FormSecurity, LoomContext } from '../kernel/index.ts';
 
 /** A page that failed while it was made for a request. */
 export interface PageFailure {

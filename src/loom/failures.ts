@@ -1,5 +1,5 @@
 /** Pages for errors: of pages that failed, and of requests that were refused. */
-import type { FormSecurity, LoomContext } from '../page/index.ts';
+import type { FormSecurity, LoomContext } from '../kernel/index.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { Renderer } from './renderer.ts';
 import { statusText } from './status-texts.ts';

@@ -1,6 +1,6 @@
 /** Marks around what each template writes, for pages that are inspected in development. */
 import type { Linker, Template } from '../compiler/index.ts';
-import type { Render } from '../page/index.ts';
+import type { Render } from '../kernel/index.ts';
 import { partEnd, partStart } from '../protocol/index.ts';
 import { dataInWords } from './data-words.ts';
 

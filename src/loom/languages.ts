@@ -1,6 +1,6 @@
 /** Which of the site’s languages a browser asks for. */
 import Negotiator from 'negotiator';
-import { Shelf } from '../page/index.ts';
+import { Shelf } from '../kernel/index.ts';
 
 export class Languages {
   private readonly locales: readonly string[];

@@ -1,5 +1,5 @@
 /** Which language and which time zone a page is in: as the context says, else as the options say. */
-import { canonicalLocale, isTimeZone, type LocaleSettings } from '../runtime/index.ts';
+import { canonicalLocale, isTimeZone, type LocaleSettings } from '../render/index.ts';
 
 /** What the options say about languages and time zones. */
 export interface PlaceOptions {

@@ -2,7 +2,7 @@
 
 import { assertOptions } from '../diagnostics/index.ts';
 import { byteStream, type ServerObjects } from '../http/index.ts';
-import { idlePatterns } from '../page/index.ts';
+import { idlePatterns } from '../kernel/index.ts';
 import { randomText } from '../security/index.ts';
 import type { Answerer, LoomNeeds } from './answering.ts';
 import { assertErrorPage } from './assert-error-page.ts';

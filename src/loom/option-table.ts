@@ -17,7 +17,7 @@ import {
   wholeNumberFrom,
   withMethods,
 } from '../diagnostics/index.ts';
-import { isLocale, isTimeZone } from '../runtime/index.ts';
+import { isLocale, isTimeZone } from '../render/index.ts';
 import type {
   ChangesOptions,
   ErrorPageOptions,

@@ -1,7 +1,7 @@
 /** What a loom is made with. */
 import type { UploadStore } from '../forms/index.ts';
 import type { ServerObjects } from '../http/index.ts';
-import type { BuiltTemplates, LayoutRules, LoomContext } from '../page/index.ts';
+import type { BuiltTemplates, LayoutRules, LoomContext } from '../kernel/index.ts';
 import { consoleLogger, type Logger } from './console-logger.ts';
 import type { PolicyOption } from './content-policy.ts';
 import type { UsedForms } from './used-forms.ts';

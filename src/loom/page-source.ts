@@ -1,6 +1,6 @@
 /** A page that is still to come in part, as text. */
 import type { TextSource } from '../http/index.ts';
-import { nextTask, PageReader, type ReadingSettings } from '../page/index.ts';
+import { nextTask, PageReader, type ReadingSettings } from '../kernel/index.ts';
 import { type Rendering, someTurns } from './rendering.ts';
 
 /** Text is sent in pieces of about this many UTF-16 code units: what fits well into the buffers on its way. */

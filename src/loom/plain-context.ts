@@ -1,5 +1,5 @@
 /** What templates see as `context` where there is no request: what was given, and what every context has. */
-import type { LoomContext } from '../page/index.ts';
+import type { LoomContext } from '../kernel/index.ts';
 
 /** Marks a context of a request, which has its places already. */
 export const ofRequest: unique symbol = Symbol('of a request');

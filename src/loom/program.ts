@@ -1,6 +1,6 @@
 /** Templates that can run, wherever they come from: compiled on demand, or built ahead. */
 import type { Diagnostic, DiagnosticError } from '../diagnostics/index.ts';
-import type { LayoutChooser, LoadedTemplate, MakeHelpers } from '../page/index.ts';
+import type { LayoutChooser, LoadedTemplate, MakeHelpers } from '../kernel/index.ts';
 import type { AssetFiles } from './options.ts';
 import type { Problems } from './template-errors.ts';
 

@@ -1,6 +1,6 @@
 /** What templates see as `context` where what they write is for everybody. */
 import { RenderError } from '../diagnostics/index.ts';
-import type { LoomContext } from '../page/index.ts';
+import type { LoomContext } from '../kernel/index.ts';
 import { loomDiagnostic } from './diagnostics.ts';
 import { ofEverybody } from './plain-context.ts';
 

@@ -1,5 +1,5 @@
 /** What is found in the data of a page when it is looked through, once: promises and sources that nobody reads, and forms. */
-import { type Bindable, closeSource, isSource, quieten } from '../page/index.ts';
+import { type Bindable, closeSource, isSource, quieten } from '../kernel/index.ts';
 import { visitObjects } from './data-values.ts';
 
 /**

@@ -23,8 +23,8 @@ import {
   type Render,
   Shelf,
   stopRows,
-} from '../page/index.ts';
-import type { LocaleSettings } from '../runtime/index.ts';
+} from '../kernel/index.ts';
+import type { LocaleSettings } from '../render/index.ts';
 import { assertHelpers } from './assert-helpers.ts';
 import { bothFacts } from './both-facts.ts';
 import { dataFaults } from './data-faults.ts';

@@ -9,7 +9,7 @@ import {
   segmentText,
   stopRows,
   whole,
-} from '../page/index.ts';
+} from '../kernel/index.ts';
 import { closeSources } from './quiet-data.ts';
 
 /** So many turns of the microtask queue bring every value that was there already, however many promises are around it. */

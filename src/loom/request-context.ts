@@ -1,5 +1,5 @@
 /** What templates see as `context`: what the project’s own function gives, and what is worked out when a template asks for it. */
-import type { LoomContext } from '../page/index.ts';
+import type { LoomContext } from '../kernel/index.ts';
 import { orderParameter } from '../protocol/index.ts';
 import type { Visitor } from '../security/index.ts';
 import type { Places } from './locales.ts';

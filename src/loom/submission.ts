@@ -20,7 +20,7 @@ import {
   valuesOf,
 } from '../forms/index.ts';
 import type { IncomingRequest } from '../http/index.ts';
-import type { LoomContext, ShownFields } from '../page/index.ts';
+import type { LoomContext, ShownFields } from '../kernel/index.ts';
 import { formField, keptField, headers as names, stateField, tokenField } from '../protocol/index.ts';
 import {
   formOfNames,

@@ -1,5 +1,5 @@
 /** What visitors see where the project has no page for an error: nothing of a template, nothing of the data. */
-import { escapeText } from '../page/index.ts';
+import { escapeText } from '../kernel/index.ts';
 import { quoteText, statusText } from './status-texts.ts';
 
 /** What such a page tells. */

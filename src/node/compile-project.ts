@@ -1,6 +1,7 @@
 /** A project’s templates as the tools see them: all at once, whatever is wrong with them. */
 import { resolve } from 'node:path';
 import { Compilation } from '../compiler/index.ts';
+import { baseOf, mountedFiles } from '../kernel/index.ts';
 import {
   type AssetFiles,
   allProblems,
@@ -9,7 +10,6 @@ import {
   type TemplateStore,
   withBuiltIns,
 } from '../loom/index.ts';
-import { baseOf, mountedFiles } from '../page/index.ts';
 import { assetFiles } from './asset-folder.ts';
 import { folderStore } from './folder-store.ts';
 import type { NodeLoomOptions } from './options.ts';

@@ -1,7 +1,7 @@
 /** The head of a request of Node’s: its headers, and its host and its target as one URL. */
 import type { IncomingMessage } from 'node:http';
 import type { Http2ServerRequest } from 'node:http2';
-import { isPlainPath, readURL } from '../page/index.ts';
+import { isPlainPath, readURL } from '../kernel/index.ts';
 
 /** A header by its name in lower case; several of one name are joined. */
 export function headerOf({ headers }: IncomingMessage | Http2ServerRequest, name: string): string | undefined {

@@ -2,7 +2,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Http2ServerRequest, Http2ServerResponse } from 'node:http2';
 import { assertOptions, describeThrown, LoomError, trueOrFalse } from '../diagnostics/index.ts';
-import { isPromise } from '../page/index.ts';
+import { isPromise } from '../kernel/index.ts';
 import { nodeDiagnostic } from './diagnostics.ts';
 import { type NodeIncoming, nodeIncoming, type Outgoing } from './incoming.ts';
 import { send } from './sending.ts';

@@ -8,8 +8,8 @@ import {
   sourceContentFor,
   TraceMap,
 } from '@jridgewell/trace-mapping';
+import type { BuiltTemplate, BuiltTemplates } from '../kernel/index.ts';
 import type { PlaceInFile } from '../loom/index.ts';
-import type { BuiltTemplate, BuiltTemplates } from '../page/index.ts';
 
 /** Finds the places of templates in the stack of an error, the innermost first. */
 export function placesByMaps(built: BuiltTemplates): (error: Error) => PlaceInFile[] {

@@ -1,6 +1,6 @@
 /** URLs to go to next: on this site, unless said otherwise. */
 
-import { isPlainPath, readURL } from '../page/index.ts';
+import { isPlainPath, readURL } from '../kernel/index.ts';
 
 /**
  * The URL as it is written in `Location`, or `undefined` where it leads elsewhere, in any of the ways in which browsers

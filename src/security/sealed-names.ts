@@ -1,5 +1,5 @@
 /** The sealed list of the fields that a form showed: a field that was not on the page cannot be added, nor a row. */
-import type { ShownFields } from '../page/index.ts';
+import type { ShownFields } from '../kernel/index.ts';
 import type { Sealer } from './sealing.ts';
 
 /** The longest time between showing a form and reading it, in minutes: long enough for a day's work on it. */

@@ -1,7 +1,7 @@
 /** Where a site is for its browsers: its origin (RFC 6454), also behind a proxy (RFC 7239). */
 
 import type { IncomingRequest } from '../http/index.ts';
-import { readURL } from '../page/index.ts';
+import { readURL } from '../kernel/index.ts';
 
 /**
  * An origin as browsers write it: scheme, host and port, in lower case, without a default port and without a slash.

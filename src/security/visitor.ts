@@ -1,6 +1,6 @@
 /** The one home of a visitor’s secrets: session, tokens, sealed names and flash messages of one request and its answer. */
 import type { IncomingRequest } from '../http/index.ts';
-import { Digest, type FormSecurity, type ShownFields } from '../page/index.ts';
+import { Digest, type FormSecurity, type ShownFields } from '../kernel/index.ts';
 import { readCookie, writeCookie } from './cookies.ts';
 import { type FlashMessage, flashLife, openFlash, sealFlash } from './flash.ts';
 import { openReceipt, type Receipt, sealReceipt } from './receipts.ts';

@@ -11,7 +11,7 @@ import {
   type Segment,
   segmentText,
   startOfContent,
-} from '../page/index.ts';
+} from '../kernel/index.ts';
 import {
   channelsAttribute,
   digestsAttribute,

@@ -1,5 +1,5 @@
 /** A change by name → the element that tells the browser of it. */
-import { escapeText, firstElementName } from '../page/index.ts';
+import { escapeText, firstElementName } from '../kernel/index.ts';
 import {
   askAgainAttribute,
   headAttribute,

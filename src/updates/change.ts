@@ -1,6 +1,6 @@
 /** Changes by name: what an answer, or a channel, does to the page beside its regions. Plain data; nothing is rendered here. */
 import { LoomError } from '../diagnostics/index.ts';
-import { type TrustedMarkup, trustedMarkup } from '../page/index.ts';
+import { type TrustedMarkup, trustedMarkup } from '../kernel/index.ts';
 import type { PutPlace } from '../protocol/index.ts';
 import { updateDiagnostic } from './diagnostics.ts';
 

@@ -1,5 +1,5 @@
 /** What the browser has of a page, compared with the page as it is now. */
-import { digestOf, innerRegions, type Recorder, type RegionNode } from '../page/index.ts';
+import { digestOf, innerRegions, type Recorder, type RegionNode } from '../kernel/index.ts';
 import { bucketOf, type DigestList, type FoldedRegions, foldDigests, pageRegion } from '../protocol/index.ts';
 
 export type Entry = readonly [region: string, digest: string];

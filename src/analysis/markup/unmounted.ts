@@ -1,8 +1,8 @@
 /** URLs in expressions that begin at the root of the host, where the site is mounted below a path. */
 import { argumentName, calledBy, ownerOf, type Template, type TemplateSet } from '../../compiler/index.ts';
 import { placed, type Span, type TemplateDiagnostic } from '../../diagnostics/index.ts';
+import { attributeKind, mountedURL } from '../../kernel/index.ts';
 import type { Attribute, Element, TemplateNode } from '../../language/index.ts';
-import { attributeKind, mountedURL } from '../../page/index.ts';
 import { markupDiagnostic } from './diagnostics.ts';
 import { parameterScope, type Scope, scopeIn, type Written, writtenStarts } from './written-values.ts';
 

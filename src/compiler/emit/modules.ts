@@ -1,6 +1,6 @@
 /** Compiled templates as ES modules, one for each folder, for projects that are built ahead. */
-import { builtFormat } from '../../page/index.ts';
-import { helperNames } from '../../runtime/index.ts';
+import { builtFormat } from '../../kernel/index.ts';
+import { helperNames } from '../../render/index.ts';
 import { dataLiteral } from '../code.ts';
 import type { Compilation } from '../compilation.ts';
 import type { Template } from '../set/template.ts';

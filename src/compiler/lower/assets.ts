@@ -3,6 +3,7 @@
 import type { Node } from 'acorn';
 import { decodeHTMLAttribute } from 'entities';
 import { nearest, type Report, type Span } from '../../diagnostics/index.ts';
+import { assetPath, escapeText } from '../../kernel/index.ts';
 import {
   type Attribute,
   attributeOf,
@@ -14,7 +15,6 @@ import {
   type TemplateNode,
   visit,
 } from '../../language/index.ts';
-import { assetPath, escapeText } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 
 /** The files of the project, and who is told of one that is missing. */

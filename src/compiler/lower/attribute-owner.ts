@@ -1,7 +1,7 @@
 /** What the compiler knows of the element that an attribute is on. */
 import { decodeHTMLAttribute } from 'entities';
+import type { AttributeOwner } from '../../kernel/index.ts';
 import { type Attribute, attributeOf, type Element, fixedValue, keyword } from '../../language/index.ts';
-import type { AttributeOwner } from '../../page/index.ts';
 
 /** What the compiler knows of the element that an attribute is on. */
 export function ownerOf(element: Element): AttributeOwner {

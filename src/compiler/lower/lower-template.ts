@@ -6,8 +6,8 @@ import {
   type TemplateDiagnostic,
   TooManyDiagnostics,
 } from '../../diagnostics/index.ts';
+import { defaultSchemes, type PageSources } from '../../kernel/index.ts';
 import { expressionsOf, trimBlank, trimStart } from '../../language/index.ts';
-import { defaultSchemes, type PageSources } from '../../page/index.ts';
 import { type Code, js } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { checkNames } from '../names/check-names.ts';

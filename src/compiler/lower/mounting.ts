@@ -1,7 +1,7 @@
 /** URLs from the root of the site, where the site is mounted below a path: fixed text in attributes gets that path. */
 import { decodeHTMLAttribute } from 'entities';
+import { attributeKind, escapeText, mountedURL } from '../../kernel/index.ts';
 import type { Attribute, Element } from '../../language/index.ts';
-import { attributeKind, escapeText, mountedURL } from '../../page/index.ts';
 import { ownerOf } from './attribute-owner.ts';
 
 /** The attribute with the base in it, or the very same where it has no URL from the root of the site. */

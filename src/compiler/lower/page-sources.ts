@@ -5,6 +5,7 @@
 
 import { sha256 } from '@noble/hashes/sha2.js';
 import { decodeHTMLAttribute } from 'entities';
+import { attributeKind, flashTemplate, readURL, settlesHost } from '../../kernel/index.ts';
 import {
   type Attribute,
   attributeOf,
@@ -14,7 +15,6 @@ import {
   spacedWords,
   trimSpace,
 } from '../../language/index.ts';
-import { attributeKind, flashTemplate, readURL, settlesHost } from '../../page/index.ts';
 import { assetsOfStyle, withAssets } from './assets.ts';
 import { ownerOf } from './attribute-owner.ts';
 import { isImportMap } from './json-scripts.ts';

@@ -4,8 +4,8 @@
  */
 
 import type { Diagnostic, Report } from '../../diagnostics/index.ts';
+import { type AttributeOwner, attributeKind } from '../../kernel/index.ts';
 import type { Attribute, Expression, Substitution, Text } from '../../language/index.ts';
-import { type AttributeOwner, attributeKind } from '../../page/index.ts';
 import { type Code, js, literal, out, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';

@@ -1,8 +1,8 @@
 /** `(region name …)`: parts of a page that can change by themselves, and where they may be. */
 
 import { guessTable } from '../../diagnostics/index.ts';
+import { isRegionName } from '../../kernel/index.ts';
 import { type Attribute, type Clause, type Element, fixedValue } from '../../language/index.ts';
-import { isRegionName } from '../../page/index.ts';
 import { type Code, constant, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import type { Part } from '../parts.ts';

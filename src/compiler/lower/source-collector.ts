@@ -1,5 +1,5 @@
 /** What a template loads and where it leads, as it is found. */
-import type { PageSources } from '../../page/index.ts';
+import type { PageSources } from '../../kernel/index.ts';
 
 /** Collects sources; each once, in the order in which they are found. */
 export class SourceCollector {

@@ -1,6 +1,7 @@
 /** Start tags: printed from the source where nothing in them is ours, else piece by piece. */
+
+import type { AttributeOwner } from '../../kernel/index.ts';
 import { type Attribute, attributeOf, type Element, spaceBefore } from '../../language/index.ts';
-import type { AttributeOwner } from '../../page/index.ts';
 import { sendingAttributes } from '../../protocol/index.ts';
 import { type Code, commaList, dataLiteral, js, literal, out, runtime, sum } from '../code.ts';
 import { fixed, type Part } from '../parts.ts';

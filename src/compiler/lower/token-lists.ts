@@ -1,8 +1,8 @@
 /** `class=${free && 'free'}` and `class=${['card', free && 'free']}`: what is fixed in a token list is worked out while compiling. */
 
 import type { Node } from 'acorn';
+import { escapeText } from '../../kernel/index.ts';
 import { type Expression, isBlankText } from '../../language/index.ts';
-import { escapeText } from '../../page/index.ts';
 import { js, literal, runtime } from '../code.ts';
 import { fixed, type Part, print } from '../parts.ts';
 

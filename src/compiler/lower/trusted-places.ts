@@ -1,6 +1,7 @@
 /** Where a template trusts a value, so that somebody can look at each place. */
 
 import type { Span } from '../../diagnostics/index.ts';
+import { attributeKind } from '../../kernel/index.ts';
 import {
   type Element,
   expressionsOf,
@@ -9,7 +10,6 @@ import {
   type TemplateTree,
   walk,
 } from '../../language/index.ts';
-import { attributeKind } from '../../page/index.ts';
 import { ownerOf } from './attribute-owner.ts';
 import { isImportMap } from './json-scripts.ts';
 

@@ -2,8 +2,8 @@
 
 import { decodeHTMLAttribute } from 'entities';
 import type { Diagnostic, Report } from '../../diagnostics/index.ts';
+import { escapeText, schemeOf, settlesHost } from '../../kernel/index.ts';
 import type { Attribute, Substitution, Text } from '../../language/index.ts';
-import { escapeText, schemeOf, settlesHost } from '../../page/index.ts';
 import { type Code, commaList, js, literal, out, runtime } from '../code.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { fixed, type Part, print } from '../parts.ts';

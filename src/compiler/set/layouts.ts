@@ -1,6 +1,6 @@
 /** Which layout a template has: by its own clause, else by the folder’s rule. */
 import { nearestTemplate } from '../../diagnostics/index.ts';
-import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../../page/index.ts';
+import { type LayoutChooser, type LayoutRules, layoutByFolder } from '../../kernel/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import type { Partials } from './partials.ts';
 import type { SetReport, Template } from './template.ts';

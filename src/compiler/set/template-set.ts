@@ -3,8 +3,8 @@
  * open. One set is made from the trees of all files; nothing in it changes afterwards.
  */
 import type { TemplateDiagnostic } from '../../diagnostics/index.ts';
+import type { LayoutChooser, LayoutRules } from '../../kernel/index.ts';
 import type { TemplateTree } from '../../language/index.ts';
-import type { LayoutChooser, LayoutRules } from '../../page/index.ts';
 import { templateDiagnostic } from '../diagnostics.ts';
 import { hyphenated } from './hyphenated.ts';
 import { layoutChooser, layoutsOf } from './layouts.ts';

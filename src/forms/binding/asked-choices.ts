@@ -1,6 +1,6 @@
 /** Choices that a definition asks for: lists by field, and what was found for fields that are searched. */
 import { LoomError, messageOf } from '../../diagnostics/index.ts';
-import type { LoomContext } from '../../page/index.ts';
+import type { LoomContext } from '../../kernel/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { asChoice, type ChoiceList, type ChoiceLists, isChoiceList } from './choice-lists.ts';
 

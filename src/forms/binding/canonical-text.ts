@@ -1,5 +1,5 @@
 /** What a field holds as one text, whether it is the model’s or was sent: two that are the same look the same. */
-import { Digest } from '../../page/index.ts';
+import { Digest } from '../../kernel/index.ts';
 import type { Path } from '../schema/paths.ts';
 import type { RawGroup } from '../schema/raw.ts';
 import { modelValueAt, rawAt } from '../schema/raw.ts';

@@ -1,5 +1,5 @@
 /** Ids of controls, and what labels point to. */
-import { escapeText, type FieldSite } from '../../page/index.ts';
+import { escapeText, type FieldSite } from '../../kernel/index.ts';
 import { deepestName, parsePath, shapeAt } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
 import { type Kept, Target } from './plans.ts';

@@ -1,7 +1,7 @@
 /** Native controls, completed from the shape of their field (HTML §4.10). */
 
 import { RenderError } from '../../diagnostics/index.ts';
-import { type CompletedControl, escapeText, type WrittenControl } from '../../page/index.ts';
+import { type CompletedControl, escapeText, type WrittenControl } from '../../kernel/index.ts';
 import { keptField } from '../../protocol/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';
 import { controlText, fromDate } from '../schema/dates.ts';

@@ -9,7 +9,7 @@ import {
   type FieldSite,
   type Summary,
   type WrittenControl,
-} from '../../page/index.ts';
+} from '../../kernel/index.ts';
 import { removeField } from '../../protocol/index.ts';
 import { ownOptions, ownValue } from '../../security/index.ts';
 import { formDiagnostic } from '../diagnostics.ts';

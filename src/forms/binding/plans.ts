@@ -2,7 +2,7 @@
  * What a form works out once for a control that is in a template with fixed attributes: all but its value. It is kept with
  * the shape of the form, so that a definition that changes begins anew.
  */
-import { type CompletedControl, type ControlSite, escapeText } from '../../page/index.ts';
+import { type CompletedControl, type ControlSite, escapeText } from '../../kernel/index.ts';
 import { type Path, valueAt } from '../schema/paths.ts';
 import type { Choice, Group, Shape, Value } from '../schema/shape.ts';
 import { completeControl, textareaContent, valueText } from './controls.ts';

@@ -1,5 +1,5 @@
 /** Templates that come with the library. A project’s own of the same name are in their place. */
-import { flashTemplate } from '../../page/index.ts';
+import { flashTemplate } from '../../kernel/index.ts';
 import { inline } from './inline.ts';
 import { stacked } from './stacked.ts';
 import { table } from './table.ts';

@@ -1,7 +1,7 @@
 /** A form as it was sent: shown again with what was typed, or accepted with its value. */
 
 import { assertArgument, someText } from '../../diagnostics/index.ts';
-import type { Bindable } from '../../page/index.ts';
+import type { Bindable } from '../../kernel/index.ts';
 import { ownValue } from '../../security/index.ts';
 import type { BindOptions, FormContent } from '../binding/content.ts';
 import { FormView } from '../binding/form-view.ts';

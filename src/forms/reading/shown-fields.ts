@@ -1,5 +1,5 @@
 /** The fields that the page of a form offered, and the part of a submission that belongs to them. */
-import type { RowsShown, ShownFields } from '../../page/index.ts';
+import type { RowsShown, ShownFields } from '../../kernel/index.ts';
 import { formatPath, parsePath, patternOf, shapeAt } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
 import type { ProvedEntry } from '../state.ts';

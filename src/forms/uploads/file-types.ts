@@ -1,5 +1,5 @@
 /** What kind of file it is: by its bytes, never by its name. */
-import { firstElementName } from '../../page/index.ts';
+import { firstElementName } from '../../kernel/index.ts';
 
 /** What is not known. */
 export const anyType = 'application/octet-stream';

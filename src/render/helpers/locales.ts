@@ -1,5 +1,5 @@
 /** Names of languages and time zones. */
-import { Shelf } from '../../page/index.ts';
+import { Shelf } from '../../kernel/index.ts';
 
 /** Whether a value is one language tag that is well formed (BCP 47). */
 export function isLocale(value: unknown): value is string {

@@ -2,7 +2,7 @@
  * Exactly what compiled templates call: escaping, attributes, URLs, lists, waiting, forms, regions; and the helpers, which they are
  * given. Generated code imports from here, so whatever is added has to stay.
  */
-export { escapeText, noFills, quiet } from '../page/index.ts';
+export { escapeText, noFills, quiet } from '../kernel/index.ts';
 export {
   attribute,
   attributeList,

@@ -1,6 +1,6 @@
 /** What calls of templates, slots and printed values use besides escaping. */
 import { RenderError } from '../diagnostics/index.ts';
-import type { Fill, Output } from '../page/index.ts';
+import type { Fill, Output } from '../kernel/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 
 /** How much has been written, in code units: the same before and after something that printed nothing. */

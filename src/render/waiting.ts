@@ -1,6 +1,6 @@
 /** What `(await …)` does while a page is written. */
 import { RenderError } from '../diagnostics/index.ts';
-import { type Failure, isPromise, newSegment, type Output, type PendingSegment, quieten } from '../page/index.ts';
+import { type Failure, isPromise, newSegment, type Output, type PendingSegment, quieten } from '../kernel/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { closePendingForm } from './form-elements.ts';
 import { enter, inTime, leavePending, type PendingPlace, returnTo } from './pending.ts';

@@ -1,6 +1,6 @@
 /** The functions that every template may call. */
 
-import { trustedHTML, trustedURL } from '../../page/index.ts';
+import { trustedHTML, trustedURL } from '../../kernel/index.ts';
 import { HelperArguments, inWords, type OnFault } from './arguments.ts';
 import { assetHelper } from './assets.ts';
 import { formatHelpers, type LocaleSettings } from './formats.ts';

@@ -1,7 +1,7 @@
 /** Content that is written later than what is around it: where it goes, and how long it may take. */
 
 import { RenderError } from '../diagnostics/index.ts';
-import type { OpenForm, Output, PendingSegment, RegionNode, Rows, Segment } from '../page/index.ts';
+import type { OpenForm, Output, PendingSegment, RegionNode, Rows, Segment } from '../kernel/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 
 /** Leaves a segment that is filled later, and remembers what is around it. */

@@ -1,5 +1,5 @@
 /** Attributes with several URLs: image candidates (HTML §4.8.4.2) and URLs with whitespace between them. */
-import { escapeText, type Output, schemeOf } from '../page/index.ts';
+import { escapeText, type Output, schemeOf } from '../kernel/index.ts';
 import { plain } from './text.ts';
 import { imageURL, url } from './urls.ts';
 

@@ -1,4 +1,4 @@
-/** A page while it is written: output, segments, regions, digests, readers; and what is known of a template before it runs. No Node API. */
+/** What the compiler and the run time both know: attribute kinds, URL rules; a page while it is written: output, segments, regions, digests, readers. No Node API. */
 
 export { assetPath } from './asset-path.ts';
 export { type AttributeOwner, attributeKind } from './attribute-kinds.ts';

@@ -1,7 +1,7 @@
 /** Values in scripts whose type is JSON (RFC 8259), so written that no end tag and no comment can be read in them. */
 
 import { messageOf, RenderError } from '../diagnostics/index.ts';
-import { trustedURLText } from '../page/index.ts';
+import { trustedURLText } from '../kernel/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
 

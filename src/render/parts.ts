@@ -1,6 +1,6 @@
 /** Development: what must not be undefined is told by its name in the template, with what was probably meant. */
 import { asError, isThrown, type Near, nearest, RenderError } from '../diagnostics/index.ts';
-import type { Output } from '../page/index.ts';
+import type { Output } from '../kernel/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 
 /** A part of an expression: as it is written, where it is, and for a field its owner and its name. */

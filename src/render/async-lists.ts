@@ -1,7 +1,7 @@
 /** What `(for x of xs)` does for items that come one by one. */
 
 import { RenderError } from '../diagnostics/index.ts';
-import { closeSource, type Output, openSource, type Rows } from '../page/index.ts';
+import { closeSource, type Output, openSource, type Rows } from '../kernel/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { closePendingForm } from './form-elements.ts';
 import { enter, inTime, leavePending, returnTo } from './pending.ts';

@@ -1,6 +1,14 @@
 /** Values as text: what is printed, and how it is escaped. */
 import { RenderError } from '../diagnostics/index.ts';
-import { escapeText, isPromise, type Output, pathText, quieten, trustedMarkup, trustedURLText } from '../page/index.ts';
+import {
+  escapeText,
+  isPromise,
+  type Output,
+  pathText,
+  quieten,
+  trustedMarkup,
+  trustedURLText,
+} from '../kernel/index.ts';
 import { renderDiagnostic, type Unprintable } from './diagnostics.ts';
 
 /**

@@ -1,6 +1,6 @@
 /** URLs of the project’s own files. */
 import { RenderError } from '../../diagnostics/index.ts';
-import { assetPath } from '../../page/index.ts';
+import { assetPath } from '../../kernel/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
 import { HelperArguments, inWords, type OnFault } from './arguments.ts';
 

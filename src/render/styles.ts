@@ -1,6 +1,6 @@
 /** Values in `style` attributes (CSS Syntax §5.4, declarations). */
 
-import type { Output } from '../page/index.ts';
+import type { Output } from '../kernel/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
 

@@ -7,7 +7,7 @@ import {
   type FormTarget,
   type OpenForm,
   type Output,
-} from '../page/index.ts';
+} from '../kernel/index.ts';
 import { editField, formField, methodParameter, stateField, tokenField } from '../protocol/index.ts';
 import { patternOf } from './binding.ts';
 import { renderDiagnostic } from './diagnostics.ts';

@@ -10,7 +10,7 @@ import {
   seenByBrowser,
   settlesHost,
   trustedURLText,
-} from '../page/index.ts';
+} from '../kernel/index.ts';
 import { type RefusalOfURL, renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
 

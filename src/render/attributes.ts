@@ -1,7 +1,7 @@
 /** Attributes whose value comes from data. Each function gives the whole attribute, or nothing where it is left out. */
 
 import { RenderError } from '../diagnostics/index.ts';
-import { type AttributeOwner, attributeKind, escapeText, type Output, quieten } from '../page/index.ts';
+import { type AttributeOwner, attributeKind, escapeText, type Output, quieten } from '../kernel/index.ts';
 import { sendingAttributes } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { noteBase, noteSubmitter } from './form-elements.ts';

@@ -1,7 +1,7 @@
 /** Dates, numbers and lists in the reader’s language, through `Intl` (ECMA-402). */
 
 import { messageOf } from '../../diagnostics/index.ts';
-import { Shelf } from '../../page/index.ts';
+import { Shelf } from '../../kernel/index.ts';
 import { HelperArguments, inWords, isDayAlone, isTimeAlone, itemsOf, type OnFault } from './arguments.ts';
 
 /** How the reader writes dates and numbers. */

@@ -1,5 +1,5 @@
 /** Values in `mailto:` and `tel:`, whose parts have an encoding of their own. What is trusted stays as it is. */
-import { trustedURL, trustedURLText } from '../page/index.ts';
+import { trustedURL, trustedURLText } from '../kernel/index.ts';
 import { plain } from './text.ts';
 
 /** An address, or several in an array (RFC 6068 §2, “to”): one value cannot add another recipient or a header. */

@@ -1,7 +1,7 @@
 /** What `(for x of xs)` calls. */
 
 import { RenderError } from '../diagnostics/index.ts';
-import { isPromise, isSource, type Output, quieten } from '../page/index.ts';
+import { isPromise, isSource, type Output, quieten } from '../kernel/index.ts';
 import { eachAsItComes } from './async-lists.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { isDone } from './regions.ts';

@@ -13,7 +13,7 @@ import {
   type Output,
   quieten,
   type WrittenControl,
-} from '../page/index.ts';
+} from '../kernel/index.ts';
 import { allField } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';

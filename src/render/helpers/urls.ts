@@ -1,7 +1,7 @@
 /** Helpers that make URLs. */
 
 import { RenderError } from '../../diagnostics/index.ts';
-import { encodedPath, mountedURL, pathText, type URLPath } from '../../page/index.ts';
+import { encodedPath, mountedURL, pathText, type URLPath } from '../../kernel/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
 

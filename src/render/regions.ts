@@ -8,7 +8,7 @@ import {
   makeRegion,
   type Output,
   printUncounted,
-} from '../page/index.ts';
+} from '../kernel/index.ts';
 import { channelAttribute, markAttribute, regionAttribute } from '../protocol/index.ts';
 import { renderDiagnostic } from './diagnostics.ts';
 import { plain } from './text.ts';
