@@ -6,7 +6,7 @@ import type { ESTree, Plugin } from 'vite';
 import { type Cut, visitSyntax, withCuts } from './source-cuts.ts';
 
 /** What every page that renders something loads. */
-const ofRendering = /\/loom\/(?:create-built-loom|loom|renderer)\.ts$/;
+const ofRendering = /\/loom\/(?:create\/create-built-loom|create\/loom|render\/renderer)\.ts$/;
 
 /** What is left out there where it stands alone as a statement. */
 const checks = new Set(['assertOptions', 'assertArgument', 'assertHelpers', 'assertErrorPage', 'noteIdlePatterns']);

@@ -25,19 +25,19 @@ import { requireNode, requirePackages } from './setup.mjs';
 
 /** Folders of sources, and the tests that know their rules best. The first that fits counts. */
 const concerns = [
-  [/^runtime\/helpers\//, ['tests/runtime/helpers', 'tests/fuzz/costs']],
+  [/^render\/helpers\//, ['tests/runtime/helpers', 'tests/fuzz/costs']],
   [
-    /^(?:runtime|page)\/(?:form-elements|open-forms)/,
+    /^(?:render|kernel)\/(?:form-elements|open-forms)/,
     ['tests/forms/tokens', 'tests/forms/lists', 'tests/fuzz/submissions', 'tests/fuzz/structure'],
   ],
-  [/^runtime\/(?:regions|pending)/, ['tests/updates/alone', 'tests/loom/waiting', 'tests/updates/answers']],
-  [/^page\/(?:quiet-data|data-values)/, ['tests/loom/misbehaving']],
-  [/^page\/mounting|^compiler\/lower\/mounting/, ['tests/loom/base']],
-  [/^page\/url/, ['tests/loom/values', 'tests/loom/code-places', 'tests/fuzz/addresses', 'tests/browser/built']],
-  [/^runtime\/urls/, ['tests/loom/values', 'tests/loom/data', 'tests/forms/tokens', 'tests/fuzz/addresses']],
-  [/^runtime\/text/, ['tests/loom/values', 'tests/loom/data', 'tests/loom/waiting', 'tests/loom/misbehaving']],
+  [/^render\/(?:regions|pending)/, ['tests/updates/alone', 'tests/loom/waiting', 'tests/updates/answers']],
+  [/^loom\/render\/(?:quiet-data|data-values)/, ['tests/loom/misbehaving']],
+  [/^kernel\/mounting|^compiler\/lower\/mounting/, ['tests/loom/base']],
+  [/^kernel\/url/, ['tests/loom/values', 'tests/loom/code-places', 'tests/fuzz/addresses', 'tests/browser/built']],
+  [/^render\/urls/, ['tests/loom/values', 'tests/loom/data', 'tests/forms/tokens', 'tests/fuzz/addresses']],
+  [/^render\/text/, ['tests/loom/values', 'tests/loom/data', 'tests/loom/waiting', 'tests/loom/misbehaving']],
   [
-    /^(?:runtime|page)\//,
+    /^(?:render|kernel)\//,
     [
       'tests/loom/values',
       'tests/loom/code-places',
@@ -77,19 +77,25 @@ const concerns = [
   [/^protocol\//, ['tests/updates/folding', 'tests/updates/answers', 'tests/client/many-regions']],
   [/^updates\//, ['tests/updates/folding', 'tests/updates/answers', 'tests/updates/alone']],
   [
-    /^loom\/(?:submission|sent-body|kept-files)/,
+    /^loom\/\w+\/(?:submission|sent-body|kept-files)/,
     ['tests/forms/proof', 'tests/forms/tokens', 'tests/forms/steps', 'tests/forms/kept-files'],
   ],
-  [/^loom\/content-policy|^loom\/page-reply/, ['tests/loom/policy', 'tests/forms/tokens', 'tests/loom/locales']],
-  [/^loom\/answer-page/, ['tests/updates/answers', 'tests/updates/alone', 'tests/loom/policy', 'tests/updates/late']],
-  [/^loom\/data-values/, ['tests/forms/exchange', 'tests/loom/misbehaving']],
-  [/^loom\/changes/, ['tests/updates/changes']],
-  [/^loom\/data-words/, ['tests/loom/errors']],
   [
-    /^loom\/exchange/,
+    /^loom\/\w+\/content-policy|^loom\/\w+\/page-reply/,
+    ['tests/loom/policy', 'tests/forms/tokens', 'tests/loom/locales'],
+  ],
+  [
+    /^loom\/\w+\/answer-page/,
+    ['tests/updates/answers', 'tests/updates/alone', 'tests/loom/policy', 'tests/updates/late'],
+  ],
+  [/^loom\/\w+\/data-values/, ['tests/forms/exchange', 'tests/loom/misbehaving']],
+  [/^loom\/\w+\/changes/, ['tests/updates/changes']],
+  [/^loom\/\w+\/data-words/, ['tests/loom/errors']],
+  [
+    /^loom\/\w+\/exchange/,
     ['tests/channels/channels', 'tests/forms/exchange', 'tests/forms/steps', 'tests/forms/kept-files'],
   ],
-  [/^loom\/(?:locales|languages)/, ['tests/loom/locales']],
+  [/^loom\/\w+\/(?:locales|languages)/, ['tests/loom/locales']],
   [/^loom\//, ['tests/loom/misbehaving', 'tests/loom/data', 'tests/loom/policy', 'tests/updates/late']],
   [/^node\/upload-folder/, ['tests/forms/stores', 'tests/forms/uploads', 'tests/forms/kept-files']],
   [/^node\/write-templates/, ['tests/cli/links']],

@@ -1,6 +1,6 @@
 /** A project of templates: configuration, rendering, the exchange. Runs anywhere. */
-export { answeringOn } from './answering.ts';
-export { type BuiltLoomOptions, builtLoom } from './built-loom.ts';
+export { answeringOn } from './create/answering.ts';
+export { type BuiltLoomOptions, builtLoom } from './create/built-loom.ts';
 export type {
   ChangesOptions,
   ErrorPageOptions,
@@ -9,19 +9,13 @@ export type {
   RenderOptions,
   RespondOptions,
   StreamOptions,
-} from './call-options.ts';
-export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './changes.ts';
-export { channelDoor, readerKey } from './channel-door.ts';
-export { compiledLoom, tracingLoom } from './compiled-loom.ts';
-export { compileOptions, withBuiltIns } from './compiled-program.ts';
-export { consoleLogger } from './console-logger.ts';
-export type { PolicyAdditions, PolicyOption } from './content-policy.ts';
-export { createBuiltLoom } from './create-built-loom.ts';
-export { createLoom } from './create-loom.ts';
-export type { Exchange } from './exchange.ts';
-export type { Loom } from './loom.ts';
-export { memoryLoom } from './memory-loom.ts';
-export { loomOptionTable } from './option-table.ts';
+} from './create/call-options.ts';
+export { compiledLoom, tracingLoom } from './create/compiled-loom.ts';
+export { createBuiltLoom } from './create/create-built-loom.ts';
+export { createLoom } from './create/create-loom.ts';
+export type { Loom } from './create/loom.ts';
+export { memoryLoom } from './create/memory-loom.ts';
+export { loomOptionTable } from './create/option-table.ts';
 export {
   type AssetFiles,
   type HelperPlace,
@@ -32,10 +26,16 @@ export {
   type SendOrder,
   sayMode,
   type TemplateStore,
-} from './options.ts';
-export type { Platform } from './platform.ts';
-export type { PublicationPlace } from './publication.ts';
-export type { SentFields } from './sent-fields.ts';
-export { allProblems, type PlaceInFile, type Problems } from './template-errors.ts';
-export type { DataArguments, DataOf, PageName, Pages, Partials, Route, TemplateName } from './typed-data.ts';
-export type { UsedForms } from './used-forms.ts';
+} from './create/options.ts';
+export type { Platform } from './create/platform.ts';
+export { consoleLogger } from './log/console-logger.ts';
+export type { PolicyAdditions, PolicyOption } from './policy/content-policy.ts';
+export { compileOptions, withBuiltIns } from './program/compiled-program.ts';
+export { allProblems, type PlaceInFile, type Problems } from './program/template-errors.ts';
+export type { DataArguments, DataOf, PageName, Pages, Partials, Route, TemplateName } from './program/typed-data.ts';
+export type { PublicationPlace } from './render/publication.ts';
+export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './respond/changes.ts';
+export { channelDoor, readerKey } from './respond/channel-door.ts';
+export type { Exchange } from './respond/exchange.ts';
+export type { SentFields } from './submission/sent-fields.ts';
+export type { UsedForms } from './submission/used-forms.ts';
