@@ -136,7 +136,7 @@ async function pollsLine(engine: Engine, address: string): Promise<string> {
     for (let round = 0; round < 9; round++) {
       const took = tab.run(async () => {
         const began = performance.now();
-        const updated = new Promise((done) => document.addEventListener('loom:updated', done, { once: true }));
+        const updated = new Promise((done) => document.addEventListener('loommerged', done, { once: true }));
         document.querySelector<HTMLElement>('#next')!.click();
         await updated;
         return performance.now() - began;

@@ -279,7 +279,7 @@ export const mutations = [
   ['readers who leave', 'answer-page.ts', 'to.incoming.onLeave(() => rendering.abandon());', ''],
   ['readers who leave a page that is sent', 'sending.ts', 'source.cancel();', ''],
   ['turns for others', 'page-source.ts', 'for (let turn = 0; turn < turnsForOthers; turn++) await nextTask();', ''],
-  ['limits for waiting', 'pending.ts', 'if (waitLimit === undefined) return promise;', 'return promise;'],
+  ['limits for waiting', 'pending.ts', 'if (timeout === undefined) return promise;', 'return promise;'],
   ['numbers of JSON', 'entries.ts', 'isInexact(item) ? [name, String(item), true] : ', ''],
   [
     'numbers in linear time',
@@ -412,13 +412,13 @@ export const mutations = [
   [
     'forms that count once',
     'submission.ts',
-    'if (!(await this.usedForms.take(key, longestUse))) return repeated();',
+    'if (!(await this.idempotency.take(key, longestUse))) return repeated();',
     '',
   ],
   [
     'forms that failed',
     'exchange.ts',
-    '    if (!this.isDone) await this.ownSubmission?.giveBack();\n    await this.ownSubmission?.end();',
+    '    if (!this.isDone) await this.ownSubmission?.release();\n    await this.ownSubmission?.end();',
     '    await this.ownSubmission?.end();',
   ],
   [
@@ -536,7 +536,7 @@ export const mutations = [
   [
     'the work of a form without the client',
     'changes-reply.ts',
-    '((await doneWork(source, to)) ?? otherwise)',
+    '((await doneWork(source, to)) ?? fallback)',
     'otherwise',
   ],
   [
@@ -659,7 +659,7 @@ export const mutations = [
   [
     'a receipt in several processes',
     'keeper.ts',
-    'return await this.claims.take(`file ${key}`, oldest / 1000);',
+    'return await this.claims.take(`file ${key}`, oldest);',
     'return true;',
   ],
   [

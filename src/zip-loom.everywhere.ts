@@ -12,7 +12,6 @@ export {
 } from './kernel/index.ts';
 export {
   type AssetFiles,
-  askAgain,
   type Changes,
   type ChangesOptions,
   type ChangesSource,
@@ -20,6 +19,7 @@ export {
   type Exchange,
   type FieldsOptions,
   type HelperPlace,
+  type IdempotencyStore,
   type Logger,
   type Loom,
   type LoomMode,
@@ -35,12 +35,12 @@ export {
   type RenderOptions,
   type RespondOptions,
   type Route,
+  reload,
   remove,
   type SendOrder,
   type SentFields,
   type StreamOptions,
   type TemplateName,
-  type UsedForms,
 } from './loom/index.ts';
 export { effectiveMethod, withEffectiveMethod } from './security/index.ts';
 export type { Change } from './updates/index.ts';

@@ -1,5 +1,5 @@
 /** What everybody sees at once: boats that come in, stays that are answered. */
-import { askAgain, type Change, type Logger, put, remove } from 'zip-loom';
+import { type Change, type Logger, put, reload, remove } from 'zip-loom';
 import type { Channels } from 'zip-loom/channels';
 import { boatArrives, latestArrivals } from './data/arrivals.ts';
 import type { Database } from './data/database.ts';
@@ -45,10 +45,10 @@ export function createBoard({ channels, database, now, logger }: Needs): Board {
     },
     async stayAnswered({ id, berthId }) {
       // What a row shows of it depends on who looks.
-      await tell('stays', [askAgain(`stay-${id}`)]);
-      await tell(`berth-${berthId}`, [askAgain('stays')]);
+      await tell('stays', [reload(`stay-${id}`)]);
+      await tell(`berth-${berthId}`, [reload('stays')]);
     },
-    refresh: () => tell('arrivals', [askAgain('arrivals'), askAgain('arrivals-rows')]),
+    refresh: () => tell('arrivals', [reload('arrivals'), reload('arrivals-rows')]),
   };
 }
 

@@ -79,10 +79,10 @@ const arriving = setInterval(() => {
     .catch((err: unknown) => logger.error({ err }, 'A boat could not come in.'));
 }, pause);
 closeOnSignals(server, {
-  async beforehand() {
+  async beforeClose() {
     clearInterval(arriving);
     await (await made?.harbour)?.channels.close();
     await vite.close();
   },
-  afterwards: close,
+  onClosed: close,
 });

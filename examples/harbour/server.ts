@@ -59,9 +59,9 @@ const arriving = setInterval(() => {
 }, pause);
 
 closeOnSignals(server as Server, {
-  async beforehand() {
+  async beforeClose() {
     clearInterval(arriving);
     await harbour.channels.close();
   },
-  afterwards: close,
+  onClosed: close,
 });

@@ -85,7 +85,7 @@ export function createChannels(options: ChannelsOptions): Channels {
   assertOptions('createChannels', options, channelsTable);
   assertArgument('createChannels', 'broker', options?.broker, withMethods('a broker', 'publish', 'listen', 'since'));
   const { loom, broker, path = '/channels', heartbeat = 20_000, backlog = 1_000_000 } = options;
-  const { maximumConnections = 20_000, maximumPerVisitor = 30, retryAfter = 5 } = options;
+  const { maximumConnections = 20_000, maximumPerVisitor = 30, retryAfter = 5000 } = options;
   const door = loom[channelDoor];
   door.join({ path, position: () => broker.position() });
   const listeners = new Map<string, Set<Connection>>();
@@ -169,7 +169,7 @@ export function createChannels(options: ChannelsOptions): Channels {
     const hasTooMany = visitor !== '' && (byVisitor.get(visitor) ?? 0) >= maximumPerVisitor;
     if (isClosed || connections.size >= maximumConnections || hasTooMany) {
       refused++;
-      return refusal(503, 'There are too many connections.', ['retry-after', String(retryAfter)]);
+      return refusal(503, 'There are too many connections.', ['retry-after', String(Math.ceil(retryAfter / 1000))]);
     }
     const connection = open([...allowed.keys()], visitor);
     connection.greet(shortestRetry + Math.random() * (longestRetry - shortestRetry));

@@ -9,7 +9,7 @@ const wordings = {
   }),
   'invalid-publication': worded<{ given: string }>({
     message: ({ given }) => `${given} cannot be published.`,
-    hint: () => 'Give put(…).atEndOf("…"), remove("…") or askAgain("…"), or a list of these.',
+    hint: () => 'Give put(…).atEndOf("…"), remove("…") or reload("…"), or a list of these.',
     examples: [{ given: 'A text' }],
   }),
   'undelivered-publication': worded<{ channel: string; reason: string }>({

@@ -7,7 +7,7 @@ export interface MemoryBrokerOptions {
   /** How many events of a channel are kept for readers who come back. Default: 1,000. */
   events?: number;
   /** For how long, in milliseconds. Default: 300,000, five minutes. */
-  age?: number;
+  maxAge?: number;
 }
 
 /** The events of a channel that are kept. */
@@ -24,7 +24,7 @@ const sweepEvery = 1000;
  * A broker for one process.
  * @example createChannels({ loom, broker: memoryBroker() })
  */
-export function memoryBroker({ events: most = 1000, age = 300_000 }: MemoryBrokerOptions = {}): Broker {
+export function memoryBroker({ events: most = 1000, maxAge = 300_000 }: MemoryBrokerOptions = {}): Broker {
   // Positions of a process that was started later are later.
   const start = Date.now();
   const first = `${start}-0`;
@@ -37,7 +37,7 @@ export function memoryBroker({ events: most = 1000, age = 300_000 }: MemoryBroke
   function trim(kept: Kept, now: number): void {
     const { events } = kept;
     let gone = Math.max(0, events.length - most);
-    while (gone < events.length && events[gone]!.at < now - age) gone++;
+    while (gone < events.length && events[gone]!.at < now - maxAge) gone++;
     if (gone > 0) kept.forgotten = events[gone - 1]!.id;
     events.splice(0, gone);
   }

@@ -28,7 +28,7 @@ export interface ChannelsOptions {
   maximumConnections?: number;
   /** Connections of one session, or of one address for visitors without a session. Default: 30. */
   maximumPerVisitor?: number;
-  /** Seconds after which whoever was refused may come again. Default: 5. */
+  /** Milliseconds after which whoever was refused may come again. Default: 5,000. */
   retryAfter?: number;
 }
 

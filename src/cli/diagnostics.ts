@@ -36,7 +36,7 @@ const wordings = {
     hint: ({ option }) => `Write it in digits, as in ${option} 500.`,
     examples: [{ option: '--min', value: 'much' }],
   }),
-  'unfound-text': worded<{ text: string }>({
+  'text-not-found': worded<{ text: string }>({
     message: ({ text }) => `“${text}” is not in the page.`,
     hint: () => 'Give it as it is in the HTML, where & is &amp;, and look at the page with “zip-loom render”.',
     examples: [{ text: 'Free now' }],
@@ -81,7 +81,7 @@ const wordings = {
     hint: () => 'Choose another one with --port.',
     examples: [{ port: '4000', reason: 'listen EADDRINUSE: address already in use 127.0.0.1:4000' }],
   }),
-  'unsure-layout': sentence(
+  'ambiguous-layout': sentence(
     'This template would not say the same if it were laid out, so it is left as it is.',
     'Lay it out by hand, and please report it: this should not happen.',
   ),
@@ -100,7 +100,7 @@ const wordings = {
     hint: () => 'Choose another project with --out, or write over them with --force.',
     examples: [{ folder: 'templates' }],
   }),
-  'unsound-templates': worded<{ count: number; place: string }>({
+  'invalid-templates': worded<{ count: number; place: string }>({
     message: ({ count, place }) =>
       `The templates have ${count === 1 ? 'a problem' : `${count} problems`}, the first in ${place}.`,
     hint: () => 'Repair what “zip-loom check” tells first.',

@@ -30,7 +30,7 @@ export function watchInspector({ open = copyPlace }: InspectorOptions = {}): voi
     event.preventDefault();
     void (view ? leave() : inspect(open));
   });
-  document.addEventListener('loom:updated', showParts);
+  document.addEventListener('loommerged', showParts);
   if (new URL(location.href).searchParams.has(inspectName) || isWanted()) void inspect(open);
 }
 

@@ -1,11 +1,11 @@
 /** Puts answers into the page. What was applied, and only that, counts as had. */
 import {
-  askAgainAttribute,
   headAttribute,
   mergeIntoAttribute,
   pageRegion,
   putAttribute,
   regionAttribute,
+  reloadAttribute,
   removeAttribute,
   tokenAttribute,
   tokenField,
@@ -91,7 +91,7 @@ export function applyAnswer(
   }
   if (list.position) state.position = list.position;
   // They are made when what came with them is there, by a module of their own.
-  for (const one of topTemplates(answer, putAttribute, removeAttribute, askAgainAttribute)) state.changes.push(one);
+  for (const one of topTemplates(answer, putAttribute, removeAttribute, reloadAttribute)) state.changes.push(one);
   for (const name of state.digests.keys()) if (name !== pageRegion && !present.has(name)) state.digests.delete(name);
   return done;
 }
@@ -174,7 +174,7 @@ export function merging(
   const shown = liveRegions(state);
   const targets = [...parts.keys()].map((name) => shown.get(name) ?? document.getElementById(name) ?? document.body);
   if (sentForm?.isConnected && targets.some((target) => target.contains(sentForm))) resetForm(sentForm, options.since);
-  for (const [at, region] of [...parts.keys()].entries()) send(targets[at]!, 'loom:updated', { region });
+  for (const [at, region] of [...parts.keys()].entries()) send(targets[at]!, 'loommerged', { region });
   return { parts, regions: new Set([...parts].flatMap(([name, inner]) => [name, ...inner])), fresh: merge.fresh };
 }
 
@@ -191,7 +191,7 @@ export function mayApply(
   content: ParentNode & Node,
   applied: Applied['parts'],
 ): boolean {
-  if (!send(target, 'loom:before-update', { region: name, content })) return false;
+  if (!send(target, 'loommerge', { region: name, content })) return false;
   const inner = [...content.querySelectorAll(`[${regionAttribute}]`)];
   applied.set(name, inner.filter((one) => !isStub(one)).map(nameOf));
   return true;

@@ -85,7 +85,7 @@ export function createBackground({ state, queue, limit, visit, refresh }: Around
             tellFailure(regions().get(name) ?? document.body, {
               url: url ?? location.href,
               region: name,
-              reason: 'gone',
+              code: 'gone',
               ...failure,
             });
         }

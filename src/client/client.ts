@@ -42,7 +42,7 @@ export interface Client {
 
 /** Begins to listen. */
 export function startClient({
-  requestLimit: limit = 30_000,
+  requestTimeout: limit = 30_000,
   listenAfter = 4500,
   texts,
   send: sender,
@@ -78,7 +78,7 @@ export function startClient({
     limit,
     onChange: showBusy,
     refresh,
-    askAgain: (names) => (names[0] === pageRegion ? confirm() : void askRegions(names)),
+    reload: (names) => (names[0] === pageRegion ? confirm() : void askRegions(names)),
   });
   const moves = createMoves({
     state,
@@ -168,7 +168,7 @@ export function startClient({
 
   function act(action: Action, element: Element): void {
     const { region, form, url } = action;
-    if (!send(element.isConnected ? element : document.body, 'loom:request', { url, region })) return;
+    if (!send(element.isConnected ? element : document.body, 'loomrequest', { url, region })) return;
     const isSafe = action.method === 'GET';
     const mine = moves.visit();
     const moment = { since: now(), before: document.activeElement };
@@ -179,7 +179,7 @@ export function startClient({
       canBeReplaced: isSafe,
       // The module for uploads knows better.
       patience: !sender && action.body instanceof FormData ? 10 : 1,
-      onLate: () => fail(action, { kind: 'failure', reason: 'late' }),
+      onLate: () => fail(action, { kind: 'failure', code: 'late' }),
       run: async (signal, isCurrent, alive) => {
         // What was loaded from a URL of its own is no part of this page.
         const only = regions().get(region)?.hasAttribute(fromAttribute) ? [region] : undefined;
@@ -215,7 +215,7 @@ export function startClient({
     const mine = moves.visit();
     const ending = await streams.follow(reply, action, {
       isHere: () => mine === moves.visit(),
-      onLate: () => fail(action, { kind: 'failure', reason: 'late' }),
+      onLate: () => fail(action, { kind: 'failure', code: 'late' }),
     });
     const isSafe = action.method === 'GET';
     if (!isSafe) changeStamp();
@@ -228,9 +228,9 @@ export function startClient({
     } else if (!isSafe) confirm();
   }
 
-  function fail(action: Action, { reason, status, details }: Failed, again?: () => void): void {
+  function fail(action: Action, { code, status, details }: Failed, again?: () => void): void {
     const { region, url, method } = action;
-    showFailure(elementFor(region), { url, region, reason, status, details }, again);
+    showFailure(elementFor(region), { url, region, code, status, details }, again);
     // Nobody knows what the server has done.
     if (method !== 'GET') confirm();
   }

@@ -1,14 +1,16 @@
 /** What the client tells the page: events on the element concerned, bubbling. */
 
+import type { FailureCode } from './texts.ts';
+
 export interface LoomEvents {
   /** A request is about to be sent. Cancelable. */
-  'loom:request': { url: string; region: string };
+  loomrequest: { url: string; region: string };
   /** New content is about to be merged. Cancelable. */
-  'loom:before-update': { region: string; content: Node };
+  loommerge: { region: string; content: Node };
   /** New content is in the page; without a region’s name where it is content that came late. */
-  'loom:updated': { region: string };
+  loommerged: { region: string };
   /** A request failed; what was typed is still there. */
-  'loom:failure': { url: string; region: string; reason: string };
+  loomfailure: { url: string; region: string; code: FailureCode; status?: number | undefined };
 }
 
 /** Sends an event; false when somebody canceled it. */
@@ -17,6 +19,6 @@ export function send<Name extends keyof LoomEvents>(
   name: Name,
   detail: LoomEvents[Name],
 ): boolean {
-  const cancelable = name === 'loom:request' || name === 'loom:before-update';
+  const cancelable = name === 'loomrequest' || name === 'loommerge';
   return target.dispatchEvent(new CustomEvent(name, { bubbles: true, cancelable, detail }));
 }

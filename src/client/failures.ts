@@ -2,13 +2,13 @@
 import { onFailureAttribute } from '../protocol/index.ts';
 import { announce } from './announcer.ts';
 import { send } from './events.ts';
-import { type TextName, textOf } from './texts.ts';
+import { type FailureCode, textOf } from './texts.ts';
 
 export interface Failure {
   url: string;
   /** The region’s name. */
   region: string;
-  reason: TextName;
+  code: Exclude<FailureCode, 'gone'>;
   status?: number | undefined;
   /** What developers may read of it. */
   details?: string | null | undefined;
@@ -18,8 +18,11 @@ export interface Failure {
 const messages = new Map<string, Element>();
 
 /** Tells scripts of a failure. */
-export function tellFailure(target: Element, { url, region, reason, status }: Failure): void {
-  send(target, 'loom:failure', { url, region, reason: textOf(reason, status) });
+export function tellFailure(
+  target: Element,
+  { url, region, code, status }: Pick<Failure, 'url' | 'region' | 'status'> & { code: FailureCode },
+): void {
+  send(target, 'loomfailure', { url, region, code, status });
 }
 
 /** Shows the failure. `again` is offered where asking again does no harm. */
@@ -35,7 +38,7 @@ export function showFailure(target: HTMLElement, failure: Failure, again: (() =>
   const message = document.createElement('p');
   message.className = 'loom-failure';
   message.setAttribute('role', 'status');
-  const said = [textOf(failure.reason, failure.status), failure.details, textOf('kept'), ''];
+  const said = [textOf(failure.code, failure.status), failure.details, textOf('kept'), ''];
   message.textContent = said.filter((one, at) => one || at === 3).join(' ');
   if (again) {
     const button = document.createElement('button');

@@ -7,7 +7,7 @@ export type { LoomEvents } from './events.ts';
 export type { Send, Sending } from './requests.ts';
 export { show } from './show.ts';
 export type { StartOptions } from './start-options.ts';
-export type { Texts } from './texts.ts';
+export type { FailureCode, Texts } from './texts.ts';
 
 let client: Promise<Client> | undefined;
 

@@ -44,7 +44,7 @@ function place(template: HTMLTemplateElement): void {
   end.before(...nodes);
   start.remove();
   end.remove();
-  if (parent) send(parent, 'loom:updated', { region: '' });
+  if (parent) send(parent, 'loommerged', { region: '' });
 }
 
 function comment(text: string): Comment | undefined {

@@ -7,8 +7,8 @@ import {
   writePageName,
   writeRegionNames,
 } from '../protocol/index.ts';
+import type { Failure } from './failures.ts';
 import { type PageState, regionsOf } from './page.ts';
-import type { TextName } from './texts.ts';
 
 /** Sends a request, and gives its answer, as `fetch` does. One that the visitor calls off rejects with an `AbortError`. */
 export type Send = (url: string, init: RequestInit, sending: Sending) => Promise<Response>;
@@ -55,7 +55,7 @@ export type Reply =
   | { kind: 'navigate'; url: string }
   /** Nothing to show: no content, or a file that the browser has. */
   | { kind: 'nothing' }
-  | { kind: 'failure'; reason: TextName; status?: number; details?: string | null };
+  | { kind: 'failure'; code: Failure['code']; status?: number; details?: string | null };
 
 /** An answer with something to show. */
 export type Shown = Extract<Reply, { text: string }>;
@@ -103,11 +103,11 @@ export async function ask(
     return await read(await send(url, init, { form, alive }), isSafe, stop);
   } catch (error) {
     if (signal.aborted) throw error;
-    if (controller.signal.aborted) return { kind: 'failure', reason: 'late' };
+    if (controller.signal.aborted) return { kind: 'failure', code: 'late' };
     if ((error as Error).name === 'AbortError') return { kind: 'nothing' };
     // A redirect to another site cannot be followed by a script; the browser can.
     const isRedirect = isSafe && (await fetch(url, { ...init, redirect: 'manual' }).catch(() => undefined))?.type;
-    return isRedirect === 'opaqueredirect' ? { kind: 'navigate', url } : { kind: 'failure', reason: 'unreachable' };
+    return isRedirect === 'opaqueredirect' ? { kind: 'navigate', url } : { kind: 'failure', code: 'unreachable' };
   } finally {
     clearTimeout(timer);
     signal.removeEventListener('abort', stop);
@@ -124,17 +124,17 @@ async function read(response: Response, isSafe: boolean, stop: () => void): Prom
   const isGET = isSafe || response.redirected;
   if (new URL(url).origin !== location.origin) return { kind: 'navigate', url };
   const answer = said(names.answer) as AnswerKind | '';
-  if (status >= 500 && answer !== 'error') return { kind: 'failure', reason: 'status', status };
+  if (status >= 500 && answer !== 'error') return { kind: 'failure', code: 'status', status };
   // The visitor has signed out elsewhere: what was typed must not give way to a page that says so.
   if (!isSafe && answer !== 'parts' && answer !== 'changes' && (status === 401 || status === 403))
-    return { kind: 'failure', reason: 'forbidden', status };
+    return { kind: 'failure', code: 'forbidden', status };
   if (answer === 'none') return { kind: 'navigate', url };
   if (status === 204 || status === 205) return { kind: 'nothing' };
   const isSandboxed = /(^|[;,])\s*sandbox\b/i.test(said('content-security-policy'));
   const isPage =
     /^text\/html *(;|$)/i.test(said('content-type')) && !/^\s*attachment/i.test(said('content-disposition'));
   if (isSandboxed || !isPage) {
-    if (status >= 400) return { kind: 'failure', reason: 'status', status };
+    if (status >= 400) return { kind: 'failure', code: 'status', status };
     const files = await import('./files/index.ts').catch(() => undefined);
     return files?.handOver(response, isSafe, isSandboxed) ?? { kind: 'navigate', url };
   }
@@ -142,7 +142,7 @@ async function read(response: Response, isSafe: boolean, stop: () => void): Prom
   const text = await response.text();
   const kind = answer === 'parts' ? 'parts' : answer === 'page' || answer === 'error' ? 'page' : 'foreign-page';
   if (isWhole(text, said('content-length'))) return { kind, text, url, status, isGET };
-  return kind === 'foreign-page' && isSafe ? { kind: 'navigate', url } : { kind: 'failure', reason: 'cut' };
+  return kind === 'foreign-page' && isSafe ? { kind: 'navigate', url } : { kind: 'failure', code: 'cut' };
 }
 
 const endsWithList = new RegExp(`<template ${pageAttribute}="[^"]*"[^>]*></template>\\s*$`);

@@ -8,7 +8,7 @@ export interface StartOptions {
    * Milliseconds after which a request that changes nothing is given up, and one that changes something holds up nobody any longer.
    * Default: 30,000.
    */
-  requestLimit?: number;
+  requestTimeout?: number;
   /**
    * Milliseconds for which a page with channels is looked at before the first connection is made: who only passes by costs none. What
    * was published meanwhile arrives then. Default: 4,500.

@@ -18,7 +18,7 @@ interface Around {
   /** Called when the page has changed. */
   refresh(): void;
   /** Asks for regions, or for the page. */
-  askAgain(regions: readonly string[]): void;
+  reload(regions: readonly string[]): void;
 }
 
 export interface Streams {
@@ -35,7 +35,7 @@ export interface Streams {
   makeChanges(): Promise<void>;
 }
 
-export function createStreams({ state, limit, onChange, refresh, askAgain }: Around): Streams {
+export function createStreams({ state, limit, onChange, refresh, reload }: Around): Streams {
   const streams = new Map<Action, Changes>();
   let loaded: typeof import('./changes/index.ts') | undefined;
   return { actions: () => [...streams.keys()], follow, stop, makeChanges };
@@ -58,7 +58,7 @@ export function createStreams({ state, limit, onChange, refresh, askAgain }: Aro
     const ending = await changes?.followChanges(tools, reply, { limit, isSafe, apply, onLate });
     const isWanted = streams.delete(action);
     onChange();
-    return isWanted ? (ending ?? { kind: 'failure', reason: 'unreachable' }) : undefined;
+    return isWanted ? (ending ?? { kind: 'failure', code: 'unreachable' }) : undefined;
   }
 
   function stop(isOver: (action: Action) => boolean): void {
@@ -74,7 +74,7 @@ export function createStreams({ state, limit, onChange, refresh, askAgain }: Aro
     }
     const wanted = [...state.wanted].filter((name) => elementOf(name, liveRegions(state)));
     state.wanted.clear();
-    if (wanted.length > 0) askAgain(wanted.includes(pageRegion) ? [pageRegion] : wanted);
+    if (wanted.length > 0) reload(wanted.includes(pageRegion) ? [pageRegion] : wanted);
   }
 
   /** Nothing where a newer version of the site has other files. */

@@ -14,8 +14,6 @@ export interface Texts {
   late: string;
   /** What was sent is not allowed any more. */
   forbidden: string;
-  /** The region is not on its page any more; only in events. */
-  gone: string;
   /** After each of these: what was typed is still there. */
   kept: string;
   /** On the button that asks again. */
@@ -28,6 +26,9 @@ export interface Texts {
 
 export type TextName = keyof Texts;
 
+/** Why a request failed. `gone`: the region is not on its page any more. */
+export type FailureCode = 'unreachable' | 'status' | 'cut' | 'broken' | 'late' | 'forbidden' | 'gone';
+
 const english: Texts = {
   unreachable: 'The server could not be reached.',
   status: 'The server answered with {status}.',
@@ -35,7 +36,6 @@ const english: Texts = {
   broken: 'The server could not finish this.',
   late: 'The server has not answered.',
   forbidden: 'This is not allowed any more. Perhaps you signed out in another tab.',
-  gone: 'The region is not on that page any more.',
   kept: 'Nothing that you typed is lost.',
   again: 'Try again',
   close: 'Close',
@@ -49,7 +49,6 @@ const german: Texts = {
   broken: 'Der Server konnte das nicht zu Ende bringen.',
   late: 'Der Server hat nicht geantwortet.',
   forbidden: 'Das ist nicht mehr erlaubt. Vielleicht haben Sie sich in einem anderen Tab abgemeldet.',
-  gone: 'Der Bereich ist nicht mehr auf der Seite.',
   kept: 'Was Sie eingegeben haben, ist noch da.',
   again: 'Noch einmal versuchen',
   close: 'Schließen',

@@ -84,7 +84,7 @@ const wordings = {
     hint: () => 'Leave out <!doctype>, <html>, <head> and <body>, or write (layout none).',
     examples: [{ layout: 'site-layout' }],
   }),
-  'layout-circle': worded<{ chain: readonly string[] }>({
+  'layout-cycle': worded<{ chain: readonly string[] }>({
     message: ({ chain }) => `These layouts are the layouts of each other: ${chain.join(' → ')}.`,
     hint: () => 'Give one of them (layout none).',
     examples: [{ chain: ['a-layout', 'b-layout', 'a-layout'] }],

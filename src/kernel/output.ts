@@ -86,7 +86,7 @@ export interface OutputSettings {
   /** Where content that waits goes. Default: in its place. */
   sending?: Sending;
   /** Milliseconds after which a value that has not come is an error; missing for no limit. */
-  waitLimit?: number | undefined;
+  timeout?: number | undefined;
   /** Markup for the end of `<head>`. */
   atHeadEnd?: string | undefined;
   /** In development a mistake in data is an error, else a notice. */

@@ -61,7 +61,7 @@ const wordings = {
     hint: ({ nearest }) => didYouMean(nearest) ?? 'Return the name of a layout, or none.',
     examples: [{ name: 'site', page: 'berths/list', nearest: undefined }],
   }),
-  'idle-pattern': worded<{ pattern: string }>({
+  'unused-pattern': worded<{ pattern: string }>({
     severity: 'warning',
     message: ({ pattern }) => `The pattern “${pattern}” of “layouts” fits no page.`,
     hint: () => 'Patterns are those of page names, such as staff/** for all pages below staff.',
@@ -116,7 +116,7 @@ const wordings = {
   'refused-publication': worded<{ name?: string; what: string }>({
     message: ({ name, what }) =>
       `What is published is for everybody, but ${name === undefined ? 'this template' : `“${name}”`} ${what}.`,
-    hint: () => 'Publish askAgain("…") with the name of the region instead: each browser then asks for its own.',
+    hint: () => 'Publish reload("…") with the name of the region instead: each browser then asks for its own.',
     examples: [{ what: 'reads context.user' }, { name: 'stay-row', what: 'holds a form that posts' }],
   }),
 };

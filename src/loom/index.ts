@@ -15,13 +15,14 @@ export { createBuiltLoom } from './create/create-built-loom.ts';
 export { createLoom } from './create/create-loom.ts';
 export type { Loom } from './create/loom.ts';
 export { memoryLoom } from './create/memory-loom.ts';
-export { loomOptionTable } from './create/option-table.ts';
+export { loggerKind, loomOptionTable } from './create/option-table.ts';
 export {
   type AssetFiles,
   type HelperPlace,
   type Logger,
   type LoomMode,
   type LoomOptions,
+  loggerOf,
   memoryStore,
   type SendOrder,
   sayMode,
@@ -34,8 +35,8 @@ export { compileOptions, withBuiltIns } from './program/compiled-program.ts';
 export { allProblems, type PlaceInFile, type Problems } from './program/template-errors.ts';
 export type { DataArguments, DataOf, PageName, Pages, Partials, Route, TemplateName } from './program/typed-data.ts';
 export type { PublicationPlace } from './render/publication.ts';
-export { askAgain, type Changes, type ChangesSource, type PageToShow, put, remove } from './respond/changes.ts';
+export { type Changes, type ChangesSource, type PageToShow, put, reload, remove } from './respond/changes.ts';
 export { channelDoor, readerKey } from './respond/channel-door.ts';
 export type { Exchange } from './respond/exchange.ts';
+export type { IdempotencyStore } from './submission/idempotency.ts';
 export type { SentFields } from './submission/sent-fields.ts';
-export type { UsedForms } from './submission/used-forms.ts';

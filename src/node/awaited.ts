@@ -27,7 +27,7 @@ const exchangeMembers: Record<Exclude<keyof Exchange, symbol>, true> = {
   prepare: true,
   verify: true,
   errorPage: true,
-  renew: true,
+  rotateSession: true,
   flash: true,
   respond: true,
   page: true,

@@ -5,11 +5,11 @@ import { anyFunction, assertArgument, assertOptions, numberFrom, withMethods } f
 /** How a server is closed. */
 export interface ClosingOptions {
   /** Called at once, as to end connections that would never end: `() => channels.close()`. */
-  beforehand?: () => void | Promise<void>;
+  beforeClose?: () => void | Promise<void>;
   /** Called when the last answer has been sent, as to close a database. */
-  afterwards?: () => void | Promise<void>;
+  onClosed?: () => void | Promise<void>;
   /** Milliseconds after which connections are cut that are still open. Default: 10,000. */
-  limit?: number;
+  timeout?: number;
 }
 
 /** How often connections that have become idle are looked for while a server closes, in milliseconds. */
@@ -71,12 +71,12 @@ function onSignal(): void {
 
 /**
  * Lets a server end when the process is told to (SIGTERM, or SIGINT from a terminal): it takes no new connections, answers that
- * are on their way are finished, then `afterwards` is called. The process ends when nothing keeps it; a second signal ends it at once.
- * @example closeOnSignals(createServer(nodeListener(handler)).listen(3000), { afterwards: () => database.close() })
+ * are on their way are finished, then `onClosed` is called. The process ends when nothing keeps it; a second signal ends it at once.
+ * @example closeOnSignals(createServer(nodeListener(handler)).listen(3000), { onClosed: () => database.close() })
  */
 export function closeOnSignals(server: Server, options: ClosingOptions = {}): void {
   assertArgument('closeOnSignals', 'server', server, withMethods('a server of Node’s', 'close', 'once', 'listen'));
-  assertOptions('closeOnSignals', options, { beforehand: anyFunction, afterwards: anyFunction, limit: numberFrom(0) });
+  assertOptions('closeOnSignals', options, { beforeClose: anyFunction, onClosed: anyFunction, timeout: numberFrom(0) });
   owned.add(server);
   leave(server);
   const signals = ['SIGTERM', 'SIGINT'] as const;
@@ -87,14 +87,14 @@ export function closeOnSignals(server: Server, options: ClosingOptions = {}): vo
   for (const signal of signals) process.once(signal, begin);
 }
 
-async function closeServer(server: Server, { beforehand, afterwards, limit = 10_000 }: ClosingOptions): Promise<void> {
+async function closeServer(server: Server, { beforeClose, onClosed, timeout = 10_000 }: ClosingOptions): Promise<void> {
   // A connection is kept for a next request that will not be answered: it goes as soon as it is idle.
   const idle = setInterval(() => server.closeIdleConnections(), interval);
-  const late = setTimeout(() => server.closeAllConnections(), limit);
+  const late = setTimeout(() => server.closeAllConnections(), timeout);
   const closed = new Promise<void>((resolve) => server.close(() => resolve()));
-  await beforehand?.();
+  await beforeClose?.();
   await closed;
   clearInterval(idle);
   clearTimeout(late);
-  await afterwards?.();
+  await onClosed?.();
 }

@@ -77,7 +77,7 @@ export class NodeExchange implements Record<Member, unknown> {
   /** Reads the query of the request’s URL. */
   readonly readQuery: Exchange['readQuery'];
   /** Begins a new session, for the moment when the visitor signs in or out. */
-  readonly renew: Exchange['renew'];
+  readonly rotateSession: Exchange['rotateSession'];
   /** A message for the next page that shows messages. */
   readonly flash: Exchange['flash'];
   private readonly exchange: Exchange;
@@ -95,7 +95,7 @@ export class NodeExchange implements Record<Member, unknown> {
     this.prepare = exchange.prepare.bind(exchange);
     this.page = exchange.page.bind(exchange);
     this.readQuery = exchange.readQuery.bind(exchange);
-    this.renew = exchange.renew.bind(exchange);
+    this.rotateSession = exchange.rotateSession.bind(exchange);
     this.flash = exchange.flash.bind(exchange);
   }
 
@@ -131,8 +131,8 @@ export class NodeExchange implements Record<Member, unknown> {
   }
 
   /** Answers by sending the visitor back to the page of this site that they came from, else to `otherwise`. */
-  redirectToReferrer(otherwise: string | URL, options?: RedirectOptions): Promise<void> {
-    return this.send(this.exchange.redirectToReferrer(otherwise, options));
+  redirectToReferrer(fallback: string | URL, options?: RedirectOptions): Promise<void> {
+    return this.send(this.exchange.redirectToReferrer(fallback, options));
   }
 
   /**

@@ -75,7 +75,7 @@ export const putAttribute = 'data-loom-put';
 /** A change by name: what goes from the page. */
 export const removeAttribute = 'data-loom-remove';
 /** A change by name: the region that the browser asks for itself. */
-export const askAgainAttribute = 'data-loom-ask-again';
+export const reloadAttribute = 'data-loom-reload';
 /** The last element of an answer that holds changes as they come: `done` or `failed`. */
 export const endAttribute = 'data-loom-end';
 /** A whole page as text, at the end of such an answer. */

@@ -4,7 +4,8 @@
  */
 import { createClient } from 'redis';
 import type { Broker, BrokerEvent, Replay } from '../channels/index.ts';
-import { assertOptions, numberFrom, type OptionTable, someText, withMethods } from '../diagnostics/index.ts';
+import { assertOptions, numberFrom, type OptionTable, someText } from '../diagnostics/index.ts';
+import { type Logger, loggerKind, loggerOf } from '../loom/index.ts';
 import { comparePositions } from '../protocol/index.ts';
 
 /** Which Redis, and how much is kept there. */
@@ -16,14 +17,14 @@ export interface RedisBrokerOptions {
   /** How many events of all channels are kept, about. Default: 10,000. */
   events?: number;
   /** Told when Redis cannot be reached, and when it can again. Default: the console. */
-  logger?: { warn(details: object, message: string): void; info?(details: object, message: string): void };
+  logger?: Logger | false;
 }
 
 const table: OptionTable<RedisBrokerOptions> = {
   url: someText,
   prefix: someText,
   events: numberFrom(1),
-  logger: withMethods('an object with the method “warn”', 'warn'),
+  logger: loggerKind,
 };
 
 /** Milliseconds that a read waits for an event, and before a lost connection is tried again, at most. */
@@ -47,7 +48,7 @@ interface Message {
 export function redisBroker(options: RedisBrokerOptions): Broker {
   assertOptions('redisBroker', options, table);
   const { url, prefix = 'zip-loom', events: kept = 10_000 } = options;
-  const logger: RedisBrokerOptions['logger'] = options.logger ?? { warn: (_details, message) => console.warn(message) };
+  const logger = loggerOf(options);
   const [stream, origin] = [`${prefix}:events`, `${prefix}:beginning`];
   const socket = { reconnectStrategy: (tries: number) => Math.min(longestWait, 50 * 2 ** tries) };
   // What cannot be done now is an error now: whoever publishes has to know.
@@ -130,7 +131,7 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
     else await reader.set(origin, now, { condition: 'NX' });
     if (!hasBegun || isBack) position = comparePositions(last, nothing) > 0 && !isBack ? last : now;
     if (isBack) onGap(position);
-    if (!isReachable) logger?.info?.({}, 'Redis can be reached again.');
+    if (!isReachable) logger.info?.({}, 'Redis can be reached again.');
     hasBegun = isReachable = true;
     begun();
   }

@@ -70,7 +70,7 @@ const wordings = {
   }),
   'late-value': worded<{ limit: number }>({
     message: ({ limit }) => `A value did not come within ${limit} ms.`,
-    hint: () => 'Look at what should bring it, raise “waitLimit”, or show something else with (catch error).',
+    hint: () => 'Look at what should bring it, raise “timeout”, or show something else with (catch error).',
     examples: [{ limit: 5000 }],
   }),
   'refused-waiting': sentence(

@@ -53,11 +53,11 @@ export function returnTo(out: Output, place: PendingPlace): void {
 }
 
 /** The promise, or where a limit is set an error when it takes longer. */
-export function inTime<Value>(promise: Promise<Value>, { settings: { waitLimit } }: Output): Promise<Value> {
-  if (waitLimit === undefined) return promise;
+export function inTime<Value>(promise: Promise<Value>, { settings: { timeout } }: Output): Promise<Value> {
+  if (timeout === undefined) return promise;
   let timer: ReturnType<typeof setTimeout> | undefined;
   const late = new Promise<never>((_, reject) => {
-    timer = setTimeout(() => reject(new RenderError(renderDiagnostic('late-value', { limit: waitLimit }))), waitLimit);
+    timer = setTimeout(() => reject(new RenderError(renderDiagnostic('late-value', { limit: timeout }))), timeout);
   });
   return Promise.race([promise, late]).finally(() => clearTimeout(timer));
 }

@@ -158,7 +158,7 @@ export class Visitor implements FormSecurity {
   }
 
   /** A new session, for the moment when the visitor’s rights change. */
-  renew(): void {
+  rotateSession(): void {
     // What waits to be shown is the visitor’s, whose name was another until now.
     this.arrivedMessages = this.arrived;
     this.hasLooked = true;

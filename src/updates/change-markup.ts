@@ -1,10 +1,10 @@
 /** A change by name → the element that tells the browser of it. */
 import { escapeText, firstElementName } from '../kernel/index.ts';
 import {
-  askAgainAttribute,
   headAttribute,
   markAttribute,
   putAttribute,
+  reloadAttribute,
   removeAttribute,
   tokenAttribute,
   wrappedAttribute,
@@ -18,7 +18,7 @@ import type { Change } from './change.ts';
 export function changeMarkup({ action }: Change, html: string, mark: string): string {
   const target = escapeText(action.target);
   if (action.kind === 'remove') return `<template ${removeAttribute}="${target}"></template>\n`;
-  if (action.kind === 'ask-again') return `<template ${askAgainAttribute}="${target}"></template>\n`;
+  if (action.kind === 'reload') return `<template ${reloadAttribute}="${target}"></template>\n`;
   const wrapper = wrapperOf(html);
   const start = `<template ${putAttribute}="${action.place} ${target}" ${markAttribute}="${mark}"`;
   if (wrapper === undefined) return `${start}>${html}</template>\n`;

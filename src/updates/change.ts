@@ -12,9 +12,9 @@ export type PutContent =
 type Action =
   | { readonly kind: 'put'; readonly place: PutPlace; readonly target: string; readonly content: PutContent }
   | { readonly kind: 'remove'; readonly target: string }
-  | { readonly kind: 'ask-again'; readonly target: string };
+  | { readonly kind: 'reload'; readonly target: string };
 
-/** One change of the page. Made by `put(…)`, `remove(…)` and `askAgain(…)`. */
+/** One change of the page. Made by `put(…)`, `remove(…)` and `reload(…)`. */
 export class Change {
   readonly action: Action;
 

@@ -16,7 +16,7 @@ const wordings = {
     hint: ({ given }) =>
       given === 'put(…) alone'
         ? 'Say where it goes: put(…).atEndOf("arrivals-rows"), atStartOf, before, after, inPlaceOf or inside.'
-        : 'Give put(…).atEndOf("…"), remove("…") or askAgain("…"), and at the end perhaps exchange.page(…).',
+        : 'Give put(…).atEndOf("…"), remove("…") or reload("…"), and at the end perhaps exchange.page(…).',
     examples: [{ given: 'put(…) alone' }, { given: 'A text' }],
   }),
 };

@@ -32,6 +32,7 @@ const comes = async (isSo: () => boolean) => {
 
 const logged: string[] = [];
 const logger = {
+  error: () => undefined,
   warn: (_details: object, message: string) => void logged.push(message),
   info: (_details: object, message: string) => void logged.push(message),
 };

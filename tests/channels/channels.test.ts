@@ -2,7 +2,7 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterEach, describe, expect, test } from '@jest/globals';
-import { askAgain, createLoom, type Loom, type LoomOptions, put, remove, trustedHTML } from 'zip-loom';
+import { createLoom, type Loom, type LoomOptions, put, reload, remove, trustedHTML } from 'zip-loom';
 import { type Broker, type Channels, type ChannelsOptions, createChannels, memoryBroker } from 'zip-loom/channels';
 import { nodeListener } from 'zip-loom/node';
 import { secret } from '../support/settings.ts';
@@ -101,7 +101,7 @@ describe('what is published', () => {
     ],
     [put(trustedHTML('a\r\nb\rc\nd')).inside('board'), '<template data-loom-put="inside board">a\nb\nc\nd</template>'],
     [remove('row-7'), '<template data-loom-remove="row-7"></template>'],
-    [askAgain('board'), '<template data-loom-ask-again="board"></template>'],
+    [reload('board'), '<template data-loom-reload="board"></template>'],
     [
       [remove('a'), remove('b')],
       '<template data-loom-remove="a"></template>\n<template data-loom-remove="b"></template>',
@@ -135,7 +135,7 @@ describe('what is published', () => {
       .publish('arrivals', put(name as never).inside('board'))
       .catch((one: { diagnostic?: object }) => `${one} ${JSON.stringify(one)}`);
     expect(String(error)).toContain(words);
-    expect(String(error)).toContain('askAgain');
+    expect(String(error)).toContain('reload');
     expect(String(error)).toContain(name);
   });
 
@@ -256,7 +256,7 @@ describe('who may listen', () => {
   });
 
   test('not too many, of a process and of a visitor', async () => {
-    const { connect, channels, loom } = await open({ maximumConnections: 3, maximumPerVisitor: 2, retryAfter: 7 });
+    const { connect, channels, loom } = await open({ maximumConnections: 3, maximumPerVisitor: 2, retryAfter: 7000 });
     const ada = { cookie: await sessionOf(loom) };
     const first = await connect('?channel=arrivals', ada);
     await connect('?channel=arrivals', ada);
@@ -303,7 +303,7 @@ describe('who may listen', () => {
 /** The cookie of a session that the loom has made. */
 async function sessionOf(loom: Loom): Promise<string> {
   const exchange = await loom.exchange(new Request('http://harbour.test/'));
-  exchange.renew();
+  exchange.rotateSession();
   return exchange.redirect('/').headers.getSetCookie()[0]!.split(';')[0]!;
 }
 

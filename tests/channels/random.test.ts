@@ -224,7 +224,7 @@ describe('three processes', () => {
       const site = new Site();
       const prefix = `run-${seed}`;
       const begin = async (at: number) => {
-        const broker = redisBroker({ url: server.url, prefix, events: 300, logger: { warn: () => {} } });
+        const broker = redisBroker({ url: server.url, prefix, events: 300, logger: false });
         await site.start(at, broker);
         while (broker.position() === '0-0') await pause(5);
       };

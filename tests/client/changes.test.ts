@@ -1,7 +1,7 @@
 /** Changes by name in browsers: where they go, what they keep, how they come, and how an answer of them ends. */
 import { resolve } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import { askAgain, type Changes, type ChangesSource, createLoom, type Loom, put, remove, trustedHTML } from 'zip-loom';
+import { type Changes, type ChangesSource, createLoom, type Loom, put, reload, remove, trustedHTML } from 'zip-loom';
 import { bundle } from '../support/bundle.ts';
 import { describeIn } from '../support/engines/describe-in.ts';
 import { engines, isSameWindow, openWithClient, type Tab, until, untilText } from '../support/engines/index.ts';
@@ -41,7 +41,7 @@ let hasLeft: boolean;
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger, mode: 'production' });
   const quick = bundle(
-    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ requestLimit: 300 });`,
+    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ requestTimeout: 300 });`,
   );
   server = await openPagesServer(async (request) => {
     const { search, pathname } = new URL(request.url);
@@ -61,7 +61,7 @@ beforeAll(async () => {
         });
         yield* (typeof changes === 'function' ? changes(signal) : changes) as Changes & AsyncIterable<never>;
       },
-      { otherwise: exchange.page('board', { count }) },
+      { fallback: exchange.page('board', { count }) },
     );
   });
 });
@@ -190,11 +190,11 @@ describeIn(engines, (visitor) => {
 
   test('the browser asks again itself, for a region and for the page', async () => {
     count = 5;
-    await make(askAgain('clock'), askAgain('no-such'));
+    await make(reload('clock'), reload('no-such'));
     await shows('[data-loom-region=clock]', '5');
     expect(asked.filter((one) => one.startsWith('GET'))).toEqual(['GET / ', 'GET / clock']);
     count = 6;
-    changes = [askAgain('page')];
+    changes = [reload('page')];
     await press('#send');
     await shows('#count', '6');
   });

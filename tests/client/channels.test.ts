@@ -2,7 +2,7 @@
 import { resolve } from 'node:path';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
 import type { Page } from 'playwright-core';
-import { askAgain, createLoom, type Loom, put } from 'zip-loom';
+import { createLoom, type Loom, put, reload } from 'zip-loom';
 import { type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
 import { openBrowser } from '../support/browser.ts';
 import { bundle } from '../support/bundle.ts';
@@ -162,7 +162,7 @@ describeIn(engines, (visitor) => {
 
   test('each browser asks for itself where it is told to', async () => {
     boats.push('b');
-    await channels.publish('arrivals', askAgain('board'));
+    await channels.publish('arrivals', reload('board'));
     await shows('a', 'b');
   });
 

@@ -1,6 +1,6 @@
 /** A thousand regions: lists stay short, answers bring what has changed alone, and the page is what the server says. */
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from '@jest/globals';
-import { askAgain, createLoom, type Loom, put } from 'zip-loom';
+import { createLoom, type Loom, put, reload } from 'zip-loom';
 import { describeIn } from '../support/engines/describe-in.ts';
 import { engines, openWithClient, type Tab, until } from '../support/engines/index.ts';
 import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
@@ -38,15 +38,15 @@ beforeAll(async () => {
     if (only) wanted.push(only);
     if (pathname === '/again')
       return exchange.changes(
-        rows.map(({ id }) => askAgain(`stay-${id}`)),
-        { otherwise: '/' },
+        rows.map(({ id }) => reload(`stay-${id}`)),
+        { fallback: '/' },
       );
     if (pathname === '/put') {
       const row = { id: 5, text: 'x', boat: 'x' };
       return exchange.changes(
         [put('stay-row', { row }).atEndOf('no-such'), put('stay-row', { row }).inPlaceOf('stay-5')],
         {
-          otherwise: '/',
+          fallback: '/',
         },
       );
     }

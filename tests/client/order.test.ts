@@ -236,12 +236,17 @@ describeIn(engines, (visitor) => {
       };
       await open();
       await tab.run(() =>
-        document.addEventListener('loom:failure', (event) =>
-          Object.assign(document.body.dataset, { failed: (event as CustomEvent).detail.region }),
+        document.addEventListener('loomfailure', (event) =>
+          Object.assign(document.body.dataset, {
+            failed: Object.values((event as CustomEvent).detail)
+              .slice(1)
+              .join(' ')
+              .trim(),
+          }),
         ),
       );
       ended = true;
-      await until(tab, () => document.body.dataset['failed'] === 'clock');
+      await until(tab, () => document.body.dataset['failed'] === 'clock gone');
       const asked = requests.length;
       // Five polls would have been asked for.
       await pause(1000);

@@ -63,7 +63,7 @@ let asked: Array<{
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger });
   const quick = bundle(
-    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ requestLimit: 400, texts: { again: 'Once more' } });`,
+    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ requestTimeout: 400, texts: { again: 'Once more' } });`,
   );
   server = await openPagesServer(async (request) => {
     const { pathname, search } = new URL(request.url);
@@ -149,7 +149,7 @@ describeIn(engines, (visitor) => {
       await open();
       await tab.run(() => {
         let isFirst = true;
-        document.addEventListener('loom:before-update', (event) => {
+        document.addEventListener('loommerge', (event) => {
           // Polls may come before.
           if (!isFirst || (event as CustomEvent<{ region: string }>).detail.region !== 'page') return;
           isFirst = false;

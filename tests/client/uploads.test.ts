@@ -29,7 +29,7 @@ beforeAll(async () => {
   loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, secret, logger: quietLogger });
   const script = bundle(`import { start } from ${JSON.stringify(resolve('src/client/index.ts'))};
     import { uploads } from ${JSON.stringify(resolve('src/client-uploads/index.ts'))};
-    start({ requestLimit: 600, send: uploads() });`);
+    start({ requestTimeout: 600, send: uploads() });`);
   server = await openPagesServer(async (request) => {
     const { pathname, searchParams } = new URL(request.url);
     if (pathname === '/uploads.js') return new Response(script, { headers: { 'content-type': 'text/javascript' } });

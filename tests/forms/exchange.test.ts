@@ -272,7 +272,7 @@ describe('tokens', () => {
     const old = ada.hidden;
     const exchange = await ada.send([]);
     await exchange.verify();
-    exchange.renew();
+    exchange.rotateSession();
     ada.keep(exchange.redirect('/'));
     await ada.page(showEdit);
     ada.hidden = { ...ada.hidden, 'loom-token': old['loom-token']! };

@@ -174,14 +174,14 @@ describe('a file for another try', () => {
       sweep: async () => 0,
     };
     const claimed = new Set<string>();
-    const usedForms = {
+    const idempotency = {
       take: async (key: string) => {
         await slowly();
         return !claimed.has(key) && claimed.add(key) !== undefined;
       },
-      giveBack: (key: string) => void claimed.delete(key),
+      release: (key: string) => void claimed.delete(key),
     };
-    const processes = await Promise.all([1, 2].map(() => openVisitor({ uploads, usedForms })));
+    const processes = await Promise.all([1, 2].map(() => openVisitor({ uploads, idempotency })));
     const [ada, other] = processes as [Visitor, Visitor];
     for (let round = 0; round < 15; round++) {
       const exchange = await send([['name', 'T'], photo], ada);

@@ -52,7 +52,7 @@ const start = async (more: LoomOptions = {}) => {
   loom = await createLoom({ sources, secret, logger: quietLogger, ...more });
   esme = createVisitor(async (request: Request) => {
     await using exchange = await loom.exchange(request);
-    if (renews) exchange.renew();
+    if (renews) exchange.rotateSession();
     const bound = form.from(model, options);
     const show = (shown: unknown) => exchange.respond(page, { [page === 'stay' ? 'stayForm' : 'boatForm']: shown });
     if (request.method !== 'POST') return show(bound);
@@ -286,11 +286,11 @@ describe('a form that counts once', () => {
 
   test('on several machines that share what they remember', async () => {
     const taken = new Set<string>();
-    const usedForms = {
+    const idempotency = {
       take: async (key: string) => !taken.has(key) && taken.add(key).size > 0,
-      giveBack: async (key: string) => void taken.delete(key),
+      release: async (key: string) => void taken.delete(key),
     };
-    await start({ usedForms });
+    await start({ idempotency });
     const shown = await esme.visit('/');
     await shown.submit({ note: 'ok' });
     expect([taken.size, (await shown.submit({ note: 'ok' })).status]).toEqual([1, 409]);

@@ -103,7 +103,7 @@ describe('markup that is put or asked about', () => {
       const exchange = await loom.exchange(new Request('http://harbour.test/', { method: 'POST', headers }));
       await exchange.verify();
       const change = put(trustedHTML(times(piece, size))).atEndOf('rows');
-      const text = await (await exchange.changes([change], { otherwise: '/' })).text();
+      const text = await (await exchange.changes([change], { fallback: '/' })).text();
       expect(text).toContain('data-loom-put');
       return text;
     };

@@ -70,7 +70,7 @@ export async function trySoup(random: Random): Promise<string | undefined> {
       mode: 'development',
       sources: { 'pages/page.html': page, 'partials/x-y.html': part },
       assets: new Map([['x', '/x']]),
-      waitLimit: 50,
+      timeout: 50,
       logger: quietLogger,
     });
     for (const error of loom.check().errors) {

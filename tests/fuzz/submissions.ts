@@ -184,7 +184,7 @@ export async function tryChanges(random: Random): Promise<string | undefined> {
   const headers = { 'loom-region': 'page', 'sec-fetch-site': 'same-origin' };
   const exchange = await ada.loom.exchange(new Request('http://harbour.test/', { method: 'POST', headers }));
   await exchange.verify();
-  const response = await exchange.changes([put('nasty-row', { a, b }).atEndOf(target)], { otherwise: '/' });
+  const response = await exchange.changes([put('nasty-row', { a, b }).atEndOf(target)], { fallback: '/' });
   // A value that cannot be printed is an error.
   if (response.status === 500) return undefined;
   const text = await response.text();

@@ -383,7 +383,7 @@ describe('layouts', () => {
       'l/a-a.html': '<meta (layout b-b)><slot></slot>',
       'l/b-b.html': '<meta (layout a-a)><slot></slot>',
     });
-    expect(found.map((error) => error.code)).toEqual(['layout-circle', 'layout-circle']);
+    expect(found.map((error) => error.code)).toEqual(['layout-cycle', 'layout-cycle']);
   });
 });
 

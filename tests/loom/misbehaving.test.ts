@@ -348,7 +348,7 @@ describe('a limit for waiting', () => {
   test('a value that does not come is caught, or its place shows that it is missing', async () => {
     const logged: string[] = [];
     const loom = await loomOf('<p (await x = a)>x</p><i (catch error)>${error.message}</i><b (await y = b)>y</b>', {
-      waitLimit: 20,
+      timeout: 20,
       logger: { warn() {}, error: (details) => logged.push((details as { err: { code: string } }).err.code) },
     });
     const text = await (await loom.respond(request(), 'page', { a: never(), b: never() })).text();
@@ -368,13 +368,13 @@ describe('a limit for waiting', () => {
         },
       }),
     };
-    const loom = await loomOf('<p (for x of a)>x</p>', { waitLimit: 20 });
+    const loom = await loomOf('<p (for x of a)>x</p>', { timeout: 20 });
     expect(await new Response(loom.stream('page', { a: rows })).text()).toContain('could not be shown');
     expect(closed).toBe(true);
   });
 
   test('what comes in time is not disturbed', async () => {
-    const loom = await loomOf('<p (await x = a)>${x}</p>', { waitLimit: 1000 });
+    const loom = await loomOf('<p (await x = a)>${x}</p>', { timeout: 1000 });
     expect(await loom.render('page', { a: settle().then(() => 'here') })).toBe('<p>here</p>');
   });
 });

@@ -34,8 +34,8 @@ describe('createLoom', () => {
     ],
     [{ schemes: ['FTP'] }, 'The option “schemes[0]” of createLoom cannot be “FTP”.'],
     [{ schemes: ['ftp:'] }, 'Give a scheme in lower case without its colon.'],
-    [{ waitLimit: '5' }, 'The option “waitLimit” of createLoom cannot be “5”. Give a number, 0 or more.'],
-    [{ waitLimit: Number.NaN }, 'The option “waitLimit”'],
+    [{ timeout: '5' }, 'The option “timeout” of createLoom cannot be “5”. Give a number, 0 or more.'],
+    [{ timeout: Number.NaN }, 'The option “timeout”'],
     [{ maximumDepth: 0 }, 'The option “maximumDepth”'],
     [
       { trustProxy: 'yes' },

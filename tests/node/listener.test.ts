@@ -344,7 +344,7 @@ describe('closing', () => {
   test.each<[string, string, [number | null, string | null], string]>([
     [
       'with something to do afterwards',
-      "closeOnSignals(server, { afterwards: () => console.log('closed') });",
+      "closeOnSignals(server, { onClosed: () => console.log('closed') });",
       [0, null],
       'closed',
     ],
@@ -391,7 +391,7 @@ describe('closing', () => {
     };
     const { address } = await listen(nodeListener(never));
     const kept = process.listeners('SIGTERM');
-    const closed = new Promise<void>((resolve) => closeOnSignals(server!, { limit: 50, afterwards: () => resolve() }));
+    const closed = new Promise<void>((resolve) => closeOnSignals(server!, { timeout: 50, onClosed: () => resolve() }));
     const pending = fetch(address).then(
       () => 'answered',
       () => 'cut',

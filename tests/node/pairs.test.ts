@@ -43,12 +43,12 @@ const members: Array<[member: string, use: Both, method: string]> = [
     async (exchange) => exchange.respond('form' as never, { form: await exchange.readQuery(boat) } as never),
     'GET',
   ],
-  ['changes', (exchange) => exchange.changes([put('a-word', {}).inside('a')], { otherwise: '/' }), 'POST'],
+  ['changes', (exchange) => exchange.changes([put('a-word', {}).inside('a')], { fallback: '/' }), 'POST'],
   [
     'page in changes',
     (exchange) =>
       exchange.changes([put('a-word', {}).inside('a')], {
-        otherwise: exchange.page('home' as never, { n: 2 } as never),
+        fallback: exchange.page('home' as never, { n: 2 } as never),
       }),
     'POST',
   ],
@@ -64,9 +64,9 @@ const members: Array<[member: string, use: Both, method: string]> = [
     'GET',
   ],
   [
-    'renew',
+    'rotateSession',
     (exchange) => {
-      exchange.renew();
+      exchange.rotateSession();
       return exchange.respond('home' as never, { n: 1 } as never);
     },
     'GET',

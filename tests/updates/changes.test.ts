@@ -1,12 +1,12 @@
 /** Changes by name on the wire: what each looks like, how an answer of them comes and ends, and who is given what instead. */
 import { describe, expect, test } from '@jest/globals';
 import {
-  askAgain,
   type ChangesSource,
   createLoom,
   type Exchange,
   type LoomOptions,
   put,
+  reload,
   remove,
   trustedHTML,
 } from 'zip-loom';
@@ -53,7 +53,7 @@ async function exchangeFor(
 async function answer(source: ChangesSource | ((exchange: Exchange) => ChangesSource), options: LoomOptions = {}) {
   const told = await exchangeFor({ method: 'POST', headers: ofClient }, options);
   await told.exchange.verify();
-  const response = await told.exchange.changes(source as ChangesSource, { otherwise: '/board' });
+  const response = await told.exchange.changes(source as ChangesSource, { fallback: '/board' });
   const text = (await response.text()).replace(/ data-loom-mark="[\w-]{8}"/g, '');
   return { response, lines: text.split('\n').filter((line) => !/data-loom-token/.test(line) && line), ...told };
 }
@@ -78,7 +78,7 @@ describe('on the wire', () => {
       '<math><mfrac><mi>a</mi><mi>b</mi></mfrac></math>',
     ],
     [remove('row-7'), 'remove="row-7"', ''],
-    [askAgain('board'), 'ask-again="board"', ''],
+    [reload('board'), 'reload="board"', ''],
   ])('%#', async (change, attribute, content) => {
     const { lines } = await answer([change]);
     expect(lines).toEqual([`<template data-loom-${attribute}>${content}</template>`, done]);
@@ -99,7 +99,7 @@ describe('on the wire', () => {
     const told = await exchangeFor({ method: 'POST', headers: ofClient });
     await told.exchange.verify();
     const part = () => put('styled-part').inside('a');
-    const response = await told.exchange.changes([part(), part(), put('form-part').inside('b')], { otherwise: '/' });
+    const response = await told.exchange.changes([part(), part(), put('form-part').inside('b')], { fallback: '/' });
     const text = await response.text();
     expect(text.match(/<template data-loom-head>/g)).toHaveLength(1);
     const [, mark] = /data-loom-mark="([\w-]{8})"/.exec(text) ?? [];
@@ -149,7 +149,7 @@ describe('as they come', () => {
           hasEnded = true;
         }
       },
-      { otherwise: '/' },
+      { fallback: '/' },
     );
     const reader = response.body!.getReader();
     for (let read = 0; read < 5; read++) await reader.read();
@@ -194,15 +194,15 @@ describe('who is given something else', () => {
     const { exchange } = await exchangeFor({ method: 'POST' });
     await exchange.verify();
     const steps: string[] = [];
-    const sent = await exchange.changes(work(steps), { otherwise: '/board?done' });
+    const sent = await exchange.changes(work(steps), { fallback: '/board?done' });
     expect([steps, sent.status, sent.headers.get('location')]).toEqual([['one', 'two'], 303, '/board?done']);
-    const shown = await exchange.changes([remove('a'), exchange.page('board', { n: 4 })], { otherwise: '/' });
+    const shown = await exchange.changes([remove('a'), exchange.page('board', { n: 4 })], { fallback: '/' });
     expect([shown.status, await shown.text()]).toEqual([200, expect.stringContaining('<h1>4</h1>')]);
     const failed = await exchange.changes(
       () => {
         throw new Error('no');
       },
-      { otherwise: '/' },
+      { fallback: '/' },
     );
     expect(failed.status).toBe(500);
   });
@@ -214,13 +214,13 @@ describe('who is given something else', () => {
   ])('who only looks, %s', async (_name, headers) => {
     const { exchange } = await exchangeFor({ headers });
     const steps: string[] = [];
-    const response = await exchange.changes(work(steps), { otherwise: exchange.page('board', { n: 5 }) });
+    const response = await exchange.changes(work(steps), { fallback: exchange.page('board', { n: 5 }) });
     expect([steps, response.status, await response.text()]).toEqual([[], 200, expect.stringContaining('5')]);
   });
 
   test('who looks with the client in a region is given the changes', async () => {
     const { exchange } = await exchangeFor({ headers: ofClient });
-    const response = await exchange.changes([remove('a')], { otherwise: '/' });
+    const response = await exchange.changes([remove('a')], { fallback: '/' });
     expect(await response.text()).toContain('data-loom-remove');
   });
 });
@@ -249,7 +249,7 @@ describe('mistakes', () => {
   test('nowhere to go otherwise', async () => {
     const { exchange } = await exchangeFor({ headers: ofClient });
     await expect(exchange.changes([], {} as never)).rejects.toMatchObject({ code: 'invalid-call' });
-    await expect(exchange.changes([], { otherwise: '/', status: 3 } as never)).rejects.toMatchObject({
+    await expect(exchange.changes([], { fallback: '/', status: 3 } as never)).rejects.toMatchObject({
       code: 'unknown-option',
     });
   });

@@ -32,7 +32,7 @@ export function arrivalRoutes({ database, loom, now }: Needs): Hono {
         for (const arrival of shown.slice(-step)) yield put('arrival-row', { arrival }).atEndOf('arrivals-rows');
         yield put('more-arrivals', { next }).inside('more-arrivals');
       },
-      { otherwise: exchange.page('arrivals', { arrivals: shown, next }) },
+      { fallback: exchange.page('arrivals', { arrivals: shown, next }) },
     );
   });
 

@@ -55,7 +55,7 @@ export function importRoutes({ database, loom, notFound, delay }: Needs): Hono {
         }
         yield exchange.page('staff/import', { importForm: importForm.blank(), report: last });
       },
-      { otherwise: '/staff/import' },
+      { fallback: '/staff/import' },
     );
   });
 

@@ -51,7 +51,7 @@ export function peopleRoutes({ database, loom, sessions }: Needs): Hono {
       return exchange.respond('sign-in', {
         signInForm: sent.refuse('', 'This e-mail and this password do not belong together.'),
       });
-    exchange.renew();
+    exchange.rotateSession();
     const response = exchange.redirect(sent.value.next ?? '/', { flash: `Welcome aboard, ${person.name}.` });
     response.headers.append('set-cookie', await sessions.begin(person.id));
     return response;
@@ -61,7 +61,7 @@ export function peopleRoutes({ database, loom, sessions }: Needs): Hono {
     const exchange = await loom.exchange(c.req.raw);
     const checked = await exchange.verify();
     if (!checked.ok) return checked.response;
-    exchange.renew();
+    exchange.rotateSession();
     const response = exchange.redirect('/', { flash: 'You are signed out. Fair winds.' });
     response.headers.append('set-cookie', await sessions.end(c.req.raw));
     return response;
@@ -88,7 +88,7 @@ export function peopleRoutes({ database, loom, sessions }: Needs): Hono {
     const shown = sent.ok && !isRight ? sent.refuse('current', 'This is not your password.') : sent;
     if (!shown.ok) return exchange.respond('profile', { detailsForm: detailsForm.from(user), passwordForm: shown });
     await changePassword(database, user.id, shown.value.next);
-    exchange.renew();
+    exchange.rotateSession();
     return exchange.redirect('/profile', { flash: 'Your password is changed.' });
   });
 

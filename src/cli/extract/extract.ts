@@ -51,7 +51,7 @@ async function extract(place: string, options: Options, command: Command): Promi
   const [error] = errors;
   if (error)
     throw new LoomError(
-      commandDiagnostic('unsound-templates', { count: errors.length, place: `${error.file}:${error.line}` }),
+      commandDiagnostic('invalid-templates', { count: errors.length, place: `${error.file}:${error.line}` }),
     );
   const { file, selection } = selected(place, compilation);
   assertNewName(compilation, options.as);

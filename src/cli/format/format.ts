@@ -95,7 +95,7 @@ function laidOut(
     // Never seen; a template is worth more than its layout.
     if (after.diagnostics.length > 0 || !isSameButForSpace(tree, after.tree))
       broken.push(
-        new TemplateError(placed(commandDiagnostic('unsure-layout', {}), file, { start: 0, end: 1 }), { source }),
+        new TemplateError(placed(commandDiagnostic('ambiguous-layout', {}), file, { start: 0, end: 1 }), { source }),
       );
     else changes.set(path, text);
   }

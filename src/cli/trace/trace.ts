@@ -149,7 +149,7 @@ function tellPlaces({ html, parts, stretches }: Trace, text: string, isJSON: boo
         given: around.at(-1)?.given ?? '',
       });
   }
-  if (found.size === 0) throw new LoomError(commandDiagnostic('unfound-text', { text }));
+  if (found.size === 0) throw new LoomError(commandDiagnostic('text-not-found', { text }));
   if (isJSON) console.log(asJSON([...found.values()]));
   else console.log([...found.values()].map(placeInWords).join('\n\n'));
 }

@@ -1,10 +1,10 @@
 /** Changes by name: what an answer puts on the page, and takes from it, beside its regions. */
 import {
-  askAgainAttribute,
   markAttribute,
   pageRegion,
   putAttribute,
   regionAttribute,
+  reloadAttribute,
   removeAttribute,
   wrappedAttribute,
 } from '../../protocol/index.ts';
@@ -29,7 +29,7 @@ export function applyChanges(
       // What goes leaves the page at the end of a merge: what comes after it begins another, and so does what comes after new regions.
       for (; at < templates.length && merge.gone.length === 0 && !hasRegions; at++) {
         const template = templates[at]!;
-        const region = template.getAttribute(askAgainAttribute);
+        const region = template.getAttribute(reloadAttribute);
         if (region !== null) state.wanted.add(region);
         // A change to what is not on the page does nothing.
         const place = region === null ? placeOf(tools, state, template, merge.regions) : undefined;

@@ -47,7 +47,7 @@ export async function followChanges(
       if (done) break;
     }
   } catch {
-    return { kind: 'failure', reason: isSafe && isLate ? 'late' : 'cut' };
+    return { kind: 'failure', code: isSafe && isLate ? 'late' : 'cut' };
   } finally {
     clearTimeout(timer);
   }
@@ -55,8 +55,8 @@ export async function followChanges(
   const found = (name: string) => answer.querySelector<HTMLTemplateElement>(`template[${name}]`);
   const end = found(endAttribute);
   if (end?.getAttribute(endAttribute) === 'failed')
-    return { kind: 'failure', reason: 'broken', details: end.content.textContent };
-  if (!end) return { kind: 'failure', reason: 'cut' };
+    return { kind: 'failure', code: 'broken', details: end.content.textContent };
+  if (!end) return { kind: 'failure', code: 'cut' };
   const page = found(wholePageAttribute)?.content.textContent;
   if (page) return { kind: 'page', text: page, url, status, isGET };
   return { kind: 'parts', text: answer.documentElement.outerHTML, url, status, isGET };

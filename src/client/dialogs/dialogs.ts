@@ -94,7 +94,7 @@ export function createDialogs(tools: Tools, { queue, limit, regions, confirm, fo
       const dialog = new ShownDialog(tools, entry.what, link, close);
       const again = () => resolve(load(entry, link, begin));
       const target = link ?? document.body;
-      if (!tools.send(target, 'loom:request', { url: entry.url, region: dialog.element.id })) return resolve(false);
+      if (!tools.send(target, 'loomrequest', { url: entry.url, region: dialog.element.id })) return resolve(false);
       queue.foreground({
         action,
         canBeReplaced: true,
@@ -150,7 +150,7 @@ export function createDialogs(tools: Tools, { queue, limit, regions, confirm, fo
   function act(dialog: ShownDialog, { region: _, ...said }: Action, element: Element): void {
     const { element: box } = dialog;
     const action: Action = { ...said, region: '' };
-    if (!tools.send(element, 'loom:request', { url: action.url, region: box.id })) return;
+    if (!tools.send(element, 'loomrequest', { url: action.url, region: box.id })) return;
     const isSafe = action.method === 'GET';
     const since = tools.now();
     const before = document.activeElement;
@@ -159,7 +159,7 @@ export function createDialogs(tools: Tools, { queue, limit, regions, confirm, fo
       action,
       canBeReplaced: isSafe,
       patience: action.body instanceof FormData ? 10 : 1,
-      onLate: () => fail({ kind: 'failure', reason: 'late' }, action, box, undefined),
+      onLate: () => fail({ kind: 'failure', code: 'late' }, action, box, undefined),
       run: async (signal, _isCurrent, alive) => {
         box.setAttribute('aria-busy', 'true');
         let isDone = false;
@@ -239,11 +239,11 @@ export function createDialogs(tools: Tools, { queue, limit, regions, confirm, fo
     return true;
   }
 
-  function fail({ reason, status }: Failed, { url }: Action, near: HTMLElement | undefined, again?: () => void): void {
+  function fail({ code, status }: Failed, { url }: Action, near: HTMLElement | undefined, again?: () => void): void {
     const dialog = near && dialogOf(near);
     const region = dialog?.element.id ?? (near && tools.regionFor(near, regions())) ?? pageRegion;
     const target = dialog?.element ?? regions().get(region) ?? document.body;
-    tools.showFailure(target, { url, region, reason, status }, again);
+    tools.showFailure(target, { url, region, code, status }, again);
   }
 
   function dialogOf(element: Element): ShownDialog | undefined {

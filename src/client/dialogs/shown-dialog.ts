@@ -115,13 +115,13 @@ export class ShownDialog {
     tools.addToHead([...page.querySelectorAll('head > link[rel~=stylesheet], head > style, head > script[src]')]);
     const part = partOf(tools, page, region, url);
     renameIds(part, element, this.renamed);
-    if (!tools.send(element, 'loom:before-update', { region: element.id, content: part })) return undefined;
+    if (!tools.send(element, 'loommerge', { region: element.id, content: part })) return undefined;
     state.mark = mark;
     this.url = url;
     if (options.refusedForm) this.wasRefused = status >= 400;
     const { fresh } = tools.merging(state, options, (merge) => tools.mergeChildren(state.base, part, merge));
     this.nameAfter(title);
-    tools.send(element, 'loom:updated', { region: element.id });
+    tools.send(element, 'loommerged', { region: element.id });
     return fresh;
   }
 

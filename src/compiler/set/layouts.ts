@@ -73,7 +73,7 @@ function circularIn(
         report(
           template,
           template.layoutClause ?? { start: 0, end: 1 },
-          templateDiagnostic('layout-circle', { chain: names }),
+          templateDiagnostic('layout-cycle', { chain: names }),
         );
         break;
       }

@@ -17,9 +17,9 @@ const defaultTotal = 2 * 2 ** 30;
 
 /** Remembers the files that were used up, for all processes that share a store. */
 export interface FileClaims {
-  /** False if it is taken. @param seconds how long it has to be remembered */
-  take(key: string, seconds: number): boolean | Promise<boolean>;
-  giveBack(key: string): void | Promise<void>;
+  /** False if it is taken. @param maxAge how long it has to be remembered, in milliseconds */
+  take(key: string, maxAge: number): boolean | Promise<boolean>;
+  release(key: string): void | Promise<void>;
 }
 
 /** The options of a keeper. */
@@ -99,7 +99,7 @@ export class FileKeeper {
 
   private async claim(key: string): Promise<boolean> {
     try {
-      return await this.claims.take(`file ${key}`, oldest / 1000);
+      return await this.claims.take(`file ${key}`, oldest);
     } catch (error) {
       this.report(error);
       return false;
@@ -110,7 +110,7 @@ export class FileKeeper {
   keep(key: string, visitor: string, size: number): void {
     this.taken.delete(key);
     this.sweepByTime();
-    void Promise.resolve(this.claims.giveBack(`file ${key}`)).catch(this.report);
+    void Promise.resolve(this.claims.release(`file ${key}`)).catch(this.report);
     if (!this.waiting.has(key)) this.waiting.set(key, { until: Date.now() + keptFor, visitor, size });
   }
 

@@ -13,7 +13,7 @@ import type { Exchange } from '../respond/exchange.ts';
 import { exchangeMaker } from '../respond/exchanges.ts';
 import { errorPageFor, failurePageFor } from '../respond/failures.ts';
 import { Languages } from '../respond/languages.ts';
-import { type UsedForms, usedFormsInMemory } from '../submission/used-forms.ts';
+import { type IdempotencyStore, idempotencyInMemory } from '../submission/idempotency.ts';
 import type { Logger, LoomMode, LoomOptions } from './options.ts';
 import type { Platform } from './platform.ts';
 
@@ -51,7 +51,7 @@ export interface Answerer {
 export function answeringOn(platform: Platform): Answerer {
   const exchanges = ({ program, options, mode, tools, renderer, door }: AnswerNeeds) => {
     const errorPage = errorPageFor(renderer, options.errorPage);
-    const usedForms = options.usedForms ?? usedFormsInMemory();
+    const idempotency = options.idempotency ?? idempotencyInMemory();
     return exchangeMaker({
       renderer,
       door,
@@ -62,8 +62,8 @@ export function answeringOn(platform: Platform): Answerer {
       failurePage: tools?.failurePage ?? failurePageFor(errorPage),
       strangersPage: failurePageFor(errorPage),
       errorPage,
-      usedForms,
-      keeper: keeperFor(options, platform, usedForms, renderer.logger),
+      idempotency,
+      keeper: keeperFor(options, platform, idempotency, renderer.logger),
       policy: contentPolicy(options.policy, options.policy !== undefined && program.framesItself()),
     });
   };
@@ -73,7 +73,7 @@ export function answeringOn(platform: Platform): Answerer {
 function keeperFor(
   { uploads: store, uploadQuota: quota, uploadTotal: total }: LoomOptions,
   { files }: Platform,
-  claims: UsedForms,
+  claims: IdempotencyStore,
   logger: Logger,
 ): FileKeeper | undefined {
   const report = (err: unknown) => logger.error({ err }, 'The store of uploads failed.');

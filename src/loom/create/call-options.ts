@@ -56,7 +56,7 @@ export interface ChangesOptions {
    * Where readers go who run no client, when the work is done; or the page that they are given. Also for those who only look: who goes
    * back to a URL that answers with changes.
    */
-  otherwise: string | URL | PageToShow;
+  fallback: string | URL | PageToShow;
 }
 
 /** What `exchange.fields` reads, and how. */

@@ -155,7 +155,7 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
 /** Patterns of layouts that fit no page are mistakes, and nothing else tells of them. */
 function noteIdlePatterns({ program, options }: LoomNeeds, logger: Logger): void {
   for (const pattern of idlePatterns(options.layouts ?? {}, program.pageNames()))
-    logDiagnostic(logger, loomDiagnostic('idle-pattern', { pattern }));
+    logDiagnostic(logger, loomDiagnostic('unused-pattern', { pattern }));
 }
 
 /** `about/index` → `/about`. */

@@ -32,6 +32,12 @@ import type { LoomOptions } from './options.ts';
 
 const locale: OptionKind = { words: 'a language tag, such as “en-GB”', holds: isLocale };
 
+/** Where notices go; `false` for nowhere. */
+export const loggerKind = either(
+  oneOf(false),
+  withMethods('an object with the methods “warn” and “error”', 'warn', 'error'),
+);
+
 /** URL standard §4.3: “URL-scheme string”, in lower case. */
 const scheme: OptionKind = {
   words: 'a scheme in lower case without its colon',
@@ -73,13 +79,13 @@ export const loomOptionTable: OptionTable<LoomOptions> = {
   locales: { ...listOf(locale), words: 'a list of language tags, such as “en-GB” and “de”' },
   timeZone: { words: 'the name of a time zone, such as “Europe/London”', holds: isTimeZone },
   schemes: listOf(scheme),
-  waitLimit: numberFrom(0),
+  timeout: numberFrom(0),
   maximumDepth: wholeNumberFrom(1),
-  usedForms: withMethods('a store with the methods “take” and “giveBack”', 'take', 'giveBack'),
+  idempotency: withMethods('a store with the methods “take” and “release”', 'take', 'release'),
   uploads: withMethods('a store with the methods “put”, “get”, “remove” and “sweep”', 'put', 'get', 'remove', 'sweep'),
   uploadQuota: numberFrom(0),
   uploadTotal: numberFrom(0),
-  logger: either(oneOf(false), withMethods('an object with the methods “warn” and “error”', 'warn', 'error')),
+  logger: loggerKind,
 };
 
 const flashAction: OptionKind = {
@@ -130,7 +136,7 @@ export const redirectOptionTable: OptionTable<RedirectOptions> = {
 
 /** Without it readers without the client would see nothing. */
 export const changesOptionTable: OptionTable<ChangesOptions> = {
-  otherwise: {
+  fallback: {
     words: 'a URL of this site, or exchange.page(…)',
     holds: (value) => typeof value === 'string' || value instanceof URL || value instanceof PageToShow,
   },

@@ -4,7 +4,7 @@ import type { ServerObjects } from '../../http/index.ts';
 import type { BuiltTemplates, LayoutRules, LoomContext } from '../../kernel/index.ts';
 import { consoleLogger, type Logger } from '../log/console-logger.ts';
 import type { PolicyOption } from '../policy/content-policy.ts';
-import type { UsedForms } from '../submission/used-forms.ts';
+import type { IdempotencyStore } from '../submission/idempotency.ts';
 
 /** Development shows errors and reads changed files; production hides the one and does not do the other. */
 export type LoomMode = 'development' | 'production';
@@ -101,7 +101,7 @@ export interface LoomOptions {
    * Milliseconds after which a value of `(await …)`, or the next item of a list, that has not come is an error: shown by
    * `(catch …)`, or in place of the part. Default: no limit.
    */
-  waitLimit?: number;
+  timeout?: number;
   /** How deep templates may call themselves. Default: 200. */
   maximumDepth?: number;
   /**
@@ -112,7 +112,7 @@ export interface LoomOptions {
   /**
    * Remembers which forms with `once` were sent off: for several machines a store that they share. Default: what this process remembers.
    */
-  usedForms?: UsedForms;
+  idempotency?: IdempotencyStore;
   /** Bytes of files that one visitor may have on the way, or kept for another try, at a time. Default: 200 MiB. */
   uploadQuota?: number;
   /** Bytes of files that all visitors together may have on the way, or kept for another try, at a time. Default: 2 GiB. */

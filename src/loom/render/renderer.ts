@@ -243,7 +243,7 @@ export class Renderer {
       ...tools?.settings,
       development: this.mode === 'development',
       maximumDepth: this.options.maximumDepth ?? 200,
-      waitLimit: this.options.waitLimit,
+      timeout: this.options.timeout,
       note: (diagnostic) => logDiagnostic(this.logger, { ...diagnostic, severity: 'warning' }, { page: name }),
       noteURL: tools?.noteURL(this.program.base, (error) =>
         this.faults.log(this.program.errorAt(error), error.diagnostic),

@@ -17,11 +17,11 @@ import { failureReply, finished } from './page-reply.ts';
 type Told = (isDone: boolean) => void;
 
 /** @throws {LoomError} for options that are none, and where it is not said what readers without the client are given */
-export function assertedOtherwise(options: ChangesOptions): ChangesOptions['otherwise'] {
+export function assertedFallback(options: ChangesOptions): ChangesOptions['fallback'] {
   assertOptions('changes', options, changesOptionTable);
-  const { otherwise } = ownOptions<Partial<ChangesOptions>>(options);
-  assertArgument('changes', '“otherwise”', otherwise, changesOptionTable.otherwise);
-  return otherwise as ChangesOptions['otherwise'];
+  const { fallback } = ownOptions<Partial<ChangesOptions>>(options);
+  assertArgument('changes', '“fallback”', fallback, changesOptionTable.fallback);
+  return fallback as ChangesOptions['fallback'];
 }
 
 /**
@@ -31,14 +31,14 @@ export function assertedOtherwise(options: ChangesOptions): ChangesOptions['othe
 export async function answerChanges(
   renderer: Renderer,
   source: ChangesSource,
-  otherwise: ChangesOptions['otherwise'],
+  fallback: ChangesOptions['fallback'],
   to: PageRequest,
   told: Told,
 ): Promise<Reply | PageToShow | string | URL> {
   try {
     if (wantsChanges(to)) return await changesReply(renderer, source, to, told);
     // What is only looked at need not be done.
-    return isSafeMethod(to.incoming.method) ? otherwise : ((await doneWork(source, to)) ?? otherwise);
+    return isSafeMethod(to.incoming.method) ? fallback : ((await doneWork(source, to)) ?? fallback);
   } catch (error) {
     told(false);
     return failureReply(renderer, to, { error, page: 'changes', data: {}, headers: new ReplyHeaders() });

@@ -30,10 +30,10 @@ export function remove(target: string): Change {
 /**
  * Has the browser ask for a region itself, so that each visitor gets what is theirs; for the whole page where the region is `page`.
  * @throws {LoomError} for what can be no region
- * @example askAgain('watchers')
+ * @example reload('watchers')
  */
-export function askAgain(region: string): Change {
-  return new Change({ kind: 'ask-again', target: assertTarget(region) });
+export function reload(region: string): Change {
+  return new Change({ kind: 'reload', target: assertTarget(region) });
 }
 
 /** A page that an answer of changes ends with, or that those are given who run no client. Made by `exchange.page(…)`. */

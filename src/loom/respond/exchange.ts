@@ -48,14 +48,14 @@ import type { ContentPolicy } from '../policy/content-policy.ts';
 import type { DataArguments, DataOf, PageName } from '../program/typed-data.ts';
 import { formsIn, keepForms, QuietData } from '../render/quiet-data.ts';
 import type { Renderer } from '../render/renderer.ts';
+import type { IdempotencyStore } from '../submission/idempotency.ts';
 import type { SentFields } from '../submission/sent-fields.ts';
 import { type AnyReadable, type SentOf, Submission } from '../submission/submission.ts';
-import type { UsedForms } from '../submission/used-forms.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { PageRequest } from './answer-page.ts';
 import { awaitedIn } from './awaited-results.ts';
 import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
-import { answerChanges, assertedOtherwise } from './changes-reply.ts';
+import { answerChanges, assertedFallback } from './changes-reply.ts';
 import { type ChannelDoor, readerKey } from './channel-door.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { ErrorPage } from './failures.ts';
@@ -73,7 +73,7 @@ interface PageSettings {
   failurePage: FailurePage;
   errorPage: ErrorPage;
   keeper: FileKeeper | undefined;
-  usedForms: UsedForms;
+  idempotency: IdempotencyStore;
   door: ChannelDoor;
   languages: Languages;
   site: SiteSettings;
@@ -96,7 +96,7 @@ export class Exchange {
   private readonly pageForError: ErrorPage;
   private readonly site: SiteSettings;
   /** Takes files, where the platform has somewhere for them, and knows what was sent off. */
-  private readonly stores: Pick<PageSettings, 'keeper' | 'usedForms'>;
+  private readonly stores: Pick<PageSettings, 'keeper' | 'idempotency'>;
   /** Whether an answer has gone out that says what was done. */
   private isDone = false;
   /** How far channels were when the request came. */
@@ -108,7 +108,7 @@ export class Exchange {
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
-    { renderer, policy, failurePage, errorPage, keeper, usedForms, door, languages, site }: PageSettings,
+    { renderer, policy, failurePage, errorPage, keeper, idempotency, door, languages, site }: PageSettings,
   ) {
     this.site = site;
     this.incoming = incoming;
@@ -116,7 +116,7 @@ export class Exchange {
     this.policy = policy;
     this.failurePage = failurePage;
     this.pageForError = errorPage;
-    this.stores = { keeper, usedForms };
+    this.stores = { keeper, idempotency };
     this.visitor = visitor;
     this.channels = door.state();
     this.asked = readPartialRequest(incoming);
@@ -235,7 +235,7 @@ export class Exchange {
     const { text, headers: more } = ownOptions(given);
     const { incoming, visitor, ownContext: context } = this;
     this.isDone = false;
-    void this.ownSubmission?.giveBack();
+    void this.ownSubmission?.release();
     const takesPage = /\btext\/html\b/i.test(incoming.header('accept') ?? '');
     const isPage = takesPage && !(this.asked && !isSafeMethod(incoming.method));
     const headers = ReplyHeaders.of(more);
@@ -252,8 +252,8 @@ export class Exchange {
   }
 
   /** Begins a new session, for the moment when the visitor signs in or out: tokens of before are worth nothing. */
-  renew(): void {
-    this.visitor.renew();
+  rotateSession(): void {
+    this.visitor.rotateSession();
   }
 
   /** A message for the next page that shows messages: this one, or after a redirect the next. */
@@ -278,7 +278,7 @@ export class Exchange {
     const reply = pageReply(renderer, name, data, this.pageRequest, options);
     const done = 'status' in reply ? reply : await reply;
     this.isDone = done.status < 400;
-    if (!this.isDone) await this.ownSubmission?.giveBack();
+    if (!this.isDone) await this.ownSubmission?.release();
     return incoming.responseOf(done);
   }
 
@@ -291,16 +291,16 @@ export class Exchange {
   /**
    * Answers with changes of the page as they come: progress of a long job, a log, text as it is written. They are asked for at the pace
    * of whoever reads; a reader who leaves aborts the signal. The last may be a page, so that one answer shows progress and then the
-   * result. A reader without the client waits until a form’s work is done, and is given that page, else `otherwise`.
+   * result. A reader without the client waits until a form’s work is done, and is given that page, else `fallback`.
    * @param source changes, what gives them one by one, or a function that makes it
-   * @example return exchange.changes(async function* () { for await (const p of rows) yield put('progress', p).inside('progress'); }, { otherwise: '/import' });
+   * @example return exchange.changes(async function* () { for await (const p of rows) yield put('progress', p).inside('progress'); }, { fallback: '/import' });
    */
   async changes(source: ChangesSource, options: ChangesOptions): Promise<Response> {
-    const otherwise = assertedOtherwise(options);
+    const fallback = assertedFallback(options);
     this.reportUnchecked();
-    const answer = await answerChanges(this.renderer, source, otherwise, this.pageRequest, (isDone) => {
+    const answer = await answerChanges(this.renderer, source, fallback, this.pageRequest, (isDone) => {
       this.isDone = isDone;
-      if (!isDone) void this.ownSubmission?.giveBack();
+      if (!isDone) void this.ownSubmission?.release();
     });
     if (answer instanceof PageToShow) return this.respond(answer.name as PageName, answer.data);
     return typeof answer === 'string' || answer instanceof URL
@@ -345,17 +345,17 @@ export class Exchange {
     return this.incoming.responseOf(this.renderer.noted(reply, { sent: 'redirect' }, this.incoming));
   }
 
-  /** Sends the visitor back to the page of this site that they came from, else to `otherwise`. */
-  redirectToReferrer(otherwise: string | URL, options?: RedirectOptions): Response {
-    assertArgument('redirectToReferrer', 'URL', otherwise, textOrURL);
+  /** Sends the visitor back to the page of this site that they came from, else to `fallback`. */
+  redirectToReferrer(fallback: string | URL, options?: RedirectOptions): Response {
+    assertArgument('redirectToReferrer', 'URL', fallback, textOrURL);
     const referrer = this.incoming.header('referer');
     const isOurs = referrer !== undefined && readURL(referrer)?.origin === this.visitor.origin;
-    return this.redirect(isOurs ? referrer : otherwise, options);
+    return this.redirect(isOurs ? referrer : fallback, options);
   }
 
   /** Ends the exchange; what it kept and nobody took is gone. `nodeListener` does this when the answer has been sent. */
   async end(): Promise<void> {
-    if (!this.isDone) await this.ownSubmission?.giveBack();
+    if (!this.isDone) await this.ownSubmission?.release();
     await this.ownSubmission?.end();
     await this.incoming.letGo();
   }

@@ -15,7 +15,7 @@ import type { LoomOptions } from '../create/options.ts';
 import { logDiagnostic } from '../log/log.ts';
 import type { ContentPolicy } from '../policy/content-policy.ts';
 import type { Renderer } from '../render/renderer.ts';
-import type { UsedForms } from '../submission/used-forms.ts';
+import type { IdempotencyStore } from '../submission/idempotency.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { ChannelDoor } from './channel-door.ts';
 import { Exchange } from './exchange.ts';
@@ -41,7 +41,7 @@ export interface ExchangeSettings {
   door: ChannelDoor;
   /** Those of the site. */
   languages: Languages;
-  usedForms: UsedForms;
+  idempotency: IdempotencyStore;
 }
 
 /** So many requests tell whether browsers reach a site over TLS. */

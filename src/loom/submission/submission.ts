@@ -32,10 +32,10 @@ import {
 } from '../../security/index.ts';
 import type { FieldsOptions, ReadOptions } from '../create/call-options.ts';
 import { answerDiagnostic } from '../respond/answer-diagnostics.ts';
+import { type IdempotencyStore, longestUse } from './idempotency.ts';
 import { keeping, withKeptFiles } from './kept-files.ts';
 import { type Reports, SentBody, type Wanted } from './sent-body.ts';
 import { type SentFields, sentFields } from './sent-fields.ts';
-import { longestUse, type UsedForms } from './used-forms.ts';
 
 /** Any definition or bound form, whatever it reads. */
 export type AnyReadable = Readable<string, unknown, unknown>;
@@ -52,20 +52,20 @@ export class Submission {
   private readonly sent: SentBody;
   private knownProvenance: Provenance | undefined;
   private readonly log: Reports['log'];
-  private readonly usedForms: UsedForms;
+  private readonly idempotency: IdempotencyStore;
   /** What this request has used up. */
   private used: string | undefined;
 
   constructor(
     request: IncomingRequest,
     visitor: Visitor,
-    { keeper, usedForms }: { keeper: FileKeeper | undefined; usedForms: UsedForms },
+    { keeper, idempotency }: { keeper: FileKeeper | undefined; idempotency: IdempotencyStore },
     reports: Reports,
   ) {
     this.request = request;
     this.visitor = visitor;
     this.log = reports.log;
-    this.usedForms = usedForms;
+    this.idempotency = idempotency;
     this.sent = new SentBody(request, visitor, keeper, reports);
   }
 
@@ -140,16 +140,16 @@ export class Submission {
 
   /** The form, unless what its page showed has been taken before. */
   private async onlyOnce<Read>(sent: Read, key: string, repeated: () => Promise<Read>): Promise<Read> {
-    if (!(await this.usedForms.take(key, longestUse))) return repeated();
+    if (!(await this.idempotency.take(key, longestUse))) return repeated();
     this.used = key;
     return sent;
   }
 
   /** What was taken was not done after all: it can be sent again. */
-  async giveBack(): Promise<void> {
+  async release(): Promise<void> {
     const { used } = this;
     this.used = undefined;
-    if (used !== undefined) await this.usedForms.giveBack(used);
+    if (used !== undefined) await this.idempotency.release(used);
   }
 
   /** Files of this try, and of earlier ones, are shown again: also where a body could not be read to its end. */
