@@ -12,7 +12,7 @@ export async function render(
   return loom.render('page', data);
 }
 
-/** The errors of a page, as `code@line:column`. */
+/** The errors of a page and its warnings, as `code@line:column`. */
 export async function problems(
   page: string,
   sources: Record<string, string> = {},
@@ -21,14 +21,15 @@ export async function problems(
   return (await errors(page, sources, options)).map((error) => `${error.code}@${error.line}:${error.column}`);
 }
 
-/** The errors of a page. */
+/** The errors of a page, and then its warnings. */
 export async function errors(
   page: string,
   sources: Record<string, string> = {},
   options: LoomOptions = {},
 ): Promise<TemplateError[]> {
   const loom = await createLoom({ sources: { 'pages/page.html': page, ...sources }, mode: 'development', ...options });
-  return loom.check().errors;
+  const found = loom.check();
+  return [...found.errors, ...found.warnings];
 }
 
 /** The error that rendering a page throws. */
