@@ -130,7 +130,7 @@ describe('other functions', () => {
       'What was given to nodeListener is not a function.',
     ],
     ['effectiveMethodMiddleware', () => effectiveMethodMiddleware({ orign: 'x' } as never), 'Did you mean “origin”?'],
-    ['closeOnSignals', () => closeOnSignals(createServer(), { limit: '5' } as never), 'Give a number, 0 or more.'],
+    ['closeOnSignals', () => closeOnSignals(createServer(), { timeout: '5' } as never), 'Give a number, 0 or more.'],
   ];
   test.each(wrong)('%s', async (_name, call, message) => {
     await expect((async () => call())()).rejects.toThrow(message);
