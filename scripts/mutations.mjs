@@ -91,6 +91,7 @@ const concerns = [
   [/^loom\/\w+\/data-values/, ['tests/forms/exchange', 'tests/loom/misbehaving']],
   [/^loom\/\w+\/changes/, ['tests/updates/changes']],
   [/^loom\/\w+\/data-words/, ['tests/loom/errors']],
+  [/^loom\/\w+\/development-notes/, ['tests/loom/development-notes']],
   [
     /^loom\/\w+\/exchange/,
     ['tests/channels/channels', 'tests/forms/exchange', 'tests/forms/steps', 'tests/forms/kept-files'],
