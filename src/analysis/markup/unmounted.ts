@@ -87,7 +87,7 @@ function collect(template: Template, set: TemplateSet, urls: Place[], passed: Ar
             passed.push({ template, called: layout, name: argumentName(item.name), written });
 }
 
-/** What a value can begin with. @param isArgument whether fixed text counts: in a URL it is mounted already */
+/** Texts and parameters that a value can begin with. @param isArgument whether fixed text counts: in a URL it is mounted already */
 function startOf({ value }: Attribute, scope: Scope, isArgument = false): Written[] {
   const [first] = value ?? [];
   if (first?.kind === 'substitution') return writtenStarts(first.expression.syntax, scope);

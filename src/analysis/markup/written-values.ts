@@ -1,4 +1,4 @@
-/** What an expression of a template can come to, as far as the templates themselves write it out. */
+/** Values of an expression that the templates themselves write out. */
 import type { Pattern, Expression as SyntaxNode } from 'acorn';
 import type { Binding, Element, Parameter } from '../../language/index.ts';
 
@@ -8,7 +8,7 @@ export interface Scope {
   outer: Scope | undefined;
 }
 
-/** Where the value of a name comes from. */
+/** The source of a name’s value. */
 type Origin =
   | { kind: 'parameter'; name: string }
   /** Part of an expression, or of each item of one. */
@@ -17,7 +17,7 @@ type Origin =
 /** A text that is written out, or a parameter: its callers write it. */
 export type Written = { kind: 'text'; text: string; start: number; end: number } | { kind: 'parameter'; name: string };
 
-/** So many names and parts are followed one after another. */
+/** The most names and parts that are followed one after another. */
 const deepest = 20;
 
 /** The parameters of a template. */
@@ -65,7 +65,7 @@ interface Placed {
   scope: Scope;
 }
 
-/** What an expression can come to: names and parts are followed, both ways of a choice are taken. */
+/** The values of an expression: follows names and parts, and takes both ways of a choice. */
 function valuesOf(node: SyntaxNode, scope: Scope, depth: number): Placed[] {
   if (depth > deepest) return [];
   const of = (one: SyntaxNode, around = scope) => valuesOf(one, around, depth + 1);

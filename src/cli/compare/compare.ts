@@ -50,7 +50,7 @@ async function compare(
     process.exitCode = 1;
 }
 
-/** Whether nothing is known, for there is no page or none could be rendered. */
+/** True if there is no page, or no page could be rendered. */
 function areNoneCompared(outcomes: readonly Told[]): boolean {
   return outcomes.every(({ outcome }) => outcome === 'unknown');
 }

@@ -50,7 +50,7 @@ const wordings = {
   'unshown-message': worded<{ page: string; text: string }>({
     severity: 'warning',
     message: ({ page, text }) =>
-      `The page “${page}” has no place for the flash message “${text}”, which goes on waiting.`,
+      `The page “${page}” has no place for the flash message “${text}”. The next page that has one shows it.`,
     hint: () => 'Add <flash-messages></flash-messages> to the page or its layout.',
     examples: [{ page: 'boats/list', text: 'The boat is saved.' }],
   }),
