@@ -10,24 +10,27 @@ interface Load {
   goal: number;
   case: string;
   /** Header lines of each request. */
-  headers?: (port: number) => Promise<string[]>;
+  headers?: (port: number, cookie: string) => Promise<string[]>;
   /** The body of a POST. */
   body?: (port: number, cookie: string) => Promise<string>;
 }
 
-/** A session’s name as the cookie has it. */
-const session = 'A'.repeat(24);
-const cookie = `Cookie: loom=${session}`;
+/** The cookie of a session that our side has made: a made-up one proves nothing. */
+async function sessionCookie(port: number): Promise<string> {
+  const [line = ''] = (await fetch(`http://127.0.0.1:${port}/`)).headers.getSetCookie();
+  return `Cookie: ${line.split(';')[0]}`;
+}
+
 const loads: Load[] = [
   { name: 'a plain page', goal: 0.9, case: 'plain' },
   { name: 'a page with regions', goal: 0.9, case: 'regions' },
-  { name: 'a form page, with a session', goal: 0.9, case: 'form', headers: async () => [cookie] },
+  { name: 'a form page, with a session', goal: 0.9, case: 'form', headers: async (_port, cookie) => [cookie] },
   { name: 'a form page, with a new session', goal: 0.75, case: 'form' },
   {
     name: 'a POST of ten fields, redirected',
     goal: 0.75,
     case: 'post',
-    headers: async (port) => [
+    headers: async (port, cookie) => [
       cookie,
       `Origin: http://127.0.0.1:${port}`,
       'Content-Type: application/x-www-form-urlencoded',
@@ -63,8 +66,9 @@ export async function loadResults(report: (result: LoadResult) => void): Promise
 
 async function measure(load: Load): Promise<LoadResult> {
   const sides = [await start(load.case, 'ours'), await start(load.case, 'bare')];
+  const cookie = await sessionCookie(sides[0]!.port);
   const sent = await load.body?.(sides[0]!.port, cookie);
-  const loaded = await Promise.all(sides.map((side) => prepared(load, side, sent)));
+  const loaded = await Promise.all(sides.map((side) => prepared(load, side, { sent, cookie })));
   const speeds: number[][] = [[], []];
   const times: number[][] = [[], []];
   for (let round = -1; round < rounds; round++) {
@@ -86,8 +90,12 @@ async function measure(load: Load): Promise<LoadResult> {
 }
 
 /** The arguments of the load generator; a load is tried once, so that refusals are not measured. */
-async function prepared({ name, headers }: Load, { port }: Side, sent: string | undefined): Promise<string[]> {
-  const lines = (await headers?.(port)) ?? [];
+async function prepared(
+  { name, headers }: Load,
+  { port }: Side,
+  { sent, cookie }: { sent: string | undefined; cookie: string },
+): Promise<string[]> {
+  const lines = (await headers?.(port, cookie)) ?? [];
   const response = await fetch(`http://127.0.0.1:${port}/`, {
     method: sent === undefined ? 'GET' : 'POST',
     headers: lines.map((line) => line.split(/: (.*)/s).slice(0, 2) as [string, string]),
