@@ -17,7 +17,7 @@ export abstract class DiagnosticError extends Error {
     this.#diagnostic = diagnostic;
   }
 
-  /** What is wrong as plain data; its `message` is the bare sentence, without place and hint. */
+  /** The mistake as plain data; its `message` is the bare sentence, without place and hint. */
   get diagnostic(): Diagnostic {
     return this.#diagnostic;
   }
@@ -26,7 +26,7 @@ export abstract class DiagnosticError extends Error {
     return this.#diagnostic.severity;
   }
 
-  /** What to do. */
+  /** The fix, in a sentence. */
   get hint(): string {
     return this.#diagnostic.hint;
   }
@@ -47,11 +47,12 @@ export class LoomError extends DiagnosticError {
  */
 export class RenderError extends DiagnosticError {
   override readonly name = 'RenderError';
-  /** Where it is in the template that was running, if that is known better than by the stack. */
+  /** The place in the template that was running, if that is known better than by the stack. */
   readonly span: Span | undefined;
 
-  constructor(diagnostic: Diagnostic, span?: Span) {
-    super(diagnostic, diagnostic.message);
+  /** @param cause the error that this one explains */
+  constructor(diagnostic: Diagnostic, span?: Span, cause?: unknown) {
+    super(diagnostic, diagnostic.message, cause);
     this.span = span;
   }
 }

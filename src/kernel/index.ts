@@ -1,4 +1,4 @@
-/** What the compiler and the run time both know: attribute kinds, URL rules; a page while it is written: output, segments, regions, digests, readers. No Node API. */
+/** Knowledge that the compiler and the run time share: attribute kinds, URL rules; a page while it is written: output, segments, regions, digests, readers. No Node API. */
 
 export { assetPath } from './asset-path.ts';
 export { type AttributeOwner, attributeKind } from './attribute-kinds.ts';

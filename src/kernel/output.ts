@@ -105,7 +105,7 @@ export class Output {
   segment: Segment;
   /** Code units that were taken so far. */
   taken = 0;
-  /** Whether a region with a channel was written; known in development. */
+  /** True if a region with a channel was written; known in development. */
   usesChannels = false;
   /** Nobody reads the rest. */
   isStopped = false;

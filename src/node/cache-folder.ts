@@ -41,7 +41,8 @@ function isWritable(folder: string): boolean {
 
 /** For this user alone. */
 function temporaryFolder(owner: string, name: string): string {
-  const own = join(tmpdir(), `zip-loom-${userInfo().username}`);
+  // In a container a user may have a number and no name.
+  const own = join(tmpdir(), `zip-loom-${process.getuid?.() ?? userInfo().username}`);
   mkdirSync(own, { recursive: true, mode: 0o700 });
   const { uid } = lstatSync(own);
   // Others may write to the temporary folder: what is there under this name has to be ours.

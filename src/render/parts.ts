@@ -24,22 +24,21 @@ export function readPart<Value>(out: Output, value: Value, ...part: Part): Value
   );
 }
 
-/** The result of a call. Where it fails and the function or an argument is undefined, the error names that. */
+/**
+ * The result of a call. If the engine or a built-in helper throws, and the function or an argument is undefined, the error names that.
+ * An error that a project’s own helper means to throw is thrown as it is.
+ */
 export function called<Result>(call: () => Result, parts: readonly Part[]): Result {
   try {
     return call();
   } catch (error) {
-    const wrong = parts.find(([, , , owner, name]) => fieldOf(owner, name!) === undefined);
-    if (!wrong || (isThrown(error, RenderError) && error.span)) throw error;
+    const isExplained = isThrown(error, RenderError) ? error.span !== undefined : !isThrown(error, TypeError);
+    const wrong = isExplained ? undefined : parts.find(([, , , owner, name]) => fieldOf(owner, name!) === undefined);
+    if (!wrong) throw error;
     const [text, start, end] = wrong;
     const { near, names } = likelyNames(wrong);
-    throw new RenderError(
-      renderDiagnostic('undefined-argument', { text, reason: reasonOf(error), nearest: near, names }),
-      {
-        start,
-        end,
-      },
-    );
+    const diagnostic = renderDiagnostic('undefined-argument', { text, reason: reasonOf(error), nearest: near, names });
+    throw new RenderError(diagnostic, { start, end }, error);
   }
 }
 

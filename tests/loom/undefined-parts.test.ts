@@ -28,7 +28,12 @@ async function rendered(markup: string, mode: LoomMode = 'development', given: o
     mode,
     secret,
     logger: { warn, error: warn, info() {} },
-    helpers: { lengthOf: (text: string) => text.length },
+    helpers: {
+      lengthOf: (text: string) => text.length,
+      refuse: () => {
+        throw new RangeError('No such knot');
+      },
+    },
     sources: { ...partials, 'pages/a.html': `<meta (takes boat, boats, nothing, f)>\n${markup}` },
   });
   try {
@@ -38,7 +43,7 @@ async function rendered(markup: string, mode: LoomMode = 'development', given: o
     const marks = /^ *\d+ \|(.*)\n *\|( *)(~+)/m.exec(error.format())!;
     const at = marks[2]!.length;
     const marked = marks[1]!.slice(at, at + marks[3]!.length);
-    return { code: error.code, file: error.file, marked, hint: error.hint, logged };
+    return { code: error.code, file: error.file, marked, hint: error.hint, cause: error.cause, logged };
   }
 }
 
@@ -83,6 +88,17 @@ describe('the part that is undefined is marked', () => {
       marked: expect.stringContaining('form-field'),
       hint: expect.stringContaining('“name”'),
     });
+  });
+});
+
+test('an error that a helper means to throw is thrown as it is, and one that is explained is kept as the cause', async () => {
+  expect(await rendered('${refuse(boat.nmae)}')).toMatchObject({
+    code: 'failed-expression',
+    cause: expect.any(RangeError),
+  });
+  expect(await rendered('${lengthOf(boat.nmae)}')).toMatchObject({
+    code: 'undefined-argument',
+    cause: expect.any(TypeError),
   });
 });
 

@@ -36,7 +36,7 @@ export interface LoweredTemplate {
   placed: string[];
   /** What it loads and where it leads, without what it calls. */
   sources: PageSources;
-  /** Whether its expressions look at their parts, as in development. */
+  /** True if its expressions look at their parts, as in development. */
   checksParts: boolean;
   /** Constants that it makes once for all pages. */
   hoisted: Lowering['hoisted'];

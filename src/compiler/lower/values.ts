@@ -5,11 +5,9 @@ import { type Code, js, literal, out, quietCode, runtime } from '../code.ts';
 import { isBuiltIn } from '../set/template.ts';
 import type { Place } from './place.ts';
 
-/** A value that is given to a template: only fields are noted. */
+/** A value that is given to a template. */
 export function argumentValue(expression: Expression, at: Place, parameter: string): Code {
-  const { notesUndefined, template } = at.whole;
-  const isField = expression.syntax.type === 'MemberExpression';
-  return notesUndefined && isField && !isBuiltIn(template) ? noted(expression, at, parameter) : quietCode(expression);
+  return isNotedField(expression, at) ? noted(expression, at, parameter) : quietCode(expression);
 }
 
 /** A value in text. Whoever writes `?.` says that it may be missing. */
@@ -18,11 +16,14 @@ export function textValue(expression: Expression, at: Place): Code {
   return isNoted ? noted(expression, at) : js`${expression}`;
 }
 
-/** A list, or a value that is a whole attribute, which is left out for a parameter that was not given: only fields are noted. */
+/** A list, or a value that is a whole attribute, which is left out for a parameter that was not given. */
 export function attributeValue(expression: Expression, at: Place): Code {
-  const { notesUndefined, template } = at.whole;
-  const isField = expression.syntax.type === 'MemberExpression';
-  return notesUndefined && isField && !isBuiltIn(template) ? noted(expression, at) : js`${expression}`;
+  return isNotedField(expression, at) ? noted(expression, at) : js`${expression}`;
+}
+
+/** True in development for a field: mostly its name is misspelt. */
+function isNotedField({ syntax }: Expression, { whole: { notesUndefined, template } }: Place): boolean {
+  return notesUndefined && syntax.type === 'MemberExpression' && !isBuiltIn(template);
 }
 
 function noted(expression: Expression, at: Place, argument?: string): Code {

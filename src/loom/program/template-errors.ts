@@ -73,7 +73,8 @@ export function renderingError(error: unknown, placesOf: (error: Error) => Place
   return new TemplateError(placed(diagnostic, file, span), {
     source,
     calls: callsOf(places),
-    cause: error,
+    // An error that only explains another is not where it came from.
+    cause: isThrown(error, RenderError) ? (error.cause ?? error) : error,
   });
 }
 

@@ -37,7 +37,7 @@ export class Rendering {
     return this.out.isStopped;
   }
 
-  /** Whether a region with a channel was written; known in development. */
+  /** True if a region with a channel was written; known in development. */
   get usesChannels(): boolean {
     return this.out.usesChannels;
   }

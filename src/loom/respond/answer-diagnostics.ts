@@ -62,7 +62,8 @@ const wordings = {
   }),
   'missing-channels-route': worded<{ path: string }>({
     severity: 'warning',
-    message: ({ path }) => `Pages with channels were shown, but no browser could connect to “${path}”.`,
+    message: ({ path }) =>
+      `A page with channels was shown more than 15 seconds ago, and no request for “${path}” has reached the channels.`,
     hint: ({ path }) =>
       `Route it: app.get('${path}', (req, res) => channels.connect(req, res, { authorize: () => true })). With Fetch: channels.connect(request, …).`,
     examples: [{ path: '/channels' }],
