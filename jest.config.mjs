@@ -10,9 +10,12 @@ export default {
     '\\.ts$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript' }, target: 'es2022' }, module: { type: 'es6' } }],
   },
   moduleNameMapper: Object.fromEntries(
-    Object.entries(entries).map(([name, source]) => [`^${name}$`, `<rootDir>/${source}`]),
+    Object.entries(entries).map(([name, source]) => [
+      `^${name.replace('*', '([\\w-]+)')}$`,
+      `<rootDir>/${source.replace('*', '$1')}`,
+    ]),
   ),
-  modulePathIgnorePatterns: ['<rootDir>/dist', '<rootDir>/build'],
+  modulePathIgnorePatterns: ['<rootDir>/packages/[^/]+/dist', '<rootDir>/build'],
   // One that waits for a browser leaves its core to the other.
   maxWorkers: Math.max(2, availableParallelism() - 1),
   testTimeout: 60_000,

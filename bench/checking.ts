@@ -3,9 +3,9 @@ import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, readdirSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
-import { markupFindings, typedModules } from '../src/analysis/index.ts';
-import type { Compilation } from '../src/compiler/index.ts';
-import { compileProject } from '../src/node/index.ts';
+import type { Compilation } from '../packages/zip-loom/src/compiler/index.ts';
+import { compileProject } from '../packages/zip-loom/src/node/index.ts';
+import { markupFindings, typedModules } from '../packages/zip-loom-tools/src/analysis/index.ts';
 import { manyTemplates } from './support/many-templates.ts';
 import { median } from './support/measure.ts';
 
@@ -76,7 +76,7 @@ export function printChecking(print: (line: string) => void): void {
     const [checks, plains]: [number[], number[]] = [[], []];
     for (let round = 0; round < rounds; round++) {
       rmSync(join(folder, 'node_modules/.cache'), { recursive: true, force: true });
-      checks.push(run(resolve('dist/cli/main.js'), 'check'));
+      checks.push(run(resolve('packages/zip-loom/dist/command/main.js'), 'check'));
       plains.push(run('node_modules/typescript/bin/tsc', '-p', 'plain.json'));
     }
     const [ours, bare] = [median(checks), median(plains)];

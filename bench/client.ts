@@ -23,7 +23,7 @@ declare global {
 
 const script = () =>
   bundle(`
-    import { apply, start } from ${JSON.stringify(resolve('src/client/index.ts'))};
+    import { apply, start } from ${JSON.stringify(resolve('packages/zip-loom/src/client/index.ts'))};
     const timed = (work) => { const began = performance.now(); work(); return performance.now() - began; };
     globalThis.begin = () => timed(start);
     globalThis.clone = () => timed(() => document.documentElement.cloneNode(true));

@@ -4,9 +4,9 @@ import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, symlinkSync,
 import { tmpdir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { type TokenHandler, Tokenizer } from 'parse5';
-import { buildFiles, Compilation } from '../src/compiler/index.ts';
-import { withBuiltIns } from '../src/loom/index.ts';
-import { helperNames } from '../src/render/index.ts';
+import { buildFiles, Compilation } from '../packages/zip-loom/src/compiler/index.ts';
+import { withBuiltIns } from '../packages/zip-loom/src/loom/index.ts';
+import { helperNames } from '../packages/zip-loom/src/render/index.ts';
 import type { Result } from './support/measure.ts';
 
 const megabytes = 5;

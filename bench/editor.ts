@@ -19,7 +19,11 @@ export async function printEditor(print: (line: string) => void): Promise<void> 
   }
   mkdirSync(join(folder, 'node_modules'));
   symlinkSync(resolve('.'), join(folder, 'node_modules/zip-loom'));
-  const child = spawn(process.execPath, [resolve('dist/cli/main.js'), 'language-server', '--stdio'], { cwd: folder });
+  const child = spawn(
+    process.execPath,
+    [resolve('packages/zip-loom/dist/command/main.js'), 'language-server', '--stdio'],
+    { cwd: folder },
+  );
   const connection = createMessageConnection(
     new StreamMessageReader(child.stdout),
     new StreamMessageWriter(child.stdin),

@@ -19,7 +19,9 @@ export async function mergingResults(): Promise<Result[]> {
     await page.setContent(
       '<!doctype html><table><tbody id="merged"></tbody></table><table><tbody id="set"></tbody></table>',
     );
-    const [merge, base] = ['merge', 'base'].map((name) => JSON.stringify(resolve(`src/client/${name}.ts`)));
+    const [merge, base] = ['merge', 'base'].map((name) =>
+      JSON.stringify(resolve(`packages/zip-loom/src/client/${name}.ts`)),
+    );
     const script = bundle(`
       import { mergeChildren } from ${merge};
       import { baseOf } from ${base};

@@ -37,7 +37,7 @@ function serverScript(extensionPath: string): string | undefined {
   const folders = (workspace.workspaceFolders ?? []).map(({ uri }) => uri.fsPath);
   return [
     ...(chosen ? [chosen] : []),
-    ...folders.map((folder) => join(folder, 'node_modules/zip-loom/dist/cli/main.js')),
+    ...folders.map((folder) => join(folder, 'node_modules/zip-loom/dist/command/main.js')),
     join(extensionPath, '../cli/main.js'),
   ].find(existsSync);
 }

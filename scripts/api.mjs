@@ -12,11 +12,11 @@ const isCheck = process.argv.includes('--check');
 const out = resolve('docs/api');
 const reference = resolve('docs/reference');
 const drafts = resolve('.cache/api');
-const manifest = JSON.parse(readFileSync('package.json', 'utf8'));
+const manifest = JSON.parse(readFileSync('packages/zip-loom/package.json', 'utf8'));
 
 /** Entries with types: their names, and the files of those. */
 const entries = Object.entries(manifest.exports).flatMap(([name, value]) => {
-  const types = value.types ?? value.node?.types;
+  const types = typeof value === 'string' ? undefined : (value.types ?? value.node?.types);
   return types ? [{ name: name === '.' ? 'zip-loom' : `zip-loom/${name.slice(2)}`, types }] : [];
 });
 
@@ -31,10 +31,10 @@ for (const { name, types } of entries) {
   const file = `${name.replaceAll('/', '-')}.api.md`;
   const config = ExtractorConfig.prepare({
     configObjectFullPath: undefined,
-    packageJsonFullPath: resolve('package.json'),
+    packageJsonFullPath: resolve('packages/zip-loom/package.json'),
     configObject: {
-      projectFolder: resolve('.'),
-      mainEntryPointFilePath: resolve(types),
+      projectFolder: resolve('packages/zip-loom'),
+      mainEntryPointFilePath: resolve('packages/zip-loom', types),
       compiler: {
         overrideTsconfig: {
           compilerOptions: {
@@ -45,7 +45,7 @@ for (const { name, types } of entries) {
             lib: ['es2023', 'dom', 'dom.iterable'],
             types: ['node'],
           },
-          files: [resolve(types)],
+          files: [resolve('packages/zip-loom', types)],
         },
       },
       apiReport: { enabled: true, reportFileName: file, reportFolder: drafts, reportTempFolder: join(drafts, 'temp') },

@@ -1,5 +1,5 @@
 /**
- * Builds a part of the client as one minified file: `ENTRY` is its source, `OUT` the name of the file. What the client loads when a page
+ * Builds a part of the client as one minified file: `ENTRY` is its source, `OUT` the path of the file below `packages`. What the client loads when a page
  * needs it is a file beside it, whatever the client itself is called where it is served.
  */
 import { defineConfig } from 'vite';
@@ -12,13 +12,13 @@ export default defineConfig({
     {
       name: 'later-files',
       resolveDynamicImport(specifier) {
-        const file = typeof specifier === 'string' ? laterFiles[specifier.replace(/^\.\//, 'src/client/')] : undefined;
+        const file = typeof specifier === 'string' ? laterFiles[specifier.replace(/^\.\//, 'client/')] : undefined;
         return file === undefined ? null : { id: `./${file}`, external: true };
       },
     },
   ],
   build: {
-    outDir: 'dist',
+    outDir: 'packages',
     emptyOutDir: false,
     target: 'es2022',
     minify: true,

@@ -4,24 +4,25 @@ import { run } from './run.mjs';
 
 // The package has its entries alone: the catalogues are in the rooms.
 run('npx', ['tsc', '-p', 'tsconfig.bench.json']);
-const { commandDiagnostic } = await import('../build/bench/src/cli/diagnostics.js');
-const { checkingDiagnostic } = await import('../build/bench/src/checking/diagnostics.js');
-const { templateDiagnostic } = await import('../build/bench/src/compiler/diagnostics.js');
-const { formDiagnostic } = await import('../build/bench/src/forms/diagnostics.js');
-const { requestDiagnostic } = await import('../build/bench/src/http/diagnostics.js');
-const { readingDiagnostic } = await import('../build/bench/src/language/diagnostics.js');
-const { loomDiagnostic } = await import('../build/bench/src/loom/diagnostics.js');
-const { answerDiagnostic } = await import('../build/bench/src/loom/respond/answer-diagnostics.js');
-const { nodeDiagnostic } = await import('../build/bench/src/node/diagnostics.js');
-const { pageDiagnostic } = await import('../build/bench/src/kernel/diagnostics.js');
-const { renderDiagnostic } = await import('../build/bench/src/render/diagnostics.js');
-const { optionDiagnostic } = await import('../build/bench/src/diagnostics/option-diagnostics.js');
-const { markupDiagnostic } = await import('../build/bench/src/analysis/markup/diagnostics.js');
-const { editorDiagnostic } = await import('../build/bench/src/analysis/editor/diagnostics.js');
-const { typeDiagnostic } = await import('../build/bench/src/analysis/types/diagnostics.js');
-const { channelDiagnostic } = await import('../build/bench/src/channels/diagnostics.js');
-const { updateDiagnostic } = await import('../build/bench/src/updates/diagnostics.js');
-const { securityDiagnostic } = await import('../build/bench/src/security/diagnostics.js');
+const { commandDiagnostic } = await import('../build/bench/packages/zip-loom-tools/src/console/diagnostics.js');
+const { checkingDiagnostic } = await import('../build/bench/packages/zip-loom-tools/src/checking/diagnostics.js');
+const { templateDiagnostic } = await import('../build/bench/packages/zip-loom/src/compiler/diagnostics.js');
+const { formDiagnostic } = await import('../build/bench/packages/zip-loom/src/forms/diagnostics.js');
+const { requestDiagnostic } = await import('../build/bench/packages/zip-loom/src/http/diagnostics.js');
+const { readingDiagnostic } = await import('../build/bench/packages/zip-loom/src/language/diagnostics.js');
+const { loomDiagnostic } = await import('../build/bench/packages/zip-loom/src/loom/diagnostics.js');
+const { answerDiagnostic } = await import('../build/bench/packages/zip-loom/src/loom/respond/answer-diagnostics.js');
+const { nodeDiagnostic } = await import('../build/bench/packages/zip-loom/src/node/diagnostics.js');
+const { pageDiagnostic } = await import('../build/bench/packages/zip-loom/src/kernel/diagnostics.js');
+const { renderDiagnostic } = await import('../build/bench/packages/zip-loom/src/render/diagnostics.js');
+const { optionDiagnostic } = await import('../build/bench/packages/zip-loom/src/diagnostics/option-diagnostics.js');
+const { markupDiagnostic } = await import('../build/bench/packages/zip-loom-tools/src/analysis/markup/diagnostics.js');
+const { editorDiagnostic } = await import('../build/bench/packages/zip-loom-tools/src/analysis/editor/diagnostics.js');
+const { typeDiagnostic } = await import('../build/bench/packages/zip-loom-tools/src/analysis/types/diagnostics.js');
+const { channelDiagnostic } = await import('../build/bench/packages/zip-loom/src/channels/diagnostics.js');
+const { updateDiagnostic } = await import('../build/bench/packages/zip-loom/src/updates/diagnostics.js');
+const { packageDiagnostic } = await import('../build/bench/packages/zip-loom/src/diagnostics/package-diagnostics.js');
+const { securityDiagnostic } = await import('../build/bench/packages/zip-loom/src/security/diagnostics.js');
 
 const page = 'docs/errors.md';
 
@@ -44,6 +45,7 @@ const parts = [
     'Thrown by `createLoom`, `render` and the like; warnings are logged.',
     {
       ...optionDiagnostic.wordings,
+      ...packageDiagnostic.wordings,
       ...requestDiagnostic.wordings,
       ...loomDiagnostic.wordings,
       ...answerDiagnostic.wordings,

@@ -9,7 +9,7 @@ export default defineConfig({
   // The editor runs it as a program, not in a page.
   resolve: { conditions: ['node'], mainFields: ['main'] },
   build: {
-    outDir: 'dist/extension',
+    outDir: 'packages/zip-loom-tools/dist.new/extension',
     emptyOutDir: true,
     target: 'es2023',
     minify: true,
@@ -21,7 +21,7 @@ export default defineConfig({
       name: 'manifest',
       closeBundle() {
         for (const file of ['package.json', 'README.md', 'grammars'])
-          cpSync(`extension/${file}`, `dist/extension/${file}`, { recursive: true });
+          cpSync(`extension/${file}`, `packages/zip-loom-tools/dist.new/extension/${file}`, { recursive: true });
       },
     },
   ],

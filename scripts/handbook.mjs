@@ -6,5 +6,13 @@ requireNode();
 requirePackages();
 run('node', ['scripts/build.mjs']);
 run('node', ['examples/handbook/build.mjs', 'build/handbook']);
-run('node', ['dist/cli/main.js', 'render', '--all', '--project', 'build/handbook', '--out', 'build/handbook-site']);
+run('node', [
+  'packages/zip-loom/dist/command/main.js',
+  'render',
+  '--all',
+  '--project',
+  'build/handbook',
+  '--out',
+  'build/handbook-site',
+]);
 runServer('node', ['examples/handbook/serve.mjs', 'build/handbook-site']);

@@ -9,10 +9,12 @@ import { spawn } from 'node:child_process';
 import {
   cpSync,
   existsSync,
+  lstatSync,
   mkdirSync,
   mkdtempSync,
   readdirSync,
   readFileSync,
+  readlinkSync,
   rmSync,
   symlinkSync,
   writeFileSync,
@@ -104,7 +106,7 @@ const concerns = [
   [/^node\//, ['tests/node/listener', 'tests/node/servers', 'tests/node/node', 'tests/node/light-objects']],
   [/^client\/(?:answers|form-controls|requests)/, ['tests/client/proof', 'tests/client/forms', 'tests/client/rules']],
   [/^client\//, ['tests/client/merge']],
-  [/^cli\//, ['tests/cli/gallery']],
+  [/^commands\//, ['tests/cli/gallery']],
   [/^diagnostics\//, ['tests/loom/misbehaving', 'tests/loom/options', 'tests/fuzz/templates']],
 ];
 
@@ -118,7 +120,7 @@ const others = [
 ].map((group) => group.map((name) => `tests/${name}`));
 
 /** Commands and browsers run what was built: these rules are taken out of the build too. */
-const needsBuild = /^(?:client|cli|analysis|language\/literal-markup|node\/write-templates)/;
+const needsBuild = /^(?:client|commands|console|project|analysis|language\/literal-markup|node\/write-templates)/;
 
 /** Milliseconds after which a file of tests counts as failed: code that does not end is noticed by that. */
 const limit = 240_000;
@@ -152,11 +154,16 @@ process.exitCode = unnoticed > 0 ? 1 : 0;
 async function work() {
   const folder = mkdtempSync(join(tmpdir(), 'zip-loom-mutations-'));
   process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
-  for (const name of ['src', 'tests', 'examples', 'scripts', 'docs', 'extension', 'dist', 'build'])
+  for (const name of ['packages', 'tests', 'examples', 'scripts', 'docs', 'extension', 'build'])
     cpSync(name, join(folder, name), { recursive: true });
   for (const name of readdirSync('.').filter((one) => /\.(?:m?js|json|md)$/.test(one)))
     cpSync(name, join(folder, name));
-  symlinkSync(resolve('node_modules'), join(folder, 'node_modules'));
+  mkdirSync(join(folder, 'node_modules'));
+  // Links to our packages are relative: here they lead to the copies.
+  for (const name of readdirSync('node_modules'))
+    if (lstatSync(join('node_modules', name)).isSymbolicLink())
+      symlinkSync(readlinkSync(join('node_modules', name)), join(folder, 'node_modules', name));
+    else symlinkSync(resolve('node_modules', name), join(folder, 'node_modules', name));
   for (let rule = queue.shift(); rule; rule = queue.shift()) {
     const begun = Date.now();
     const outcome = await tried(folder, rule);
@@ -168,13 +175,15 @@ async function work() {
 
 /** Takes a rule away, and runs tests until one fails. */
 async function tried(folder, [name, file, found, instead]) {
-  const paths = readdirSync(join(folder, 'src'), { recursive: true }).filter((path) => basename(path) === file);
+  const paths = readdirSync(join(folder, 'packages'), { recursive: true }).filter(
+    (path) => basename(path) === file && !path.includes('/dist/'),
+  );
   const places = paths.flatMap((path) =>
-    Array(readFileSync(join(folder, 'src', path), 'utf8').split(found).length - 1).fill(path),
+    Array(readFileSync(join(folder, 'packages', path), 'utf8').split(found).length - 1).fill(path),
   );
   if (places.length !== 1) return `STALE: “${found}” is ${places.length} times in ${file}; it should be there once:`;
-  const [place] = places;
-  const path = join(folder, 'src', place);
+  const path = join(folder, 'packages', places[0]);
+  const place = places[0].replace(/^[\w-]+\/src\//, '');
   const source = readFileSync(path, 'utf8');
   let noticedBy;
   const build = async () =>

@@ -1,15 +1,21 @@
-/** Modules that the package names, and their sources. */
+/** Modules that a package names, and their sources. */
 import { readFileSync } from 'node:fs';
 
-interface Package {
-  exports: Record<string, unknown>;
-  bin: Record<string, string>;
+interface Manifest {
+  exports?: Record<string, unknown>;
+  bin?: Record<string, string>;
 }
 
-/** @param folder below `dist`, with a slash at its end: those in it alone */
-export function packageEntries(folder: '' | 'production/' = ''): Record<string, string> {
-  const { exports, bin } = JSON.parse(readFileSync('package.json', 'utf8')) as Package;
+/**
+ * @param name of the package
+ * @param folder below `dist`, with a slash at its end: those in it alone
+ * @returns the path below `dist` without its ending → the source
+ */
+export function packageEntries(name: string, folder: '' | 'production/' = ''): Record<string, string> {
+  const { exports, bin } = JSON.parse(readFileSync(`packages/${name}/package.json`, 'utf8')) as Manifest;
   const named = JSON.stringify([exports, bin]).matchAll(/"\.\/dist\/(production\/)?([\w./-]+)\.js"/g);
-  const names = [...named].filter(([, below = '']) => below === folder).map(([, , name = '']) => name);
-  return Object.fromEntries(names.filter((name) => !name.endsWith('.min')).map((name) => [name, `src/${name}.ts`]));
+  const modules = [...named].filter(([, below = '']) => below === folder).map(([, , module = '']) => module);
+  return Object.fromEntries(
+    modules.filter((module) => !module.endsWith('.min')).map((module) => [module, `packages/${name}/src/${module}.ts`]),
+  );
 }

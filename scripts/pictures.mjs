@@ -15,7 +15,7 @@ requirePrograms(['chromium', 'xvfb', 'xterm', 'imagemagick', 'neovim']);
 const out = resolve('docs/screenshots');
 const wanted = process.argv.slice(2);
 const isWanted = (name) => wanted.length === 0 || wanted.includes(name);
-const loom = `node ${resolve('dist/cli/main.js')}`;
+const loom = `node ${resolve('packages/zip-loom/dist/command/main.js')}`;
 
 /** Starts a server, and gives its address when it tells it, or when the one that is known answers. */
 function start(args, { env = {}, known } = {}) {
@@ -150,7 +150,15 @@ try {
 if (isWanted('handbook')) {
   run('node', ['examples/handbook/build.mjs', 'build/handbook']);
   const [project, site] = ['build/handbook', 'build/handbook-site'];
-  run('node', [resolve('dist/cli/main.js'), 'render', '--all', '--project', project, '--out', resolve(site)]);
+  run('node', [
+    resolve('packages/zip-loom/dist/command/main.js'),
+    'render',
+    '--all',
+    '--project',
+    project,
+    '--out',
+    resolve(site),
+  ]);
 }
 const handbook = start(['examples/handbook/serve.mjs', 'build/handbook-site'], { env: { PORT: '4313' } });
 try {
@@ -164,7 +172,14 @@ try {
   handbook.stop();
 }
 
-const gallery = start([resolve('dist/cli/main.js'), 'gallery', '--project', 'examples/harbour', '--port', '0']);
+const gallery = start([
+  resolve('packages/zip-loom/dist/command/main.js'),
+  'gallery',
+  '--project',
+  'examples/harbour',
+  '--port',
+  '0',
+]);
 try {
   const at = await gallery.address;
   await picture('gallery', `${at}gallery/pages/berths/list.html`, { prepare: (page) => page.waitForTimeout(2500) });
@@ -174,7 +189,15 @@ try {
 
 if (isWanted('trace')) {
   const file = join(tmpdir(), `traced-${process.pid}.html`);
-  run('node', [resolve('dist/cli/main.js'), 'trace', 'home', '--project', 'examples/harbour', '--html', file]);
+  run('node', [
+    resolve('packages/zip-loom/dist/command/main.js'),
+    'trace',
+    'home',
+    '--project',
+    'examples/harbour',
+    '--html',
+    file,
+  ]);
   await picture('trace', `file://${file}`);
   rmSync(file);
 }
@@ -185,9 +208,21 @@ const folder = mkdtempSync(join(tmpdir(), 'pictures-'));
 try {
   cpSync('examples/prototype', join(folder, 'prototype'), { recursive: true });
   if (isWanted('repeats')) {
-    spawnSync('node', [resolve('dist/cli/main.js'), 'repeats', 'prototype', '--min', '20', '--html', 'repeats.html'], {
-      cwd: folder,
-    });
+    spawnSync(
+      'node',
+      [
+        resolve('packages/zip-loom/dist/command/main.js'),
+        'repeats',
+        'prototype',
+        '--min',
+        '20',
+        '--html',
+        'repeats.html',
+      ],
+      {
+        cwd: folder,
+      },
+    );
     await picture('repeats', `file://${join(folder, 'repeats.html')}`);
   }
   cpSync('examples/starter', join(folder, 'log'), { recursive: true });
@@ -218,7 +253,9 @@ try {
     'build --out build',
     'trace about',
   ]);
-  spawnSync('node', [resolve('dist/cli/main.js'), 'adopt', 'prototype', '--out', '.'], { cwd: folder });
+  spawnSync('node', [resolve('packages/zip-loom/dist/command/main.js'), 'adopt', 'prototype', '--out', '.'], {
+    cwd: folder,
+  });
   const git = (...args) =>
     spawnSync('git', ['-c', 'user.name=Harbour', '-c', 'user.email=harbour@tern.example', ...args], { cwd: folder });
   git('init', '-q');
@@ -235,7 +272,7 @@ try {
 
 /** A site in development whose page calls a template with a mistake. */
 function failingSite(folder) {
-  const dist = (name) => JSON.stringify(resolve('dist', name));
+  const dist = (name) => JSON.stringify(resolve('packages/zip-loom/dist', name));
   return `import { createServer } from 'node:http';
 import { createLoom } from ${dist('zip-loom.on-node.js')};
 import { nodeListener } from ${dist('zip-loom.node.js')};
@@ -277,7 +314,7 @@ vim.cmd('highlight! link SignColumn Normal')
 vim.cmd('highlight Pmenu ctermbg=238 ctermfg=15')
 local client = vim.lsp.start_client({
   name = 'zip_loom',
-  cmd = { 'node', '${resolve('dist/cli/main.js')}', 'language-server', '--stdio' },
+  cmd = { 'node', '${resolve('packages/zip-loom/dist/command/main.js')}', 'language-server', '--stdio' },
   root_dir = '${project}',
 })
 vim.api.nvim_create_autocmd('FileType', {

@@ -11,18 +11,23 @@ export default defineConfig({
   logLevel: 'warn',
   plugins: [briefMessages()],
   build: {
-    outDir: 'dist/production',
+    outDir: 'packages/zip-loom/dist.new/production',
     emptyOutDir: true,
     target: 'es2023',
     minify: false,
     lib: {
-      entry: packageEntries('production/'),
+      entry: packageEntries('zip-loom', 'production/'),
       formats: ['es'],
     },
     rollupOptions: {
       external: (id) => !/^[./]/.test(id),
       treeshake: { moduleSideEffects: false },
-      output: { preserveModules: true, preserveModulesRoot: 'src', entryFileNames: '[name].js' },
+      output: {
+        comments: { jsdoc: false },
+        preserveModules: true,
+        preserveModulesRoot: 'packages/zip-loom/src',
+        entryFileNames: '[name].js',
+      },
     },
   },
 });

@@ -6,7 +6,7 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { dirname, join, resolve } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { build } from 'vite';
-import { zipLoom } from '../dist/vite/index.js';
+import { zipLoom } from '../packages/zip-loom/dist/vite/index.js';
 
 /** Bytes, gzipped. */
 const budgets = {
@@ -27,14 +27,14 @@ const budgets = {
 /** Modules of the package that render nothing. */
 const forServers = /uploaded-file|(?<!late-)answering|noble/;
 
-const manifest = JSON.parse(readFileSync('package.json', 'utf8'));
+const manifest = JSON.parse(readFileSync('packages/zip-loom/package.json', 'utf8'));
 mkdirSync('build', { recursive: true });
 const folder = mkdtempSync(resolve('build/sizes-'));
 let isTooLarge = false;
 try {
   for (const [name, budget] of Object.entries(budgets)) {
     const { code, modules } = name.endsWith('.js')
-      ? { code: readFileSync(join('dist', name)), modules: [] }
+      ? { code: readFileSync(join('packages/zip-loom/dist', name)), modules: [] }
       : await bundled(name.startsWith('zip-loom') ? entryOf(name) : pageWithPartial());
     const size = gzipSync(code).length;
     const extra = /built|partial/.test(name) ? modules.filter((one) => forServers.test(one)) : [];
@@ -53,7 +53,7 @@ if (isTooLarge) process.exit(1);
 /** An entry with all that it exports. */
 function entryOf(name) {
   const { browser, default: target } = manifest.exports[name.replace('zip-loom', '.')];
-  const path = resolve(browser?.production ?? target);
+  const path = resolve('packages/zip-loom', browser?.production ?? target);
   return { 'entry.js': `import * as all from ${JSON.stringify(path)};\nglobalThis.all = all;\n` };
 }
 

@@ -30,7 +30,7 @@ test('a build in Chromium gives what a server gives', async () => {
   const built = project.loom('build');
   expect([built.status, built.stderr]).toEqual([0, '']);
   const script = bundle(
-    `import { createBuiltLoom } from ${JSON.stringify(resolve('dist/zip-loom.built.js'))};
+    `import { createBuiltLoom } from ${JSON.stringify(resolve('packages/zip-loom/dist/zip-loom.built.js'))};
      import { built } from ${JSON.stringify(`${project.folder}/build/templates/index.js`)};
      import { createRandom } from ${JSON.stringify(resolve('examples/harbour/data/random.ts'))};
      import { nastyValue } from ${JSON.stringify(resolve('tests/fuzz/data.ts'))};

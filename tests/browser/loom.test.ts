@@ -13,7 +13,7 @@ afterAll(() => browser?.close());
 
 test('renders, and names the place of an error', async () => {
   const script = bundle(
-    `import { createLoom } from ${JSON.stringify(resolve('dist/zip-loom.js'))};
+    `import { createLoom } from ${JSON.stringify(resolve('packages/zip-loom/dist/zip-loom.js'))};
      const loom = await createLoom({ sources: {
        'pages/a.html': '<meta (takes names)><ul><li (for name of names)>\${name}</li></ul>',
        'pages/b.html': '<p>\\n\${context.x.y}</p>',

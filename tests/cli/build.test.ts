@@ -193,7 +193,7 @@ describe('where built templates run', () => {
     project = makeProject({ ...templates, ...configuration });
     project.loom('build');
     const script = bundle(`
-      import { createBuiltLoom } from ${JSON.stringify(resolve('dist/zip-loom.built.js'))};
+      import { createBuiltLoom } from ${JSON.stringify(resolve('packages/zip-loom/dist/zip-loom.built.js'))};
       import { built } from ${JSON.stringify(join(project.folder, 'build/templates/index.js'))};
       const loom = createBuiltLoom({ built, helpers: { shout: (text) => text.toUpperCase() } });
       const page = await loom.partial('berths/list', { berths: [{ name: 'A<1>', price: 18.5 }, { name: 'A2', price: 20 }], query: 'a' });
@@ -279,7 +279,9 @@ describe('the harbour', () => {
 
 test('check --watch tells anew whenever something else is wrong', async () => {
   project = makeProject({ ...templates, ...configuration });
-  const child = spawn(process.execPath, [resolve('dist/cli/main.js'), 'check', '--watch'], { cwd: project.folder });
+  const child = spawn(process.execPath, [resolve('packages/zip-loom/dist/command/main.js'), 'check', '--watch'], {
+    cwd: project.folder,
+  });
   let output = '';
   for (const stream of [child.stdout, child.stderr])
     stream.on('data', (chunk: Buffer) => {
@@ -370,7 +372,7 @@ describe('types of pages that the project’s TypeScript does not see', () => {
       'main.ts': 'export {};',
       'src/other.ts': 'export {};',
     });
-    const { status, stderr } = project.loom('build');
+    const { status, stderr } = project.loom('types');
     expect(status).toBe(0);
     expect(stderr).toBe(
       isSeen

@@ -4,6 +4,7 @@ import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'nod
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { builtCommand, runCommand } from '../support/command-line.ts';
 import { makeProject } from '../support/projects.ts';
 
 let folder: string;
@@ -18,8 +19,9 @@ beforeAll(() => {
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
-function run(args: string[], input = '', cwd = folder, env: NodeJS.ProcessEnv = {}) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), ...args], {
+function run(args: string[], input = '', cwd = folder, env?: NodeJS.ProcessEnv) {
+  if (!env) return runCommand(cwd, args, input);
+  const { status, stdout, stderr } = spawnSync(process.execPath, [builtCommand, ...args], {
     cwd,
     input,
     env: { ...process.env, ...env },
@@ -163,14 +165,14 @@ describe('check', () => {
 });
 
 test.each(['--version', '-v'])('%s prints the version', (option) => {
-  const { version } = JSON.parse(readFileSync('package.json', 'utf8')) as { version: string };
+  const { version } = JSON.parse(readFileSync('packages/zip-loom/package.json', 'utf8')) as { version: string };
   expect(run([option])).toEqual({ status: 0, stdout: `${version}\n`, stderr: '' });
 });
 
 test.each([['--help'], ['render good --data -'], ['check --no-types']])(
   'a reader of “%s” who has read enough is no error',
   (command) => {
-    const main = `${process.execPath} ${resolve('dist/cli/main.js')}`;
+    const main = `${process.execPath} ${builtCommand}`;
     const names = JSON.stringify({ names: Array.from({ length: 20_000 }, (_, at) => `berth ${at}`) });
     const { stderr, stdout } = spawnSync('bash', ['-c', `${main} ${command} | head -c 10`], {
       cwd: folder,
@@ -220,7 +222,6 @@ test.each([
   ['render --all', ['render', '--all', '--out', 'a-file/out', '--force']],
   ['types', ['types', '--out', 'a-file/templates.d.ts']],
   ['repeats', ['repeats', '--html', 'a-file/repeats.html']],
-  ['new', ['new', 'a-file/site']],
 ])('%s says in a sentence where it could not write', (_name, args) => {
   const plain = makeProject({ 'templates/pages/home.html': '<p>x</p>', 'a-file': '' });
   const { status, stderr } = plain.loom(...args);

@@ -41,7 +41,9 @@ describe('live', () => {
   let address: string;
   let page: Page;
   beforeAll(async () => {
-    child = spawn(process.execPath, [resolve('dist/cli/main.js'), 'gallery', '--port', '0'], { cwd: project.folder });
+    child = spawn(process.execPath, [resolve('packages/zip-loom/dist/command/main.js'), 'gallery', '--port', '0'], {
+      cwd: project.folder,
+    });
     address = await addressOf(child);
     page = await browser.newPage();
   });

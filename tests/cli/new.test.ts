@@ -1,8 +1,9 @@
-/** `zip-loom new`: projects that run at once, and parts in their places. */
+/** `npm create zip-loom`: projects that run at once. `zip-loom new`: parts in their places. */
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { delimiter, join, resolve } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
+import { runCommand } from '../support/command-line.ts';
 import { installPackages, makeProject, type Project } from '../support/projects.ts';
 import { freePort } from '../support/redis-server.ts';
 import { addressOf } from '../support/started.ts';
@@ -24,12 +25,22 @@ const filesIn = (folder: string) =>
     )
     .sort();
 
+/** Writes a new site into the project’s folder, or into one below it. */
+function create(args: readonly string[], cwd = project.folder) {
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    [resolve('packages/create-zip-loom/dist/main.js'), ...args],
+    {
+      cwd,
+      encoding: 'utf8',
+    },
+  );
+  return { status, stdout, stderr };
+}
+
 /** What `check` finds, each kind once. */
 function codesIn(folder: string): string[] {
-  const { stdout } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), 'check', '--json'], {
-    cwd: folder,
-    encoding: 'utf8',
-  });
+  const { stdout } = runCommand(folder, ['check', '--json']);
   return [...new Set((JSON.parse(stdout) as Array<{ code: string }>).map(({ code }) => code))];
 }
 
@@ -59,7 +70,7 @@ describe.each([
   const folder = () => join(project.folder, name);
 
   test('is written, and everything about it holds', () => {
-    const { stdout, status } = project.loom('new', name, '--server', server, ...(script === 'js' ? ['--js'] : []));
+    const { stdout, status } = create([name, '--server', server, ...(script === 'js' ? ['--js'] : [])]);
     expect([stdout, status]).toEqual([
       expect.stringContaining(`in ${name}.\n\n  cd ${name}\n  npm install\n  npm run dev\n`),
       0,
@@ -69,6 +80,9 @@ describe.each([
     expect([tested.text, tested.status]).toEqual([expect.stringContaining('# pass 3'), 0]);
     const checked = run(folder(), 'check');
     expect([checked.text, checked.status]).toEqual(['No problems in 4 files.\n', 0]);
+    // It has written the types again: they were there.
+    if (script === 'ts')
+      expect(read(`${name}/templates.d.ts`)).toBe(readFileSync('examples/starter/templates.d.ts', 'utf8'));
   });
 
   test('answers', async () => {
@@ -100,13 +114,13 @@ describe.each([
 });
 
 test('its templates are laid out', () => {
-  project.loom('new', 'laid-out');
+  create(['laid-out']);
   expect(project.loom('format', '--check', '--project', 'laid-out').stdout).toBe('All 4 templates are laid out.\n');
 });
 
 test('examples/starter is what it writes', () => {
   const folder = join(project.folder, 'starter');
-  project.loom('new', 'starter');
+  create(['starter']);
   expect(filesIn(folder)).toEqual(filesIn(resolve('examples/starter')));
   for (const file of filesIn(folder))
     expect(readFileSync(join(folder, file), 'utf8')).toBe(readFileSync(join('examples/starter', file), 'utf8'));
@@ -131,7 +145,7 @@ describe('a part', () => {
 
   test('a form in a project of TypeScript is typed, and can be shown', () => {
     const folder = join(project.folder, 'typed');
-    project.loom('new', 'typed');
+    create(['typed']);
     installPackages(folder);
     expect(project.loom('new', 'form', 'boat', '--project', 'typed').stdout).toContain('typed/forms/boat-form.ts\n');
     expect(read('typed/templates/partials/boat-form.html')).toContain('(takes boatForm: BoatForm, action: string)');
@@ -142,7 +156,7 @@ describe('a part', () => {
     [['partial', 'card'], '“card” cannot be the name of a partial'],
     [['page', '../out'], '“../out” cannot be the name of a page'],
     [['page', 'a b'], '“a b” cannot be the name of a page'],
-    [['model', 'boat'], 'There is no new model'],
+    [['model', 'boat'], '“model” is no kind of part'],
   ])('%j is refused', (args, message) => {
     const { status, stderr } = project.loom('new', ...args);
     expect([status, stderr]).toEqual([2, expect.stringContaining(message)]);
@@ -153,18 +167,15 @@ describe('a folder', () => {
   test('that is not empty is left alone, but where somebody insists', () => {
     project.write('full/log.js', 'mine');
     project.write('full/other.txt', 'mine');
-    const { status, stderr } = project.loom('new', 'full', '--js');
+    const { status, stderr } = create(['full', '--js']);
     expect([status, stderr, read('full/log.js')]).toEqual([2, expect.stringContaining('full is not empty'), 'mine']);
-    expect(project.loom('new', 'full', '--js', '--force').status).toBe(0);
+    expect(create(['full', '--js', '--force']).status).toBe(0);
     expect([read('full/log.js') === 'mine', read('full/other.txt')]).toEqual([false, 'mine']);
   });
 
   test('may be the present one, and have any name', () => {
     mkdirSync(join(project.folder, 'Die Flöte!'));
-    const { stdout } = spawnSync(process.execPath, [resolve('dist/cli/main.js'), 'new', '.', '--js'], {
-      cwd: join(project.folder, 'Die Flöte!'),
-      encoding: 'utf8',
-    });
+    const { stdout } = create(['.', '--js'], join(project.folder, 'Die Flöte!'));
     expect(stdout).toContain('in this folder.\n\n  npm install\n');
     expect(JSON.parse(read('Die Flöte!/package.json'))).toMatchObject({ name: 'die-fl-te' });
     expect(readdirSync(project.folder).filter((name) => name.startsWith('.Die'))).toEqual([]);
@@ -172,7 +183,18 @@ describe('a folder', () => {
   });
 
   test('is not there when the server is none', () => {
-    const { status } = project.loom('new', 'wrong', '--server', 'none');
+    const { status } = create(['wrong', '--server', 'none']);
     expect([status, existsSync(join(project.folder, 'wrong'))]).toEqual([2, false]);
+  });
+
+  test.each([[[]], [['a', 'b']], [['--nonsense', 'a']], [['a-file/site']]])('%j is refused in a sentence', (args) => {
+    project.write('a-file', '');
+    const { status, stderr } = create(args);
+    expect([status, stderr.includes('    at '), stderr.length > 20]).toEqual([2, false, true]);
+  });
+
+  test('for a new site, `new` says what to type', () => {
+    const { status, stderr } = project.loom('new', 'my-site');
+    expect([status, stderr]).toEqual([2, expect.stringContaining('npm create zip-loom my-site')]);
   });
 });

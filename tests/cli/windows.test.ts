@@ -27,10 +27,14 @@ afterAll(() => project.remove());
 
 /** What a command prints, and what the project holds afterwards; the project is as it was then. */
 function outcome(args: readonly string[], loader: readonly string[]) {
-  const { stdout, stderr, status } = spawnSync(process.execPath, [...loader, resolve('dist/cli/main.js'), ...args], {
-    cwd: project.folder,
-    encoding: 'utf8',
-  });
+  const { stdout, stderr, status } = spawnSync(
+    process.execPath,
+    [...loader, resolve('packages/zip-loom/dist/command/main.js'), ...args],
+    {
+      cwd: project.folder,
+      encoding: 'utf8',
+    },
+  );
   const present = readdirSync(project.folder, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile() && !/node_modules|prototype$/.test(entry.parentPath))
     .map((entry) => join(entry.parentPath, entry.name))

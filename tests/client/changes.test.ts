@@ -41,7 +41,7 @@ let hasLeft: boolean;
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger, mode: 'production' });
   const quick = bundle(
-    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ requestTimeout: 300 });`,
+    `import { start } from ${JSON.stringify(resolve('packages/zip-loom/src/client/index.ts'))}; start({ requestTimeout: 300 });`,
   );
   server = await openPagesServer(async (request) => {
     const { search, pathname } = new URL(request.url);

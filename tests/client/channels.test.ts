@@ -39,7 +39,7 @@ let count = 0;
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger, mode: 'production' });
   const client = bundle(
-    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ listenAfter: 0 });`,
+    `import { start } from ${JSON.stringify(resolve('packages/zip-loom/src/client/index.ts'))}; start({ listenAfter: 0 });`,
   );
   server = await openPagesServer(async (request) => {
     const { pathname, search } = new URL(request.url);

@@ -8,7 +8,7 @@ import { openPagesServer, type PagesServer } from '../support/pages-server.ts';
 let server: PagesServer;
 beforeAll(async () => {
   const [merge, base, typing, firstBase] = ['merge', 'base', 'typing', 'first-base'].map((name) =>
-    JSON.stringify(resolve(`src/client/${name}.ts`)),
+    JSON.stringify(resolve(`packages/zip-loom/src/client/${name}.ts`)),
   );
   const script = bundle(`
       import { mergeChildren } from ${merge};

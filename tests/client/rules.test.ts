@@ -63,7 +63,7 @@ let asked: Array<{
 beforeAll(async () => {
   loom = await createLoom({ sources, secret, logger: quietLogger });
   const quick = bundle(
-    `import { start } from ${JSON.stringify(resolve('src/client/index.ts'))}; start({ requestTimeout: 400, texts: { again: 'Once more' } });`,
+    `import { start } from ${JSON.stringify(resolve('packages/zip-loom/src/client/index.ts'))}; start({ requestTimeout: 400, texts: { again: 'Once more' } });`,
   );
   server = await openPagesServer(async (request) => {
     const { pathname, search } = new URL(request.url);

@@ -27,8 +27,8 @@ let failures: string[];
 
 beforeAll(async () => {
   loom = await createLoom({ sources, layouts: { '**': 'site-layout' }, secret, logger: quietLogger });
-  const script = bundle(`import { start } from ${JSON.stringify(resolve('src/client/index.ts'))};
-    import { uploads } from ${JSON.stringify(resolve('src/client-uploads/index.ts'))};
+  const script = bundle(`import { start } from ${JSON.stringify(resolve('packages/zip-loom/src/client/index.ts'))};
+    import { uploads } from ${JSON.stringify(resolve('packages/zip-loom/src/client-uploads/index.ts'))};
     start({ requestTimeout: 600, send: uploads() });`);
   server = await openPagesServer(async (request) => {
     const { pathname, searchParams } = new URL(request.url);

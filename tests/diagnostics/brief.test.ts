@@ -8,7 +8,7 @@ interface Catalogue {
   (code: string, facts: object): { code: string; severity: string; message: string };
   readonly wordings: Readonly<Record<string, { severity?: string; examples: readonly [object] }>>;
 }
-const modules = readdirSync('dist/production', { recursive: true, encoding: 'utf8' }).filter((name) =>
+const modules = readdirSync('packages/zip-loom/dist/production', { recursive: true, encoding: 'utf8' }).filter((name) =>
   /diagnostics\.js$/.test(name),
 );
 
@@ -20,7 +20,7 @@ async function cataloguesOf(file: string): Promise<Array<[string, Catalogue]>> {
 test('each has its code, its severity and its facts', async () => {
   let count = 0;
   for (const module of modules) {
-    const brief = new Map(await cataloguesOf(join('dist/production', module)));
+    const brief = new Map(await cataloguesOf(join('packages/zip-loom/dist/production', module)));
     for (const [name, whole] of await cataloguesOf(join('src', module.replace('.js', '.ts')))) {
       const make = brief.get(name);
       // What no entry for browsers needs is not there.

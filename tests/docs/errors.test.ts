@@ -4,7 +4,9 @@ import { expect, test } from '@jest/globals';
 
 test('docs/errors.md', () => {
   const codes = new Set(
-    [...readFileSync('src/diagnostics/codes.ts', 'utf8').matchAll(/\| '([a-z-]+)'/g)].map(([, code]) => code),
+    [...readFileSync('packages/zip-loom/src/diagnostics/codes.ts', 'utf8').matchAll(/\| '([a-z-]+)'/g)].map(
+      ([, code]) => code,
+    ),
   );
   const listed = new Set(
     [...readFileSync('docs/errors.md', 'utf8').matchAll(/^\| `([a-z-]+)`/gm)].map(([, code]) => code),

@@ -13,7 +13,8 @@ let site: string;
 let browser: Browser;
 let page: Page;
 const run = (...args: string[]) => spawnSync(process.execPath, args, { encoding: 'utf8' });
-const loom = (...args: string[]) => run(resolve('dist/cli/main.js'), ...args, '--project', join(folder, 'source'));
+const loom = (...args: string[]) =>
+  run(resolve('packages/zip-loom/dist/command/main.js'), ...args, '--project', join(folder, 'source'));
 
 beforeAll(async () => {
   mkdirSync('build', { recursive: true });

@@ -4,7 +4,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@jest/globals';
 
-const folder = 'dist/extension';
+const folder = 'packages/zip-loom-tools/dist/extension';
 const manifest = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8')) as {
   main: string;
   contributes: { grammars: Array<{ scopeName: string; path: string }> };

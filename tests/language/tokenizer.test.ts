@@ -4,8 +4,8 @@ import { describe, expect, test } from '@jest/globals';
 import { decodeHTML, decodeHTMLAttribute } from 'entities';
 import fc from 'fast-check';
 import { type Token as ParsedToken, Tokenizer as StandardTokenizer, TokenizerMode } from 'parse5';
-import { Tokenizer } from '../../src/language/tokenizer.ts';
-import { modeInside } from '../../src/language/tokenizer-mode.ts';
+import { Tokenizer } from '../../packages/zip-loom/src/language/tokenizer.ts';
+import { modeInside } from '../../packages/zip-loom/src/language/tokenizer-mode.ts';
 
 /** Tokens as text: tags with their attributes, text decoded. */
 function ours(source: string): string[] {

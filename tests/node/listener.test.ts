@@ -358,7 +358,7 @@ describe('closing', () => {
   ])('SIGTERM ends a process when its answers are sent: %s', async (_name, more, ended, last) => {
     const program = `
       import { createServer } from 'node:http';
-      import { closeOnSignals, nodeListener } from ${JSON.stringify(new URL('../../dist/zip-loom.node.js', import.meta.url).href)};
+      import { closeOnSignals, nodeListener } from ${JSON.stringify(new URL('../../packages/zip-loom/dist/zip-loom.node.js', import.meta.url).href)};
       const listener = nodeListener(async () => {
         process.kill(process.pid, 'SIGTERM');
         await new Promise((resolve) => setTimeout(resolve, 300));

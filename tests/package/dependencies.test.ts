@@ -1,6 +1,6 @@
 /** The package as it is published declares every package that it imports, and works where no other can be found. */
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs';
 import { builtinModules } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,11 +9,12 @@ import { parse } from 'acorn';
 import { tarball, writeFile } from '../support/projects.ts';
 
 interface Manifest {
-  dependencies: Record<string, string>;
-  peerDependencies: Record<string, string>;
+  dependencies?: Record<string, string>;
+  peerDependencies?: Record<string, string>;
   exports: Record<string, unknown>;
 }
-const manifest = JSON.parse(readFileSync('package.json', 'utf8')) as Manifest;
+const packages = ['zip-loom', 'zip-loom-tools', 'create-zip-loom'] as const;
+const manifestOf = (name: string) => JSON.parse(readFileSync(`packages/${name}/package.json`, 'utf8')) as Manifest;
 
 /** `@noble/hashes` of `@noble/hashes/sha2.js`. */
 const packageOf = (specifier: string) => specifier.split('/', specifier.startsWith('@') ? 2 : 1).join('/');
@@ -36,44 +37,102 @@ function importsOfCode(node: unknown): string[] {
   return [...own, ...Object.values(node).flatMap(importsOfCode)];
 }
 
-test('imports are those of its dependencies', () => {
+test.each(packages)('imports of %s are its dependencies', (name) => {
+  const { dependencies, peerDependencies } = manifestOf(name);
   const allowed = new Set([
-    ...Object.keys(manifest.dependencies),
-    ...Object.keys(manifest.peerDependencies),
+    ...Object.keys(dependencies ?? {}),
+    ...Object.keys(peerDependencies ?? {}),
     ...builtinModules,
     'zip-loom',
   ]);
-  const modules = readdirSync('dist', { recursive: true, encoding: 'utf8' }).filter(
+  const folder = `packages/${name}/dist`;
+  const modules = readdirSync(folder, { recursive: true, encoding: 'utf8' }).filter(
     (file) => /\.(?:js|d\.ts)$/.test(file) && !file.startsWith('extension/'),
   );
   const undeclared = modules.flatMap((file) =>
-    importsOf(join('dist', file)).flatMap((name) => (allowed.has(name) ? [] : [`${file}: ${name}`])),
+    importsOf(join(folder, file)).flatMap((one) => (allowed.has(one) ? [] : [`${file}: ${one}`])),
   );
-  expect(modules.length).toBeGreaterThan(50);
+  expect(modules.length).toBeGreaterThan(name === 'zip-loom' ? 50 : 0);
   expect(undeclared).toEqual([]);
 });
 
-describe('installed strictly', () => {
-  let folder: string;
+/** A folder in which packages can only be found by those that declare them. */
+function installedStrictly(names: readonly (typeof packages)[number][]) {
+  const folder = mkdtempSync(join(tmpdir(), 'zip-loom-strict-'));
   const run = (name: string, ...args: string[]) => {
     const { status, stdout, stderr } = spawnSync(name, args, { cwd: folder, encoding: 'utf8' });
     return { status, stdout, stderr };
   };
-  const loom = (...args: string[]) => run('node', 'node_modules/zip-loom/dist/cli/main.js', ...args);
+  writeFile(folder, 'package.json', '{ "type": "module" }');
+  writeFile(folder, 'templates/pages/home.html', '<meta (takes name = "Tern")>\n<h1>${name}</h1>\n');
+  writeFile(folder, 'site/index.html', '<!doctype html><title>A</title><p>a</p>');
+  const flags = ['--install-strategy=linked', '--no-audit', '--no-fund', '--prefer-offline', '--loglevel=error'];
+  const installed = run('npm', 'install', ...flags, ...names.map((name) => tarball(name)));
+  expect([installed.status, installed.stderr.replace(/^npm warn .*\n/gm, '')]).toEqual([0, '']);
+  expect(readdirSync(join(folder, 'node_modules')).filter((name) => !name.startsWith('.'))).toEqual(names);
+  return {
+    folder,
+    run,
+    loom: (...args: string[]) => run('node', 'node_modules/zip-loom/dist/command/main.js', ...args),
+  };
+}
+
+describe('the library alone', () => {
+  let site: ReturnType<typeof installedStrictly>;
   beforeAll(() => {
-    folder = mkdtempSync(join(tmpdir(), 'zip-loom-strict-'));
-    writeFile(folder, 'package.json', '{ "type": "module" }');
-    writeFile(folder, 'templates/pages/home.html', '<meta (takes name = "Tern")>\n<h1>${name}</h1>\n');
-    writeFile(folder, 'site/index.html', '<!doctype html><title>A</title><p>a</p>');
-    const flags = ['--install-strategy=linked', '--no-audit', '--no-fund', '--prefer-offline', '--loglevel=error'];
-    const installed = run('npm', 'install', ...flags, tarball());
-    expect([installed.status, installed.stderr.replace(/^npm warn .*\n/gm, '')]).toEqual([0, '']);
-    expect(readdirSync(join(folder, 'node_modules')).filter((name) => !name.startsWith('.'))).toEqual(['zip-loom']);
+    site = installedStrictly(['zip-loom']);
   }, 300_000);
-  afterAll(() => rmSync(folder, { recursive: true, force: true }));
+  afterAll(() => rmSync(site.folder, { recursive: true, force: true }));
+
+  test('takes at most 20 packages and 5.3 MB', () => {
+    const store = join(site.folder, 'node_modules/.store');
+    const files = readdirSync(store, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
+    const bytes = files.reduce((sum, entry) => sum + statSync(join(entry.parentPath, entry.name)).size, 0);
+    const count = readdirSync(store).length;
+    console.log(`${count} packages, ${(bytes / 1e6).toFixed(2)} MB`);
+    expect([count <= 20, bytes <= 5_300_000]).toEqual([true, true]);
+  });
+
+  test('builds templates, and says what else to install', () => {
+    expect([site.loom('--version').status, site.loom('build').status]).toEqual([0, 0]);
+    const { status, stderr } = site.loom('check');
+    expect([status, stderr]).toEqual([2, expect.stringContaining('npm install --save-dev zip-loom-tools')]);
+  });
+
+  test('every entry that needs no optional package is there', () => {
+    const optional = /json$|\.min\.js$|templates$|\/(?:redis|s3|vite|testing|internal)/;
+    const entries = Object.keys(manifestOf('zip-loom').exports).filter((name) => !optional.test(name));
+    const imports = entries.map((name) => `await import('zip-loom${name.slice(1)}');`).join('\n');
+    expect(site.run('node', '--input-type=module', '--eval', imports)).toEqual({ status: 0, stdout: '', stderr: '' });
+    expect(entries.length).toBeGreaterThan(7);
+  });
+
+  test.each([
+    ["await import('zip-loom/testing')", 'npm install css-select domhandler parse5 parse5-htmlparser2-tree-adapter'],
+    [
+      `const { defineForm } = await import('zip-loom/forms');
+       const form = defineForm('a', { type: 'object', properties: { b: { type: 'string' } } });
+       const { createLoom } = await import('zip-loom');
+       const loom = await createLoom({ sources: {}, secret: '0123456789abcdefghijklmnopqrstuvwxyz', logger: false });
+       const exchange = await loom.exchange(new Request('http://localhost/?b=1'));
+       await exchange.read(form, { unprotected: true });`,
+      'npm install ajv ajv-formats',
+    ],
+  ])('a missing package is asked for: %#', (code, hint) => {
+    const { status, stderr } = site.run('node', '--input-type=module', '--eval', code);
+    expect([status, stderr]).toEqual([1, expect.stringContaining(hint)]);
+  });
+});
+
+describe('with the tools', () => {
+  let site: ReturnType<typeof installedStrictly>;
+  beforeAll(() => {
+    site = installedStrictly(['zip-loom', 'zip-loom-tools']);
+  }, 300_000);
+  afterAll(() => rmSync(site.folder, { recursive: true, force: true }));
 
   test.each<[args: string[], status: number]>([
-    [['--version'], 0],
+    [['--help'], 0],
     [['render', 'home'], 0],
     [['render', '--all', '--out', 'out'], 0],
     [['format', '--check'], 0],
@@ -89,15 +148,7 @@ describe('installed strictly', () => {
     [['gallery', '--out', 'gallery'], 0],
     [['new', 'page', 'other'], 0],
   ])('%j', (args, status) => {
-    const { stderr, ...result } = loom(...args);
+    const { stderr, ...result } = site.loom(...args);
     expect([result.status, stderr.includes('ERR_MODULE_NOT_FOUND')]).toEqual([status, false]);
-  });
-
-  test('every entry that needs no optional package', () => {
-    const optional = /json$|\.min\.js$|templates$|\/(?:redis|s3|vite)/;
-    const entries = Object.keys(manifest.exports).filter((name) => !optional.test(name));
-    const imports = entries.map((name) => `await import('zip-loom${name.slice(1)}');`).join('\n');
-    expect(run('node', '--input-type=module', '--eval', imports)).toEqual({ status: 0, stdout: '', stderr: '' });
-    expect(entries.length).toBeGreaterThan(8);
   });
 });

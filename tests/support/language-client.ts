@@ -39,7 +39,11 @@ export class LanguageClient {
 
   private constructor(folder: string) {
     this.folder = folder;
-    this.child = spawn(process.execPath, [resolve('dist/cli/main.js'), 'language-server', '--stdio'], { cwd: folder });
+    this.child = spawn(
+      process.execPath,
+      [resolve('packages/zip-loom/dist/command/main.js'), 'language-server', '--stdio'],
+      { cwd: folder },
+    );
     this.connection = createMessageConnection(
       new StreamMessageReader(this.child.stdout!),
       new StreamMessageWriter(this.child.stdin!),

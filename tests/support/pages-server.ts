@@ -18,14 +18,16 @@ export async function openPagesServer(
   answer: (request: Request) => Promise<Response>,
   { policy = true }: { policy?: boolean } = {},
 ): Promise<PagesServer> {
-  const client = readFileSync('dist/client.min.js');
+  const client = readFileSync('packages/zip-loom/dist/client.min.js');
   const server = createServer(
     nodeListener(async (request) => {
       const { pathname } = new URL(request.url);
       if (pathname === '/client.js') return new Response(client, { headers: { 'content-type': 'text/javascript' } });
       // What it loads when a page needs it.
       if (/^\/client-[a-z-]+\.min\.js$/.test(pathname))
-        return new Response(readFileSync(`dist${pathname}`), { headers: { 'content-type': 'text/javascript' } });
+        return new Response(readFileSync(`packages/zip-loom/dist${pathname}`), {
+          headers: { 'content-type': 'text/javascript' },
+        });
       if (pathname === '/favicon.ico') return new Response(null, { status: 204 });
       const response = await answer(request);
       if (!policy) return response;

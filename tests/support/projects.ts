@@ -1,8 +1,21 @@
 /** Projects in a folder of their own, with the packages of this one and the library as it is published. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readdirSync, renameSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
-import { dirname, join, resolve } from 'node:path';
+import { basename, dirname, join, resolve } from 'node:path';
+import { type Result, runCommand } from './command-line.ts';
 
 export interface Project {
   folder: string;
@@ -13,14 +26,6 @@ export interface Project {
   run(module: string): unknown;
   remove(): void;
 }
-
-interface Result {
-  status: number | null;
-  stdout: string;
-  stderr: string;
-}
-
-const command = 'dist/cli/main.js';
 
 /** Makes a project of files, by their paths. */
 export function makeProject(files: Record<string, string>, options: { packed?: boolean } = {}): Project {
@@ -38,7 +43,9 @@ export function makeProject(files: Record<string, string>, options: { packed?: b
     write,
     // A test may take the library out of the packages.
     loom: (...args) =>
-      spawn([options.packed ? join(folder, 'node_modules/zip-loom', command) : resolve(command), ...args]),
+      options.packed
+        ? spawn([join(folder, 'node_modules/zip-loom/dist/command/main.js'), ...args])
+        : runCommand(folder, args),
     run(module) {
       const { status, stdout, stderr } = spawn([module]);
       if (status !== 0) throw new Error(stderr);
@@ -54,37 +61,50 @@ export function writeFile(folder: string, path: string, text: string): void {
   writeFileSync(join(folder, path), text);
 }
 
-/** A folder has the packages, as after `npm install`, and the library as it is, or `packed`: as it would be published. */
+const ours = ['zip-loom', 'zip-loom-tools', 'create-zip-loom'] as const;
+
+/** A folder has the packages, as after `npm install`, and ours as they are, or `packed`: as they would be published. */
 export function installPackages(folder: string, { packed = false }: { packed?: boolean } = {}): void {
   const packages = join(folder, 'node_modules');
   mkdirSync(packages);
   for (const name of readdirSync('node_modules'))
-    if (!name.startsWith('.')) symlinkSync(resolve('node_modules', name), join(packages, name));
-  if (!packed) symlinkSync(resolve('.'), join(packages, 'zip-loom'));
-  else {
-    runOrFail('tar', ['-xzf', tarball(), '-C', packages]);
-    renameSync(join(packages, 'package'), join(packages, 'zip-loom'));
-  }
+    if (!name.startsWith('.') && !(packed && ours.some((one) => one === name)))
+      symlinkSync(resolve('node_modules', name), join(packages, name));
+  if (packed)
+    for (const name of ours) {
+      runOrFail('tar', ['-xzf', tarball(name), '-C', packages]);
+      renameSync(join(packages, 'package'), join(packages, name));
+    }
   mkdirSync(join(packages, '.bin'));
   for (const [name, file] of [
-    ['zip-loom', 'zip-loom/dist/cli/main.js'],
+    ['zip-loom', 'zip-loom/dist/command/main.js'],
+    ['create-zip-loom', 'create-zip-loom/dist/main.js'],
     ['tsc', 'typescript/bin/tsc'],
     ['tsx', 'tsx/dist/cli.mjs'],
   ] as const)
     symlinkSync(join('..', file), join(packages, '.bin', name));
 }
 
-let made: string | undefined;
-
-/** The library as it would be published, packed once for a file of tests. */
-export function tarball(): string {
-  if (made !== undefined) return made;
-  const folder = mkdtempSync(join(tmpdir(), 'zip-loom-packed-'));
-  process.once('exit', () => rmSync(folder, { recursive: true, force: true }));
-  const packed = runOrFail('npm', ['pack', '--json', '--ignore-scripts', '--pack-destination', folder]);
-  const [{ filename }] = JSON.parse(packed.stdout) as [{ filename: string }];
-  made = join(folder, filename);
-  return made;
+/**
+ * A package as it would be published: packed once for a build, whichever file of tests asks first.
+ * @returns the path of its archive
+ */
+export function tarball(name: (typeof ours)[number]): string {
+  const place = `packages/${name}`;
+  const { version } = JSON.parse(readFileSync(join(place, 'package.json'), 'utf8')) as { version: string };
+  const { mtimeMs } = statSync(join(place, 'dist'));
+  const folder = resolve('.cache/packed', `${name}-${mtimeMs}`);
+  const file = join(folder, `${name}-${version}.tgz`);
+  if (!existsSync(file)) {
+    // Another file of tests may be at it too: whole archives alone are put there.
+    const draft = mkdtempSync(join(tmpdir(), 'zip-loom-packed-'));
+    runOrFail('npm', ['pack', '--ignore-scripts', '--pack-destination', draft, `./${place}`]);
+    mkdirSync(folder, { recursive: true });
+    cpSync(join(draft, basename(file)), `${file}.${process.pid}`);
+    renameSync(`${file}.${process.pid}`, file);
+    rmSync(draft, { recursive: true });
+  }
+  return file;
 }
 
 function runOrFail(name: string, args: readonly string[]) {

@@ -51,7 +51,7 @@ export interface Site {
 
 /** @param random decides how long each answer takes */
 export async function openSite(random: Random): Promise<Site> {
-  const client = readFileSync('dist/client.min.js');
+  const client = readFileSync('packages/zip-loom/dist/client.min.js');
   const state: State = { removed: new Set(), sent: [], draft: '', saved: 0 };
   let loom = await createLoom({ sources, secret, logger: quietLogger });
   let open = 0;

@@ -1,0 +1,66 @@
+/** What a new project is to be like. */
+import { parseArgs } from 'node:util';
+import { Refusal } from './refusal.ts';
+
+const servers = ['hono', 'node', 'express'] as const;
+
+export interface StarterSettings {
+  /** As npm takes it. */
+  name: string;
+  server: (typeof servers)[number];
+  /** Whether it is in TypeScript. */
+  isTyped: boolean;
+  /** Of zip-loom. */
+  version: string;
+}
+
+/** What somebody asks for. */
+export interface Settings extends Pick<StarterSettings, 'server' | 'isTyped'> {
+  /** As it was given. */
+  folder: string;
+  /** Whether files that are there are written over. */
+  isForced: boolean;
+}
+
+export const help = `Usage: npm create zip-loom <folder> [-- options]
+
+Writes a small running site: pages, a layout, a form, a region, styles and tests.
+
+Options:
+  --server <server>  what answers requests: hono (the default), node or express
+  --js               JavaScript in place of TypeScript
+  --force            write over files that are there
+
+Examples:
+  npm create zip-loom my-site
+  npm create zip-loom my-site -- --server express --js`;
+
+/** Reads the words behind the command. @throws {Refusal} for words that are not understood */
+export function settingsOf(words: string[]): Settings | 'help' {
+  const { values, positionals } = parsed(words);
+  const [folder, ...others] = positionals;
+  if (values.help) return 'help';
+  const server = servers.find((one) => one === values.server);
+  if (server === undefined)
+    throw new Refusal(`There is no server “${values.server}”. Choose one: --server ${servers.join(', --server ')}`);
+  if (folder === undefined || others.length > 0)
+    throw new Refusal('Name one folder for the new site: npm create zip-loom my-site');
+  return { folder, server, isTyped: !values.js, isForced: values.force };
+}
+
+function parsed(words: string[]) {
+  try {
+    return parseArgs({
+      args: words,
+      allowPositionals: true,
+      options: {
+        server: { type: 'string', default: 'hono' },
+        js: { type: 'boolean', default: false },
+        force: { type: 'boolean', default: false },
+        help: { type: 'boolean', short: 'h', default: false },
+      },
+    });
+  } catch (error) {
+    throw new Refusal(`${(error as Error).message}\n\n${help}`);
+  }
+}

@@ -1,0 +1,7 @@
+/** How commands speak: to people in lines, to programs in JSON. */
+export { colours } from './colours.ts';
+export { commandDiagnostic } from './diagnostics.ts';
+export { errorText } from './error-text.ts';
+export { kilobytes } from './kilobytes.ts';
+export { type Streams, Terminal } from './terminal.ts';
+export { inOurWords } from './wording.ts';

@@ -1,0 +1,8 @@
+/** Which zip-loom-tools this is. */
+import { createRequire } from 'node:module';
+
+/** The version of this package: that of the library which it belongs to. */
+export function versionOf(): string {
+  const { version } = createRequire(import.meta.url)('zip-loom-tools/package.json') as { version: string };
+  return version;
+}
