@@ -9,7 +9,7 @@ let client: LanguageClient | undefined;
 export async function activate(context: ExtensionContext): Promise<void> {
   const module = serverScript(context.extensionPath);
   if (module === undefined) {
-    void window.showWarningMessage('Zip Loom is not installed in this folder: run “npm install zip-loom”.');
+    void window.showWarningMessage('Zip Loom is not installed in this folder: run “npm install zip-loom” and “npm install --save-dev zip-loom-tools”.');
     return;
   }
   client = new LanguageClient(
@@ -38,6 +38,7 @@ function serverScript(extensionPath: string): string | undefined {
   return [
     ...(chosen ? [chosen] : []),
     ...folders.map((folder) => join(folder, 'node_modules/zip-loom/dist/command/main.js')),
-    join(extensionPath, '../cli/main.js'),
+    // Both packages are installed beside each other.
+    join(extensionPath, '../../../zip-loom/dist/command/main.js'),
   ].find(existsSync);
 }

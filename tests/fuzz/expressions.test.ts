@@ -7,11 +7,11 @@ import ts from 'typescript-5';
 
 /** Rooms that run in servers and browsers, and those that read pages of others. */
 const rooms =
-  /^(?:analysis\/(?:adopting|formatting|markup|repeats)|channels|client\w*|client-\w+|compiler|diagnostics|forms|http|language|loom|node|page|protocol|redis|runtime|s3|security|testing|updates|vite)\//;
+  /^(?:zip-loom\/src\/(?:channels|client\w*|client-\w+|compiler|diagnostics|forms|http|kernel|language|loom|node|protocol|redis|render|s3|security|testing|updates|vite)|zip-loom-tools\/src\/analysis\/(?:adopting|formatting|markup|repeats))\//;
 
 /** Expressions that the checker cannot clear, by file and start: each with the reason why it stays. */
 const cleared: ReadonlyArray<readonly [file: string, start: string, reason: string]> = [
-  ['node/source-maps.ts', '((?:file:', 'a line of a stack that was cut at 5,000 characters'],
+  ['zip-loom/src/node/source-maps.ts', '((?:file:', 'a line of a stack that was cut at 5,000 characters'],
 ];
 
 interface Written {
@@ -22,7 +22,7 @@ interface Written {
 }
 
 function expressionsOf(file: string): Written[] {
-  const text = readFileSync(join('src', file), 'utf8');
+  const text = readFileSync(join('packages', file), 'utf8');
   const tree = ts.createSourceFile(file, text, ts.ScriptTarget.Latest);
   const found: Written[] = [];
   const visit = (node: ts.Node): void => {
@@ -37,7 +37,7 @@ function expressionsOf(file: string): Written[] {
   return found;
 }
 
-const files = readdirSync('src', { recursive: true, encoding: 'utf8' }).filter(
+const files = readdirSync('packages', { recursive: true, encoding: 'utf8' }).filter(
   (file) => file.endsWith('.ts') && rooms.test(file),
 );
 

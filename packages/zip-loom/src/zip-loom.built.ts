@@ -10,5 +10,6 @@ export {
   type Loom,
   type RenderOptions,
   type RespondOptions,
+  type SettledOptions,
   type StreamOptions,
 } from './loom/index.ts';

@@ -1,20 +1,41 @@
 /** What `zip-loom` has everywhere. */
 
-export { type CallSite, LoomError, TemplateError } from './diagnostics/index.ts';
+export {
+  type CallSite,
+  type Diagnostic,
+  type DiagnosticCode,
+  type DiagnosticError,
+  LoomError,
+  type Position,
+  type RenderError,
+  type Severity,
+  type Span,
+  type TemplateDiagnostic,
+  TemplateError,
+  type TemplateErrorDetails,
+} from './diagnostics/index.ts';
 export type { ServerObjects } from './http/index.ts';
 export {
+  type BuiltTemplate,
   type BuiltTemplates,
+  type Helpers,
+  type LoadedTemplate,
   type LoomContext,
+  type MakeHelpers,
   type TrustedMarkup,
   type TrustedURL,
   trustedHTML,
   trustedURL,
 } from './kernel/index.ts';
 export {
+  type AnyReadable,
   type AssetFiles,
   type Changes,
   type ChangesOptions,
   type ChangesSource,
+  type DataArgument,
+  type DataArguments,
+  type DataOf,
   type ErrorPageOptions,
   type Exchange,
   type FieldsOptions,
@@ -23,6 +44,7 @@ export {
   type Logger,
   type Loom,
   type LoomMode,
+  type NamesOf,
   type PageName,
   type Pages,
   type PageToShow,
@@ -31,6 +53,7 @@ export {
   type PolicyOption,
   type Problems,
   put,
+  type ReadOptions,
   type RedirectOptions,
   type RenderOptions,
   type RespondOptions,
@@ -39,8 +62,19 @@ export {
   remove,
   type SendOrder,
   type SentFields,
+  type SentOf,
+  type StaticPageName,
   type StreamOptions,
   type TemplateName,
+  type Verification,
 } from './loom/index.ts';
-export { effectiveMethod, withEffectiveMethod } from './security/index.ts';
-export type { Change } from './updates/index.ts';
+export {
+  effectiveMethod,
+  type Flash,
+  type FlashAction,
+  withEffectiveMethod,
+} from './security/index.ts';
+export type {
+  Change,
+  Content,
+} from './updates/index.ts';

@@ -2,6 +2,7 @@
 export {
   type Application,
   createVisitor,
+  type FetchHandler,
   type FormValue,
   type FormValues,
   type Page,

@@ -18,7 +18,7 @@ import {
   type Reply,
   ReplyHeaders,
 } from '../http/index.ts';
-import { channelDoor, type Exchange, type PublicationPlace, readerKey } from '../loom/index.ts';
+import { doorOf, type Exchange, type PublicationPlace, readerOf } from '../loom/index.ts';
 import { provenance } from '../security/index.ts';
 import { Change } from '../updates/index.ts';
 import { Connection } from './connection.ts';
@@ -86,7 +86,7 @@ export function createChannels(options: ChannelsOptions): Channels {
   assertArgument('createChannels', 'broker', options?.broker, withMethods('a broker', 'publish', 'listen', 'since'));
   const { loom, broker, path = '/channels', heartbeat = 20_000, backlog = 1_000_000 } = options;
   const { maximumConnections = 20_000, maximumPerVisitor = 30, retryAfter = 5000 } = options;
-  const door = loom[channelDoor];
+  const door = doorOf(loom);
   door.join({ path, position: () => broker.position() });
   const listeners = new Map<string, Set<Connection>>();
   const connections = new Set<Connection>();
@@ -164,7 +164,7 @@ export function createChannels(options: ChannelsOptions): Channels {
     for (const [channel, position] of wanted)
       if ((await authorize(channel, exchange)) === true) allowed.set(channel, position);
     if (allowed.size === 0) return refusal(403, 'None of these channels is open.');
-    const visitor = exchange[readerKey];
+    const visitor = readerOf(exchange);
     // Without a session or an address nobody can be told from others.
     const hasTooMany = visitor !== '' && (byVisitor.get(visitor) ?? 0) >= maximumPerVisitor;
     if (isClosed || connections.size >= maximumConnections || hasTooMany) {

@@ -1,4 +1,7 @@
 /** `zip-loom/channels`: what happens is seen by everyone who looks. */
+
+export type { PairRequest, PairResponse } from '../http/index.ts';
+export type { PublicationPlace } from '../loom/index.ts';
 export type { Broker, BrokerEvent, Replay } from './broker.ts';
 export { type ChannelStats, type Channels, type ConnectOptions, createChannels } from './channels.ts';
 export { type MemoryBrokerOptions, memoryBroker } from './memory-broker.ts';

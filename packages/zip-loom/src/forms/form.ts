@@ -24,7 +24,7 @@ export interface ReadRequestOptions {
  */
 export type ModelOf<Input> = { readonly [Field in keyof Input]?: ModelValue<Input[Field]> | null | undefined };
 
-type ModelValue<Value> = Value extends boolean
+export type ModelValue<Value> = Value extends boolean
   ? boolean | number | bigint
   : Value extends number
     ? Value | bigint | `${number}`

@@ -46,6 +46,8 @@ export function nodeExchange(
   return loom?.mode === 'development' ? needsAwait(made, 'nodeExchange(…)', exchangeNames) : made;
 }
 
+let newNodeExchange: (exchange: Exchange, incoming: NodeIncoming, res: Outgoing) => NodeExchange;
+
 async function makeExchange(
   loom: Loom,
   req: IncomingMessage | Http2ServerRequest,
@@ -55,13 +57,14 @@ async function makeExchange(
   assertPair('nodeExchange', loom, req, res);
   const incoming = nodeIncoming(req, res, { standardObjects: false, server });
   if (!incoming) throw new LoomError(nodeDiagnostic('unreadable-url'));
-  return new NodeExchange(await loom.exchange(incoming.request), incoming, res);
+  return newNodeExchange(await loom.exchange(incoming.request), incoming, res);
 }
 
-/** What an exchange has, each of which one of Node’s has too. */
-type Member = Exclude<keyof Exchange, symbol>;
+export class NodeExchange implements Record<Exclude<keyof Exchange, symbol>, unknown> {
+  static {
+    newNodeExchange = (...given) => new NodeExchange(...given);
+  }
 
-export class NodeExchange implements Record<Member, unknown> {
   /** What belongs to the request; templates see it as `context`. */
   readonly context: Exchange['context'];
   /** Reads a form that was sent; never rejects for anything that a sender can do. */
@@ -84,7 +87,7 @@ export class NodeExchange implements Record<Member, unknown> {
   private readonly incoming: NodeIncoming;
   private readonly res: Outgoing;
 
-  constructor(exchange: Exchange, incoming: NodeIncoming, res: Outgoing) {
+  private constructor(exchange: Exchange, incoming: NodeIncoming, res: Outgoing) {
     this.exchange = exchange;
     this.incoming = incoming;
     this.res = res;

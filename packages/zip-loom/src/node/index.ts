@@ -1,4 +1,6 @@
 /** What Node adds: folders of templates, configuration files, listeners for its `http` server. */
+
+export type { AssetsOption } from './asset-folder.ts';
 export { type AssetFolder, foldersOf } from './asset-folder.ts';
 export { createBuiltLoom } from './built-loom.ts';
 export { cacheFolder } from './cache-folder.ts';

@@ -14,7 +14,7 @@ export interface FlashMessage {
 }
 
 /** A button beside a message, as one that undoes what was done; with the method `get` a link. */
-interface FlashAction {
+export interface FlashAction {
   label: string;
   /** On this site. */
   url: string;

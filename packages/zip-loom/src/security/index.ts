@@ -1,5 +1,6 @@
 /** Sessions, tokens, sealing, origin checks, cookies, redirects, flash messages. */
 export type { Codes } from './codes.ts';
+export type { FlashAction } from './flash.ts';
 export { type Flash, type FlashMessage, flashMessage } from './flash.ts';
 export { isLocalHost } from './local-host.ts';
 export {

@@ -8,13 +8,13 @@ export type { Document, Element };
 const [{ selectAll }, { Element: ElementNode, isTag, isText }, { parse }, { adapter }] = await fromPackages(
   'zip-loom/testing',
   ['css-select', 'domhandler', 'parse5', 'parse5-htmlparser2-tree-adapter'],
-  () =>
-    Promise.all([
-      import('css-select'),
-      import('domhandler'),
-      import('parse5'),
-      import('parse5-htmlparser2-tree-adapter'),
-    ]),
+  async () =>
+    [
+      await import('css-select'),
+      await import('domhandler'),
+      await import('parse5'),
+      await import('parse5-htmlparser2-tree-adapter'),
+    ] as const,
 );
 
 export function parseDocument(html: string): Document {

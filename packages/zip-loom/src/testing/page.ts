@@ -7,8 +7,21 @@ import { submission } from './submission.ts';
 
 export type Ask = (request: PageRequest, from: Page) => Promise<Page>;
 
+/** Makes a page of an answer. @param site the origin of the site */
+export let newPage: (response: Response, html: string, place: PagePlace) => Page;
+
+interface PagePlace {
+  location: URL;
+  site: string;
+  ask: Ask;
+}
+
 /** A page as a test sees it. */
 export class Page {
+  static {
+    newPage = (...given) => new Page(...given);
+  }
+
   /** The status of the answer. */
   readonly status: number;
   /** Where it is after all redirects: path, query and fragment on the site itself, else absolute. */
@@ -21,7 +34,7 @@ export class Page {
   private readonly location: URL;
   private readonly ask: Ask;
 
-  constructor(response: Response, html: string, { location, site, ask }: { location: URL; site: string; ask: Ask }) {
+  private constructor(response: Response, html: string, { location, site, ask }: PagePlace) {
     this.status = response.status;
     this.headers = response.headers;
     this.html = html;

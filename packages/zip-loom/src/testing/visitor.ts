@@ -2,7 +2,7 @@
 import { type Application, handlerOf } from './application.ts';
 import { CookieJar } from './cookies.ts';
 import type { FormValues, SubmitOptions } from './fill.ts';
-import { Page } from './page.ts';
+import { newPage, type Page } from './page.ts';
 import type { PageRequest } from './page-request.ts';
 
 /** Where relative URLs lead. Browsers trust this host as one with TLS. */
@@ -39,14 +39,14 @@ export function createVisitor(application: Application): Visitor {
       jar.take(response);
       const target = response.headers.get('location');
       if (target === null || response.status < 300 || response.status > 399)
-        return new Page(response, await response.text(), { location: url, site: origin, ask });
+        return newPage(response, await response.text(), { location: url, site: origin, ask });
       if (redirects === mostRedirects) throw new Error(`${url.href} redirects round in a circle.`);
       const next = new URL(target, url);
       // A URL keeps its fragment where the redirect names none (Fetch §4.4).
       if (next.hash === '') next.hash = url.hash;
       url = next;
       // Another site is not ours to ask.
-      if (url.origin !== origin) return new Page(response, '', { location: url, site: origin, ask });
+      if (url.origin !== origin) return newPage(response, '', { location: url, site: origin, ask });
       const isPost = method === 'POST' && response.status <= 302;
       if (isPost || (response.status === 303 && method !== 'GET')) [method, body, type] = ['GET', undefined, undefined];
     }

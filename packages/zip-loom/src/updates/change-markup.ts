@@ -9,13 +9,14 @@ import {
   tokenAttribute,
   wrappedAttribute,
 } from '../protocol/index.ts';
-import type { Change } from './change.ts';
+import { actionOf, type Change } from './change.ts';
 
 /**
  * @param html what is put
  * @param mark proves regions in it to be the server’s
  */
-export function changeMarkup({ action }: Change, html: string, mark: string): string {
+export function changeMarkup(change: Change, html: string, mark: string): string {
+  const action = actionOf(change);
   const target = escapeText(action.target);
   if (action.kind === 'remove') return `<template ${removeAttribute}="${target}"></template>\n`;
   if (action.kind === 'reload') return `<template ${reloadAttribute}="${target}"></template>\n`;

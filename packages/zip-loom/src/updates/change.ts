@@ -14,20 +14,37 @@ type Action =
   | { readonly kind: 'remove'; readonly target: string }
   | { readonly kind: 'reload'; readonly target: string };
 
+/** Makes a change. */
+export let newChange: (action: Action) => Change;
+
+/** What a change does. */
+export let actionOf: (change: Change) => Action;
+
 /** One change of the page. Made by `put(…)`, `remove(…)` and `reload(…)`. */
 export class Change {
-  readonly action: Action;
+  static {
+    newChange = (action) => new Change(action);
+    actionOf = (change) => change.#action;
+  }
 
-  constructor(action: Action) {
-    this.action = action;
+  readonly #action: Action;
+
+  private constructor(action: Action) {
+    this.#action = action;
   }
 }
 
+let newContent: (content: PutContent) => Content;
+
 /** Content that still has to be told where it goes. A target is the name of a region, or the id of an element. */
 export class Content {
+  static {
+    newContent = (content) => new Content(content);
+  }
+
   private readonly content: PutContent;
 
-  constructor(content: PutContent) {
+  private constructor(content: PutContent) {
     this.content = content;
   }
 
@@ -62,16 +79,16 @@ export class Content {
   }
 
   private at(place: PutPlace, target: string): Change {
-    return new Change({ kind: 'put', place, target: assertTarget(target), content: this.content });
+    return newChange({ kind: 'put', place, target: assertTarget(target), content: this.content });
   }
 }
 
 /** @throws {LoomError} for what is neither the name of a template nor trusted markup */
 export function contentOf(what: string | TrustedMarkup, data: object = {}): Content {
   const html = typeof what === 'object' && what !== null ? trustedMarkup(what) : undefined;
-  if (html !== undefined) return new Content({ kind: 'markup', html });
+  if (html !== undefined) return newContent({ kind: 'markup', html });
   if (typeof what !== 'string' || what === '') throw new LoomError(updateDiagnostic('invalid-content', {}));
-  return new Content({ kind: 'template', name: what, data });
+  return newContent({ kind: 'template', name: what, data });
 }
 
 /** @throws {LoomError} for what can be neither the name of a region nor an id (HTML §3.2.6) */

@@ -4,7 +4,7 @@ import { watchInspector } from '../client-inspector/index.ts';
 import { pageRegion } from '../protocol/index.ts';
 
 /** The part of Vite’s `import.meta.hot` that is used. */
-interface Hot {
+export interface Hot {
   on(event: string, listener: () => void): void;
 }
 

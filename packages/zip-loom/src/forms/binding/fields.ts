@@ -9,7 +9,7 @@ import type { FormSettings } from '../settings.ts';
 import type { ShownFile } from './files.ts';
 
 /** Which template of a look shows a field. */
-type FieldControl = 'text' | 'long-text' | 'choice' | 'choices' | 'checkbox' | 'file' | 'group' | 'list';
+export type FieldControl = 'text' | 'long-text' | 'choice' | 'choices' | 'checkbox' | 'file' | 'group' | 'list';
 
 /** A whole field, for `<form-field>`, the templates of looks, and parts of one’s own. */
 export interface Field {

@@ -15,14 +15,20 @@ interface RowWords {
   remove(label: string): string;
 }
 
+let newRow: (index: number, path: string, words: RowWords) => Row;
+
 /** A row of a list. */
 export class Row {
+  static {
+    newRow = (...given) => new Row(...given);
+  }
+
   readonly index: number;
   /** `crew[0]` */
   readonly path: string;
   private readonly words: RowWords;
 
-  constructor(index: number, path: string, words: RowWords) {
+  private constructor(index: number, path: string, words: RowWords) {
     this.index = index;
     this.path = path;
     this.words = words;
@@ -67,7 +73,7 @@ export class ShownRows {
     const { length } = this.list(name, path);
     this.lists ??= new Set();
     this.lists.add(name);
-    return Array.from({ length }, (_, index) => new Row(index, `${name}[${index}]`, words));
+    return Array.from({ length }, (_, index) => newRow(index, `${name}[${index}]`, words));
   }
 
   shown(pathOf: (name: string) => Path): Array<{ name: string; rows: string }> {

@@ -15,7 +15,7 @@ export type MessageCode = keyof typeof english;
 export const messageCodes = Object.keys(english) as readonly MessageCode[];
 
 /** Words for some codes. */
-type Wording = Partial<Record<MessageCode, MessageText>>;
+export type Wording = Partial<Record<MessageCode, MessageText>>;
 
 /** Words for all locales, or by locale: `{ de: { required: '…' } }`. */
 export type Messages = Wording | Readonly<Record<string, Wording>>;

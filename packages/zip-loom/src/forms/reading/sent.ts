@@ -15,7 +15,8 @@ import { type AnswerForError, messagesAnswer } from './messages-answer.ts';
 /** How reading ended, as an HTTP status. 200 where everything is right. */
 export type SentStatus = 200 | 400 | 403 | 408 | 409 | 413 | 415 | 422;
 
-interface Common<Name extends string, Model> extends FormView<Model> {
+/** What was sent, as a form to show again and as facts about the sending. */
+export interface SentView<Name extends string, Model> extends FormView<Model> {
   /** The form’s name; tells forms apart that `readOneOf` read. */
   readonly name: Name;
   readonly status: SentStatus;
@@ -38,12 +39,12 @@ interface Common<Name extends string, Model> extends FormView<Model> {
   refuse(field: string, message: string): Refused<Name, Model>;
 }
 
-export interface Accepted<Name extends string, Model, Value> extends Common<Name, Model> {
+export interface Accepted<Name extends string, Model, Value> extends SentView<Name, Model> {
   readonly ok: true;
   readonly value: Value;
 }
 
-export interface Refused<Name extends string, Model> extends Common<Name, Model> {
+export interface Refused<Name extends string, Model> extends SentView<Name, Model> {
   readonly ok: false;
   readonly value: undefined;
 }

@@ -14,7 +14,7 @@ export interface StandardSchema<Input = unknown, Output = Input> {
   };
 }
 
-type ValidationResult<Output> =
+export type ValidationResult<Output> =
   | { readonly value: Output; readonly issues?: undefined }
   | { readonly issues: readonly Issue[] };
 
@@ -23,7 +23,7 @@ export interface Issue {
   readonly path?: ReadonlyArray<PropertyKey | { readonly key: PropertyKey }> | undefined;
 }
 
-interface JSONSchemaOptions {
+export interface JSONSchemaOptions {
   readonly target: 'draft-2020-12' | 'draft-07' | 'openapi-3.0';
   readonly libraryOptions?: Record<string, unknown>;
 }
@@ -33,11 +33,11 @@ export type InputOf<Schema> = Schema extends StandardSchema<infer Input, unknown
 export type OutputOf<Schema> = Schema extends StandardSchema<infer _Input, infer Output> ? WithUploads<Output> : Plain;
 
 /** What a JSON Schema says of a value is not known to the compiler. */
-type Plain = Record<string, unknown>;
+export type Plain = Record<string, unknown>;
 
 /** Files are what was uploaded. */
-type WithUploads<Model> = { [Field in keyof Model]: FileField<Model[Field]> };
-type FileField<Value> = Value extends File ? UploadedFile : Value extends File[] ? UploadedFile[] : Value;
+export type WithUploads<Model> = { [Field in keyof Model]: FileField<Model[Field]> };
+export type FileField<Value> = Value extends File ? UploadedFile : Value extends File[] ? UploadedFile[] : Value;
 
 /** The part of JSON Schema (draft 2020-12) that says something about a control. */
 export interface JSONSchema {

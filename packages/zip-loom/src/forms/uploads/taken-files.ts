@@ -1,7 +1,7 @@
 /** The files that one request has in hand. What no handler has taken goes with it. */
 import type { FileKeeper } from './keeper.ts';
 import type { StoredUpload, UploadInfo } from './store.ts';
-import { UploadedFile, type UploadFacts } from './uploaded-file.ts';
+import { newUploadedFile, type UploadedFile, type UploadFacts } from './uploaded-file.ts';
 
 export class TakenFiles {
   readonly keeper: FileKeeper;
@@ -22,7 +22,7 @@ export class TakenFiles {
   }
 
   add(key: string, upload: StoredUpload, facts: UploadFacts): UploadedFile {
-    const file = new UploadedFile(upload, facts, this.keeper.platform.work);
+    const file = newUploadedFile(upload, facts, this.keeper.platform.work);
     this.taken.set(file, key);
     // Whoever hung up has ended the request already.
     if (this.hasEnded) void this.release();

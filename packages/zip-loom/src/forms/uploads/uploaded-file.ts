@@ -19,8 +19,15 @@ export interface UploadFacts {
   type: string;
 }
 
+/** Makes a file that came with a form. */
+export let newUploadedFile: (upload: StoredUpload, facts: UploadFacts, work: FileWork) => UploadedFile;
+
 /** A file that came with a form: a `File` of the platform that knows what it is and can be kept. */
 export class UploadedFile extends File {
+  static {
+    newUploadedFile = (...given) => new UploadedFile(...given);
+  }
+
   /** The media type by the bytes, as `type`: what the sender said counts for text alone. */
   readonly detectedType: string;
   /** The sender’s name for it without folders, control characters and what systems forbid: a label to show. */
@@ -28,7 +35,7 @@ export class UploadedFile extends File {
   readonly #upload: StoredUpload;
   readonly #work: FileWork;
 
-  constructor(upload: StoredUpload, { name, type }: UploadFacts, work: FileWork) {
+  private constructor(upload: StoredUpload, { name, type }: UploadFacts, work: FileWork) {
     const label = safeName(name);
     super(upload.blob ? [upload.blob] : [], label, { type });
     this.detectedType = type;

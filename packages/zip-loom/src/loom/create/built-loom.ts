@@ -9,7 +9,7 @@ import { type Loom, loomFrom } from './loom.ts';
 import type { LoomMode, LoomOptions } from './options.ts';
 
 /** Options that were settled when the templates were built. */
-type SettledOptions = 'sources' | 'built' | 'pages' | 'elements' | 'assets' | 'base';
+export type SettledOptions = 'sources' | 'built' | 'pages' | 'elements' | 'assets' | 'base';
 
 /** What a loom of built templates is made with. */
 export interface BuiltLoomOptions extends Omit<LoomOptions, SettledOptions> {

@@ -11,7 +11,7 @@ import type { DataArguments, DataOf, PageName, Route, TemplateName } from '../pr
 import { QuietData } from '../render/quiet-data.ts';
 import { Renderer } from '../render/renderer.ts';
 import type { Rendering } from '../render/rendering.ts';
-import { ChannelDoor, channelDoor } from '../respond/channel-door.ts';
+import { ChannelDoor, heldDoor } from '../respond/channel-door.ts';
 import type { Exchange } from '../respond/exchange.ts';
 import type { Answerer, LoomNeeds } from './answering.ts';
 import { assertErrorPage } from './assert-error-page.ts';
@@ -81,8 +81,6 @@ export interface Loom {
   files(): string[];
   /** Whether it is made for work on the site or for visitors. */
   readonly mode: LoomMode;
-  /** For channels. */
-  readonly [channelDoor]: ChannelDoor;
 }
 
 /**
@@ -101,8 +99,8 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
   const door = new ChannelDoor(renderer, answerer.publication, answerer.pair);
   const exchange = answerer.exchanges({ ...needs, renderer, door });
   return {
+    ...heldDoor(door),
     mode,
-    [channelDoor]: door,
     render: async (page: string, data: object = {}, given?: RenderOptions) =>
       textOf(renderer.page(page, data, contextOf('render', given))),
     renderSync: (page: string, data: object = {}, given?: RenderOptions) =>

@@ -13,7 +13,7 @@ export interface Partials {
   readonly [augmented]?: never;
 }
 
-type NamesOf<Known> = Extract<keyof Known, string>;
+export type NamesOf<Known> = Extract<keyof Known, string>;
 
 /** The name of a page; any text while nothing is known of the pages. */
 export type PageName = NamesOf<Pages> extends never ? string : NamesOf<Pages>;
@@ -33,7 +33,7 @@ export type DataArguments<Data, Options> =
   Partial<Data> extends Data ? [data?: Data, options?: Options] : [data: Data, options?: Options];
 
 /** The names of pages that need nothing. */
-type StaticPageName = {
+export type StaticPageName = {
   [Name in PageName]: Partial<DataOf<Name>> extends DataOf<Name> ? Name : never;
 }[PageName];
 

@@ -1,7 +1,7 @@
 /** The text of a change for everybody. */
 import { LoomError } from '../../diagnostics/index.ts';
 import { randomText } from '../../security/index.ts';
-import { type Change, changeMarkup, headMarkup } from '../../updates/index.ts';
+import { actionOf, type Change, changeMarkup, headMarkup } from '../../updates/index.ts';
 import { loomDiagnostic } from '../diagnostics.ts';
 import { publicContext } from './public-context.ts';
 import type { Renderer } from './renderer.ts';
@@ -16,7 +16,7 @@ export type PublicationMaker = (renderer: Renderer, change: Change, place: Publi
 
 /** @throws {TemplateError} for an error in its template, and where that reads what is a visitor’s alone */
 export const publicationText: PublicationMaker = async (renderer, change, { locale, timeZone }) => {
-  const { action } = change;
+  const action = actionOf(change);
   const mark = randomText(6);
   if (action.kind !== 'put') return changeMarkup(change, '', mark);
   const { content } = action;

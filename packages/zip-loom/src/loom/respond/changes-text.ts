@@ -2,8 +2,7 @@
 import type { TextSource } from '../../http/index.ts';
 import { escapeText, nextTask, Recorder } from '../../kernel/index.ts';
 import { endAttribute, headers, pageRegion, wholePageAttribute } from '../../protocol/index.ts';
-import type { Change } from '../../updates/index.ts';
-import { changeMarkup, headMarkup, tokenMarkup } from '../../updates/index.ts';
+import { actionOf, type Change, changeMarkup, headMarkup, tokenMarkup } from '../../updates/index.ts';
 import type { Renderer } from '../render/renderer.ts';
 import { type PageRequest, renderAnswer } from './answer-page.ts';
 import type { ChangeSteps } from './change-steps.ts';
@@ -80,7 +79,7 @@ export class ChangesText implements TextSource {
   }
 
   private async change(change: Change): Promise<string> {
-    const { action } = change;
+    const action = actionOf(change);
     if (action.kind !== 'put') return changeMarkup(change, '', this.mark);
     const { content } = action;
     if (content.kind === 'markup') return changeMarkup(change, content.html, this.mark);

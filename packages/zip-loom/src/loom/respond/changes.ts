@@ -1,6 +1,6 @@
 /** Changes by name as handlers write them, content first: `put('arrival-row', { arrival }).atStartOf('arrivals-rows')`. */
 import type { TrustedMarkup } from '../../kernel/index.ts';
-import { assertTarget, Change, type Content, contentOf } from '../../updates/index.ts';
+import { assertTarget, type Change, type Content, contentOf, newChange } from '../../updates/index.ts';
 import type { DataOf, TemplateName } from '../program/typed-data.ts';
 
 /** The argument after a template’s name, which may be left out where the template takes nothing. */
@@ -24,7 +24,7 @@ export function put(what: string | TrustedMarkup, data?: object): Content {
  * @example remove(`arrival-${id}`)
  */
 export function remove(target: string): Change {
-  return new Change({ kind: 'remove', target: assertTarget(target) });
+  return newChange({ kind: 'remove', target: assertTarget(target) });
 }
 
 /**
@@ -33,7 +33,7 @@ export function remove(target: string): Change {
  * @example reload('watchers')
  */
 export function reload(region: string): Change {
-  return new Change({ kind: 'reload', target: assertTarget(region) });
+  return newChange({ kind: 'reload', target: assertTarget(region) });
 }
 
 /** A page that an answer of changes ends with, or that those are given who run no client. Made by `exchange.page(…)`. */

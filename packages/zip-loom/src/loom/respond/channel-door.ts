@@ -6,11 +6,18 @@ import type { ChannelState, ChannelWatch } from '../development/channel-watch.ts
 import type { PublicationMaker, PublicationPlace } from '../render/publication.ts';
 import type { Renderer } from '../render/renderer.ts';
 
-/** How a loom keeps its door. */
-export const channelDoor: unique symbol = Symbol('zip-loom channels');
+/** Where a loom keeps its door: copies of a loom have it too, and its users do not see it. */
+const channelDoor = Symbol('zip-loom channels');
 
-/** How an exchange says whose it is, to count connections. */
-export const readerKey: unique symbol = Symbol('zip-loom reader');
+/** The part of a loom that holds its door. */
+export function heldDoor(door: ChannelDoor): object {
+  return { [channelDoor]: door };
+}
+
+/** The door of a loom. */
+export function doorOf(loom: object): ChannelDoor {
+  return (loom as { [channelDoor]: ChannelDoor })[channelDoor];
+}
 
 /** Where changes of channels come from. */
 export interface ChannelSource {

@@ -56,7 +56,7 @@ import type { PageRequest } from './answer-page.ts';
 import { awaitedIn } from './awaited-results.ts';
 import { type ChangesSource, type DataArgument, PageToShow } from './changes.ts';
 import { answerChanges, assertedFallback } from './changes-reply.ts';
-import { type ChannelDoor, readerKey } from './channel-door.ts';
+import type { ChannelDoor } from './channel-door.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { ErrorPage } from './failures.ts';
 import type { Languages } from './languages.ts';
@@ -79,8 +79,30 @@ interface PageSettings {
   site: SiteSettings;
 }
 
+/** Makes an exchange. */
+export let newExchange: (
+  incoming: IncomingRequest,
+  context: LoomContext | undefined,
+  visitor: Visitor,
+  settings: PageSettings,
+) => Exchange;
+
+/** Tells readers of channels apart by what the server knows: the session if it was made here, else the address; '' if it knows neither. */
+export let readerOf: (exchange: Exchange) => string;
+
 /** One request and its answer: what was sent is read, checked and answered with a page, a part of it, or a redirect. */
 export class Exchange {
+  static {
+    // What only this library calls is no member: nobody else sees it.
+    newExchange = (...given) => new Exchange(...given);
+    readerOf = (exchange) => {
+      const { mark } = exchange.visitor;
+      if (mark !== '') return `session ${mark}`;
+      const address = clientAddress(exchange.incoming, exchange.site);
+      return address === '' ? '' : `address ${address}`;
+    };
+  }
+
   private readonly ownContext: RequestContext;
   private readonly incoming: IncomingRequest;
   private readonly renderer: Renderer;
@@ -104,7 +126,7 @@ export class Exchange {
   /** Of the page that is written. */
   private recorder: Recorder | undefined;
 
-  constructor(
+  private constructor(
     incoming: IncomingRequest,
     context: LoomContext | undefined,
     visitor: Visitor,
@@ -127,14 +149,6 @@ export class Exchange {
   /** What belongs to the request; templates see it as `context`. */
   get context(): LoomContext {
     return this.ownContext;
-  }
-
-  /** Tells readers apart by what the server knows: the session if it was made here, else the address; '' if it knows neither. */
-  get [readerKey](): string {
-    const { mark } = this.visitor;
-    if (mark !== '') return `session ${mark}`;
-    const address = clientAddress(this.incoming, this.site);
-    return address === '' ? '' : `address ${address}`;
   }
 
   /** The request, as it came. */

@@ -18,7 +18,7 @@ import type { Renderer } from '../render/renderer.ts';
 import type { IdempotencyStore } from '../submission/idempotency.ts';
 import { answerDiagnostic } from './answer-diagnostics.ts';
 import type { ChannelDoor } from './channel-door.ts';
-import { Exchange } from './exchange.ts';
+import { type Exchange, newExchange } from './exchange.ts';
 import type { FailurePage } from './failure-page.ts';
 import type { ErrorPage } from './failures.ts';
 import type { Languages } from './languages.ts';
@@ -77,7 +77,7 @@ export function exchangeMaker(
     const make = (own: LoomContext | undefined) => {
       noteTLS(incoming);
       const visitor = new Visitor(incoming, sealer, publicOrigin(incoming, site));
-      return new Exchange(incoming, own, visitor, isForDevelopers(incoming) ? settings : others);
+      return newExchange(incoming, own, visitor, isForDevelopers(incoming) ? settings : others);
     };
     const own = context?.(request, server ? { ...incoming.server, ...server } : incoming.server);
     return isPromise(own) ? Promise.resolve(own).then(make) : make(own);
