@@ -62,7 +62,7 @@ function pageWithPartial() {
   return {
     'entry.js': `import { createBuiltLoom } from 'zip-loom/built';
 import { built } from './templates/partials/berth-card.html';
-const loom = createBuiltLoom({ built });
+const loom = await createBuiltLoom({ built });
 document.body.innerHTML = await loom.partial('berth-card', { berth: { id: 1, name: 'A1', free: true } });
 `,
     'templates/partials/berth-card.html': `<meta (takes berth: { id: number, name: string, free: boolean }, compact = false)>

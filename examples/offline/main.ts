@@ -9,8 +9,8 @@ import { PackingList } from './packing.ts';
 import { tideDays } from './tide-days.ts';
 import configuration from './zip-loom.config.ts';
 
-const loom = createBuiltLoom({ ...configuration, built });
-const harbour = createBuiltLoom({ ...configuration, built: harbourClock });
+const loom = await createBuiltLoom({ ...configuration, built });
+const harbour = await createBuiltLoom({ ...configuration, built: harbourClock });
 const packing = new PackingList();
 const place = (id: string) => document.getElementById(id)!;
 

@@ -34,7 +34,7 @@ test('a build in Chromium gives what a server gives', async () => {
      import { built } from ${JSON.stringify(`${project.folder}/build/templates/index.js`)};
      import { createRandom } from ${JSON.stringify(resolve('examples/harbour/data/random.ts'))};
      import { nastyValue } from ${JSON.stringify(resolve('tests/fuzz/data.ts'))};
-     const loom = createBuiltLoom({ built, logger: false });
+     const loom = await createBuiltLoom({ built, logger: false });
      const random = createRandom(11);
      const rendered = [];
      for (let index = 0; index < ${places.length}; index++)

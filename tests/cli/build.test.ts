@@ -195,7 +195,7 @@ describe('where built templates run', () => {
     const script = bundle(`
       import { createBuiltLoom } from ${JSON.stringify(resolve('packages/zip-loom/dist/zip-loom.built.js'))};
       import { built } from ${JSON.stringify(join(project.folder, 'build/templates/index.js'))};
-      const loom = createBuiltLoom({ built, helpers: { shout: (text) => text.toUpperCase() } });
+      const loom = await createBuiltLoom({ built, helpers: { shout: (text) => text.toUpperCase() } });
       const page = await loom.partial('berths/list', { berths: [{ name: 'A<1>', price: 18.5 }, { name: 'A2', price: 20 }], query: 'a' });
       document.querySelector('main').innerHTML = page;
     `);

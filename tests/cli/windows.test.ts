@@ -55,7 +55,7 @@ test.each([
   [['check', '--no-types', 'templates/pages/staff'], 1],
   [['format'], 0],
   [['trace', 'berths/list', '--lines'], 0],
-  [['new', 'harbour-log', '--js'], 0],
+  [['new', 'page', 'berths/quay'], 0],
   [['adopt', 'prototype', '--out', 'site'], 0],
   [['repeats', 'prototype'], 1],
 ])('zip-loom %j', (args, status) => {

@@ -21,7 +21,7 @@ test('each has its code, its severity and its facts', async () => {
   let count = 0;
   for (const module of modules) {
     const brief = new Map(await cataloguesOf(join('packages/zip-loom/dist/production', module)));
-    for (const [name, whole] of await cataloguesOf(join('src', module.replace('.js', '.ts')))) {
+    for (const [name, whole] of await cataloguesOf(join('packages/zip-loom/src', module.replace('.js', '.ts')))) {
       const make = brief.get(name);
       // What no entry for browsers needs is not there.
       if (make === undefined) continue;

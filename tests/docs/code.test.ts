@@ -135,7 +135,9 @@ async function runInBrowser(name: string) {
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(String(error)));
   await page.goto(pathToFileURL(join(project.folder, 'empty.html')).href);
-  await page.addScriptTag({ path: join(project.folder, 'bundles', name, 'blocks.js') });
+  // A module of a file is refused by browsers, so it stands in the page.
+  const content = readFileSync(join(project.folder, 'bundles', name, 'blocks.js'), 'utf8');
+  await page.addScriptTag({ content, type: 'module' });
   await page.waitForFunction('document.title !== ""', undefined, { timeout: 5_000 }).catch(() => {});
   const ran = Number(await page.title());
   await page.close();

@@ -138,7 +138,7 @@ describe('assets', () => {
       'zip-loom.config.js': "export default { base: '/app/', assets: { folder: 'public', prefix: '/static' } };",
       'run.js': `import { built } from './build/templates/index.js';
 import { createBuiltLoom } from 'zip-loom/built';
-console.log(JSON.stringify(await createBuiltLoom({ built }).render('home')));`,
+console.log(JSON.stringify(await (await createBuiltLoom({ built })).render('home')));`,
     });
   });
   afterAll(() => project.remove());

@@ -14,7 +14,7 @@ describe('createLoom', () => {
     [{ layout: {} }, 'There is no option “layout” of createLoom. Did you mean “layouts”?'],
     [{ helper: {} }, 'Did you mean “helpers”?'],
     [{ timezone: 'UTC' }, 'Did you mean “timeZone”?'],
-    [{ cache: true }, 'There is no option “cache” of createLoom. There are sources,'],
+    [{ cache: true }, 'There is no option “cache” of createLoom. Its options: sources,'],
     [{ mode: 'dev' }, 'The option “mode” of createLoom cannot be “dev”. Give “development” or “production”.'],
     [{ layouts: 'site-layout' }, 'The option “layouts” of createLoom cannot be “site-layout”. Give an object of names'],
     [{ layouts: { '**': 7 } }, 'The option “layouts.**” of createLoom cannot be a number.'],

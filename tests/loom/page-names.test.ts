@@ -31,7 +31,7 @@ describe('when they are built', () => {
       ...Object.fromEntries(Object.entries(sources).map(([path, text]) => [`templates/${path}`, text])),
       'run.js': `import { built } from './build/templates/index.js';
 import { createBuiltLoom } from 'zip-loom/built';
-const loom = createBuiltLoom({ built });
+const loom = await createBuiltLoom({ built });
 console.log(JSON.stringify(await Promise.all(${JSON.stringify(names)}.map((name) => loom.render(name)))));`,
     });
   });

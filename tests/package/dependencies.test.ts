@@ -115,7 +115,7 @@ describe('the library alone', () => {
        const { createLoom } = await import('zip-loom');
        const loom = await createLoom({ sources: {}, secret: '0123456789abcdefghijklmnopqrstuvwxyz', logger: false });
        const exchange = await loom.exchange(new Request('http://localhost/?b=1'));
-       await exchange.read(form, { unprotected: true });`,
+       await exchange.readQuery(form);`,
       'npm install ajv ajv-formats',
     ],
   ])('a missing package is asked for: %#', (code, hint) => {

@@ -1,5 +1,6 @@
 /** The commands that the documentation shows, run one after another in a folder, and what they print. */
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { delimiter, dirname, join, resolve } from 'node:path';
 import { expect } from '@jest/globals';
 import { installPackages } from './projects.ts';
@@ -52,8 +53,10 @@ export function openTerminal(start: string, { ports = 'free' }: { ports?: 'free'
     async run(command, shown) {
       const [name = '', argument = ''] = command.replace(/ +#.*$/, '').split(' ');
       if (name === 'cd') folder = join(folder, argument);
-      else if (command.startsWith('npm install')) installPackages(folder, { packed: true });
-      else if (/^npm run dev|\b(?:node|tsx) server\.|zip-loom gallery/.test(command)) await serve(command, shown);
+      else if (command.startsWith('npm install')) {
+        // All packages are there after the first time.
+        if (!existsSync(join(folder, 'node_modules'))) installPackages(folder, { packed: true });
+      } else if (/^npm run dev|\b(?:node|tsx) server\.|zip-loom gallery/.test(command)) await serve(command, shown);
       else {
         // What npx finds is first in the path; looking for it takes as long as most commands.
         const found = ports === 'free' ? command.replace(/\bnpx /g, '') : command;

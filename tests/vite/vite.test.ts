@@ -17,10 +17,10 @@ export default { logLevel: 'warn', plugins: [zipLoom()], build: { target: 'es202
 import { show } from 'zip-loom/client';
 import { built } from 'zip-loom/templates';
 import { built as part } from './templates/partials/berth-row.html';
-const loom = createBuiltLoom({ built });
+const loom = await createBuiltLoom({ built });
 const draw = async () => {
   show(document.querySelector('#main'), await loom.partial('berth-list', { berths: ['A1', 'B<2>'] }));
-  document.querySelector('#part').innerHTML = await createBuiltLoom({ built: part }).partial('berth-row', { berth: 'C3' });
+  document.querySelector('#part').innerHTML = await (await createBuiltLoom({ built: part })).partial('berth-row', { berth: 'C3' });
 };
 document.addEventListener('loom:templates', draw);
 await draw();
@@ -29,7 +29,7 @@ document.body.dataset.drawn = 'true';
 `,
   'server.js': `import { createBuiltLoom } from 'zip-loom/built';
 import { built } from 'zip-loom/templates';
-export const page = await createBuiltLoom({ built, mode: 'production' }).render('home', { berths: ['A1'] });
+export const page = await (await createBuiltLoom({ built, mode: 'production' })).render('home', { berths: ['A1'] });
 console.log(page);
 `,
   'templates/layouts/plain-frame.html':

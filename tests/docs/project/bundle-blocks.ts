@@ -8,6 +8,7 @@ for (const name of process.argv.slice(2))
     publicDir: false,
     build: {
       outDir: `bundles/${name}`,
-      lib: { entry: `${name}-start.ts`, formats: ['iife'], name: 'blocks', fileName: () => 'blocks.js' },
+      lib: { entry: `${name}-start.ts`, formats: ['es'], fileName: () => 'blocks.js' },
+      rollupOptions: { output: { inlineDynamicImports: true } },
     },
   });

@@ -8,6 +8,6 @@ export const built = builtTemplates;
 export const helpers = {};
 export const berth = { name: 'A1' };
 export const items = ['Fenders'];
-export const loom = createBuiltLoom({ built });
+export const loom = await createBuiltLoom({ built });
 export function begin(): void {}
 export async function arrive(_sent: boolean): Promise<void> {}

@@ -1,7 +1,7 @@
 /** Fixes are written into the files of templates. */
 import { readFileSync } from 'node:fs';
 import { Lines } from 'zip-loom/internal/diagnostics';
-import { writeTemplates } from 'zip-loom/internal/node';
+import { pathOf, writeTemplates } from 'zip-loom/internal/node';
 import { type Fix, withFixes } from '../analysis/index.ts';
 
 /** What was written at a place; the place is that before the change. */
@@ -26,7 +26,7 @@ export function writeFixes(folder: string, fixes: readonly Fix[], sourceOf: (fil
   const places = files.flatMap((file) => {
     const ofFile = fixes.filter(({ diagnostic }) => diagnostic.file === file);
     const source = sourceOf(file);
-    const present = readFileSync(file, 'utf8');
+    const present = readFileSync(pathOf(file), 'utf8');
     const mark = present.startsWith('\ufeff') ? '\ufeff' : '';
     if (present !== mark + source) return [];
     const { text, done } = withFixes(source, ofFile);

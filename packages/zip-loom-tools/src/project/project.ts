@@ -8,6 +8,7 @@ import {
   createLoom,
   createTracingLoom,
   findProject,
+  moduleLoader,
   type NodeLoomOptions,
   type PagePaths,
   pagePaths,
@@ -41,10 +42,7 @@ export class Project {
    * @throws {LoomError} when there is none, or when its configuration cannot be loaded
    */
   static async find(start: string): Promise<Project> {
-    // Whoever asks again wants the configuration as it is now.
-    const { folder, file, options } = await findProject(start, (module) =>
-      createJiti(module, { moduleCache: false }).import(module),
-    );
+    const { folder, file, options } = await findProject(start, moduleLoader(createJiti));
     return new Project(folder, file, options);
   }
 

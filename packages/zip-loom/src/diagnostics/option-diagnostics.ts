@@ -5,7 +5,7 @@ import { didYouMean, type Near } from './nearest.ts';
 const wordings = {
   'unknown-option': worded<{ owner: string; name: string; nearest: Near | undefined; known: readonly string[] }>({
     message: ({ owner, name }) => `There is no option “${name.slice(0, 80)}” of ${owner}.`,
-    hint: ({ nearest, known }) => didYouMean(nearest) ?? `There are ${known.join(', ')}.`,
+    hint: ({ nearest, known }) => didYouMean(nearest) ?? `Its options: ${known.join(', ')}.`,
     examples: [
       { owner: 'createLoom', name: 'layout', nearest: { name: 'layouts', isSure: true }, known: [] },
       { owner: 'redirect', name: 'message', nearest: undefined, known: ['flash', 'status', 'external'] },

@@ -21,6 +21,7 @@ export { type EffectiveMethodOptions, effectiveMethodMiddleware } from './effect
 export { type NodeExchange, nodeExchange } from './exchange.ts';
 export { filesBelow, isPassedOver } from './files-below.ts';
 export { type Handler, type ListenerOptions, type Next, nodeListener } from './listener.ts';
+export { type LoadModule, moduleLoader } from './load-module.ts';
 export { relativeModule, shownPath, startedIn, urlPath } from './module-paths.ts';
 export type { NodeLoomOptions } from './options.ts';
 export { pathOf } from './path-of.ts';

@@ -12,12 +12,17 @@ import type { TemplateError } from '../diagnostics/index.ts';
 import {
   compileProject,
   findProject,
+  type LoadModule,
   type NodeLoomOptions,
   type Project,
   templatesFolder,
   urlPath,
   writeTypesFile,
 } from '../node/index.ts';
+
+/** Vite reads TypeScript, and whoever has the plugin has Vite. */
+const load: LoadModule = async (file) =>
+  (await (await import('vite')).runnerImport<Record<string, unknown>>(file)).module;
 
 export class TemplateProject {
   private readonly start: string;
@@ -36,7 +41,7 @@ export class TemplateProject {
 
   /** @throws {LoomError} where there is no project, or its configuration cannot be loaded */
   static async open(settings: TemplateProjectSettings): Promise<TemplateProject> {
-    return new TemplateProject(await findProject(settings.start), settings);
+    return new TemplateProject(await findProject(settings.start, load), settings);
   }
 
   /** The folder of templates. */
@@ -84,7 +89,7 @@ export class TemplateProject {
 
   /** Takes a changed configuration in. @throws {LoomError} where it cannot be loaded */
   async reopen(): Promise<void> {
-    this.project = await findProject(this.start);
+    this.project = await findProject(this.start, load);
     this.state = undefined;
   }
 

@@ -9,9 +9,9 @@ import { loomOptionTable } from './option-table.ts';
 /**
  * Makes a loom of built templates.
  * @throws {LoomError} for modules of another version, and for helpers that they use and that are missing
- * @example const loom = createBuiltLoom({ built, context });
+ * @example const loom = await createBuiltLoom({ built, context });
  */
-export function createBuiltLoom(given: BuiltLoomOptions): Loom {
+export async function createBuiltLoom(given: BuiltLoomOptions): Promise<Loom> {
   assertOptions('createBuiltLoom', given, loomOptionTable);
   assertArgument('createBuiltLoom', 'option “built”', given?.built, loomOptionTable.built);
   const options = ownOptions(given);
