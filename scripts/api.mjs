@@ -40,7 +40,8 @@ const inside = new Set([
   ],
   ...['augmented', 'bindable', 'html', 'url'],
   ...['Render', 'TemplateFacts'],
-  // `LoomOptions` of zip-loom.
+  // `LoomOptions` of zip-loom, and `BuiltLoomOptions` of zip-loom/built.
+  'BuiltLoomOptionsOnNode',
   'NodeLoomOptions',
 ]);
 const exported = new Set();

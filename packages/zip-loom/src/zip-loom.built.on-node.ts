@@ -1,3 +1,3 @@
 /** `zip-loom/built` under Node: as elsewhere, with Node’s own cryptography. */
-export { createBuiltLoom } from './node/index.ts';
+export { type BuiltLoomOptionsOnNode as BuiltLoomOptions, createBuiltLoom } from './node/index.ts';
 export * from './zip-loom.built.ts';

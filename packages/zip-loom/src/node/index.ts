@@ -2,7 +2,7 @@
 
 export type { AssetsOption } from './asset-folder.ts';
 export { type AssetFolder, foldersOf } from './asset-folder.ts';
-export { createBuiltLoom } from './built-loom.ts';
+export { type BuiltLoomOptionsOnNode, createBuiltLoom } from './built-loom.ts';
 export { cacheFolder } from './cache-folder.ts';
 export { type ClosingOptions, closeOnSignals } from './closing.ts';
 export { type CompiledProject, compileProject } from './compile-project.ts';
