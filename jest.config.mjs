@@ -16,7 +16,7 @@ export default {
     ]),
   ),
   modulePathIgnorePatterns: ['<rootDir>/packages/[^/]+/dist', '<rootDir>/build'],
-  // Whoever waits for a browser leaves its core to others.
-  maxWorkers: availableParallelism() + 1,
+  // One that waits for a browser leaves its core to the other; a third one on two cores makes all of them slower.
+  maxWorkers: Math.max(2, availableParallelism() - 1),
   testTimeout: 60_000,
 };
