@@ -228,7 +228,7 @@ try {
   cpSync('examples/starter', join(folder, 'log'), { recursive: true });
   terminal('adopt', folder, ['adopt prototype --dry-run']);
   terminal('new', folder, [
-    'new harbour-log',
+    `!printf '\\033[1;34m$\\033[0m npm create zip-loom harbour-log\\n'; node ${resolve('packages/create-zip-loom/dist/main.js')} harbour-log; echo`,
     'new page berths/list --project harbour-log',
     'render about --project harbour-log',
   ]);

@@ -85,9 +85,6 @@ describe.each([
       expect(read(`${name}/templates.d.ts`)).toBe(readFileSync('examples/starter/templates.d.ts', 'utf8'));
   });
 
-  // The same code but for its types.
-  if (script === 'js') return;
-
   test('answers', async () => {
     const loader = script === 'ts' ? ['--import', 'tsx'] : [];
     const child = spawn(process.execPath, [...loader, `server.${script}`, '--dev'], {

@@ -1,24 +1,24 @@
-/** What a new project is to be like. */
+/** Choices for a new project. */
 import { parseArgs } from 'node:util';
 import { Refusal } from './refusal.ts';
 
 const servers = ['hono', 'node', 'express'] as const;
 
 export interface StarterSettings {
-  /** As npm takes it. */
+  /** The package’s name, in the letters that npm takes. */
   name: string;
   server: (typeof servers)[number];
-  /** Whether it is in TypeScript. */
+  /** True for TypeScript, false for JavaScript. */
   isTyped: boolean;
-  /** Of zip-loom. */
+  /** The version of zip-loom. */
   version: string;
 }
 
-/** What somebody asks for. */
+/** The words of the command, read. */
 export interface Settings extends Pick<StarterSettings, 'server' | 'isTyped'> {
-  /** As it was given. */
+  /** The folder’s path, as the developer wrote it. */
   folder: string;
-  /** Whether files that are there are written over. */
+  /** True to write over files that are there. */
   isForced: boolean;
 }
 

@@ -174,7 +174,7 @@ time {
 }
 `;
 
-/** What TypeScript knows of the templates, as `zip-loom types` writes it. */
+/** Types of the templates, as `zip-loom types` writes them. */
 export const types = `// Written by zip-loom from the templates; changes here are lost.
 export {};
 

@@ -1,4 +1,4 @@
-/** Which zip-loom-tools this is. */
+/** The version of the tools. */
 import { createRequire } from 'node:module';
 
 /** The version of this package: that of the library which it belongs to. */

@@ -1,4 +1,4 @@
-/** How commands speak: to people in lines, to programs in JSON. */
+/** The voice of commands: to people in lines, to programs in JSON. */
 export { colours } from './colours.ts';
 export { commandDiagnostic } from './diagnostics.ts';
 export { errorText } from './error-text.ts';

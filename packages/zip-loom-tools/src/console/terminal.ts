@@ -1,4 +1,4 @@
-/** What a command is run with: where, and what it reads and writes. */
+/** The terminal of a command: its folder, what it reads, and what it writes. */
 import { text } from 'node:stream/consumers';
 import { stripVTControlCharacters } from 'node:util';
 import type { TemplateError } from 'zip-loom/internal/diagnostics';
@@ -9,7 +9,7 @@ import { type Progress, showProgress } from './progress.ts';
 
 type Output = NodeJS.WritableStream & { isTTY?: boolean };
 
-/** Where a command runs. */
+/** The folder and the streams of a command. */
 export interface Streams {
   /** The folder that relative paths begin at. */
   cwd: string;
@@ -64,7 +64,7 @@ export class Terminal {
     this.tell(errorText(error, hint));
   }
 
-  /** What stands in standard input, whoever asks. */
+  /** Reads standard input once, however often it is asked for. */
   readInput(): Promise<string> {
     this.input ??= text(this.streams.stdin);
     return this.input;

@@ -29,7 +29,7 @@ Options:
 Example:
   zip-loom build --out build/templates`;
 
-/** What the command writes to. */
+/** Streams that the command writes to. */
 interface Output {
   stdout: NodeJS.WritableStream;
   stderr: NodeJS.WritableStream;

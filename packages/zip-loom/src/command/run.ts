@@ -1,4 +1,4 @@
-/** What the library does by itself, `build`, and the way to everything else: the tools, where they are installed. */
+/** The library’s own command, `build`, and the way to all others: the tools, where they are installed. */
 import { createRequire } from 'node:module';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -7,7 +7,7 @@ import { failureText, startedIn, systemErrorText } from '../node/index.ts';
 import { build } from './build.ts';
 import { versionOf } from './version.ts';
 
-/** Where a command runs. */
+/** The folder and the streams of a command. */
 export interface Streams {
   /** The folder that relative paths begin at. */
   cwd: string;
@@ -16,7 +16,7 @@ export interface Streams {
   stderr: NodeJS.WritableStream;
 }
 
-/** What the tools export. */
+/** The exports of the tools. */
 interface Tools {
   run(words: readonly string[], streams: Streams): Promise<number>;
   version: string;

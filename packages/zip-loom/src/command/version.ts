@@ -1,4 +1,4 @@
-/** Which zip-loom this is. */
+/** The version of the library. */
 import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';

@@ -1,4 +1,4 @@
-/** What can be wrong with packages that only some projects need. */
+/** Messages about packages that only some projects need. */
 import { catalogue, worded } from './catalogue.ts';
 
 const wordings = {

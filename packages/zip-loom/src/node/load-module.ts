@@ -5,7 +5,7 @@ import { pathToFileURL } from 'node:url';
 import type { createJiti } from 'jiti';
 import { fromPackages } from '../diagnostics/index.ts';
 
-/** What a module exports by name; the default export as `default`. */
+/** The exports of a module by name; the default export as `default`. */
 type Exports = Readonly<Record<string, unknown>>;
 
 /** Loads a module by its absolute path, as it is now. */

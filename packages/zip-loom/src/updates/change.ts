@@ -17,7 +17,7 @@ type Action =
 /** Makes a change. */
 export let newChange: (action: Action) => Change;
 
-/** What a change does. */
+/** The action of a change. */
 export let actionOf: (change: Change) => Action;
 
 /** One change of the page. Made by `put(…)`, `remove(…)` and `reload(…)`. */
