@@ -7,6 +7,7 @@ import { join, resolve } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
 import { openBrowser } from '../support/browser.ts';
 import { bundle } from '../support/bundle.ts';
+import { runCommand } from '../support/command-line.ts';
 import { makeProject, type Project } from '../support/projects.ts';
 
 const templates = {
@@ -357,6 +358,17 @@ export const templates = [
 //# sourceMappingURL=partials.js.map
 `,
   );
+});
+
+test('the types of templates are the same wherever the command is started', () => {
+  const project = makeProject({ 'site/templates/pages/home.html': '<meta (takes a: string)>\n<p>${a}</p>\n' });
+  const types = () => readFileSync(join(project.folder, 'site/templates.d.ts'), 'utf8');
+  expect(project.loom('types', '--project', 'site').status).toBe(0);
+  const fromAbove = types();
+  rmSync(join(project.folder, 'site/templates.d.ts'));
+  expect(runCommand(join(project.folder, 'site'), ['types']).status).toBe(0);
+  expect([fromAbove, fromAbove.includes('/** templates/pages/home.html */')]).toEqual([types(), true]);
+  project.remove();
 });
 
 describe('types of pages that the project’s TypeScript does not see', () => {

@@ -3,14 +3,16 @@ import type { Parameter } from '../../language/index.ts';
 import type { Compilation } from '../compilation.ts';
 import { isBuiltIn, type Template } from '../set/template.ts';
 
-/**
- * The text of `templates.d.ts`.
- * @param importFrom a module as a template names it, and the template’s file → the module as the declarations name it
- */
-export function typeDeclarations(
-  compilation: Compilation,
-  importFrom: (specifier: string, file: string) => string,
-): string {
+/** The names that declarations have for files. */
+export interface DeclaredNames {
+  /** A module as a template names it, and the template’s file → the module as the declarations name it. */
+  importFrom(specifier: string, file: string): string;
+  /** A template’s file → its name in comments. */
+  fileName(file: string): string;
+}
+
+/** The text of `templates.d.ts`. */
+export function typeDeclarations(compilation: Compilation, { importFrom, fileName }: DeclaredNames): string {
   const { pages, partials } = compilation.set;
   // Of several with one name, the one that code gets.
   const callable = [...partials.names()].flatMap((name) => partials.called(name) ?? []);
@@ -18,7 +20,8 @@ export function typeDeclarations(
     [...templates].filter((template) => !isBuiltIn(template)).sort((a, b) => (a.name < b.name ? -1 : 1));
   const entries = (templates: Template[]) =>
     templates.map(
-      (template) => `    /** ${template.tree.file} */\n    '${template.name}': ${dataType(template, importFrom)};\n`,
+      (template) =>
+        `    /** ${fileName(template.tree.file)} */\n    '${template.name}': ${dataType(template, importFrom)};\n`,
     );
   return `// Written by zip-loom from the templates; changes here are lost.
 export {};
