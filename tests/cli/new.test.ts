@@ -154,9 +154,10 @@ describe('a part', () => {
 
   test.each([
     [['partial', 'card'], '“card” cannot be the name of a partial'],
+    [['page'], 'The new page needs a name. Choose one such as berths/list'],
     [['page', '../out'], '“../out” cannot be the name of a page'],
     [['page', 'a b'], '“a b” cannot be the name of a page'],
-    [['model', 'boat'], '“model” is no kind of part'],
+    [['model', 'boat'], '“model” is not a kind of part'],
   ])('%j is refused', (args, message) => {
     const { status, stderr } = project.loom('new', ...args);
     expect([status, stderr]).toEqual([2, expect.stringContaining(message)]);

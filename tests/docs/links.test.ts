@@ -52,7 +52,7 @@ test('paths of the repository that are named are there', () => {
       ([, path = '']) => [page, path] as const,
     ),
   );
-  expect(named.length).toBeGreaterThan(40);
+  expect(named.length).toBeGreaterThan(55);
   expect(named.filter(([, path]) => !existsSync(path))).toEqual([]);
 });
 

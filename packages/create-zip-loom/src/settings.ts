@@ -61,6 +61,10 @@ function parsed(words: string[]) {
       },
     });
   } catch (error) {
-    throw new Refusal(`${(error as Error).message}\n\n${help}`);
+    const { message } = error as Error;
+    const [, name] = /^Unknown option '(.+?)'/.exec(message) ?? [];
+    throw new Refusal(
+      `${name === undefined ? message : `There is no option “${name}”.`} All options: npm create zip-loom -- --help`,
+    );
   }
 }

@@ -55,13 +55,17 @@ const wordings = {
     'Name a folder, as in “zip-loom render --all --out site”.',
   ),
   'invalid-part-name': worded<{ kind: string; name: string; example: string }>({
-    message: ({ kind, name }) => `“${name}” cannot be the name of a ${kind}.`,
+    message: ({ kind, name }) =>
+      name === '' ? `The new ${kind} needs a name.` : `“${name}” cannot be the name of a ${kind}.`,
     hint: ({ kind, example }) =>
       `Choose one such as ${example}${kind === 'partial' ? ': with a hyphen, as a custom element’s' : ''}.`,
-    examples: [{ kind: 'partial', name: 'card', example: 'berth-card' }],
+    examples: [
+      { kind: 'partial', name: 'card', example: 'berth-card' },
+      { kind: 'page', name: '', example: 'berths/list' },
+    ],
   }),
   'unknown-kind': worded<{ kind: string }>({
-    message: ({ kind }) => `“${kind}” is no kind of part, or it has no name.`,
+    message: ({ kind }) => `“${kind}” is not a kind of part.`,
     hint: ({ kind }) =>
       `Name a page, a partial, a layout or a form, as in “zip-loom new page about”. A new site is written by: npm create zip-loom ${/^[\w.-]+$/.test(kind) ? kind : 'my-site'}`,
     examples: [{ kind: 'model' }],

@@ -2,6 +2,5 @@
 export { colours } from './colours.ts';
 export { commandDiagnostic } from './diagnostics.ts';
 export { errorText } from './error-text.ts';
-export { kilobytes } from './kilobytes.ts';
 export { type Streams, Terminal } from './terminal.ts';
 export { inOurWords } from './wording.ts';

@@ -1,6 +1,7 @@
 /** The terminal of a command: its folder, what it reads, and what it writes. */
 import { text } from 'node:stream/consumers';
 import { stripVTControlCharacters } from 'node:util';
+import type { Streams as CommandStreams } from 'zip-loom/internal/command';
 import type { TemplateError } from 'zip-loom/internal/diagnostics';
 import { pathOf } from 'zip-loom/internal/node';
 import { hasColours } from './colours.ts';
@@ -9,11 +10,8 @@ import { type Progress, showProgress } from './progress.ts';
 
 type Output = NodeJS.WritableStream & { isTTY?: boolean };
 
-/** The folder and the streams of a command. */
-export interface Streams {
-  /** The folder that relative paths begin at. */
-  cwd: string;
-  stdin: NodeJS.ReadableStream;
+/** The streams that the library hands over, and what only the tools need. */
+export interface Streams extends CommandStreams {
   stdout: Output;
   stderr: Output;
   /** Ends commands that run until they are ended. */

@@ -4,7 +4,7 @@ import { dirname, join, relative, resolve } from 'node:path';
 import { parseArgs } from 'node:util';
 import { gzipSync } from 'node:zlib';
 import { type BuiltFile, buildFiles, isBuiltIn } from '../compiler/index.ts';
-import { counted, LoomError } from '../diagnostics/index.ts';
+import { counted, kilobytes, LoomError } from '../diagnostics/index.ts';
 import {
   compileProject,
   findProject,
@@ -14,6 +14,7 @@ import {
   urlPath,
   writeTypesFile,
 } from '../node/index.ts';
+import type { Streams } from './streams.ts';
 
 const help = `Usage: zip-loom build [options]
 
@@ -29,14 +30,8 @@ Options:
 Example:
   zip-loom build --out build/templates`;
 
-/** Streams that the command writes to. */
-interface Output {
-  stdout: NodeJS.WritableStream;
-  stderr: NodeJS.WritableStream;
-}
-
 /** Runs the command. @returns the exit code @throws {LoomError} for a project that cannot be read */
-export async function build(words: readonly string[], { stdout, stderr }: Output): Promise<number> {
+export async function build(words: readonly string[], { stdout, stderr }: Streams): Promise<number> {
   const print = (lines: string) => void stdout.write(`${lines}\n`);
   const tell = (lines: string) => void stderr.write(`${lines}\n`);
   const options = optionsOf(words);
@@ -134,9 +129,4 @@ function reportOf(files: BuiltFile[], out: string): string {
   const own = modules.reduce((sum, one) => sum + one.own, 0);
   const bytes = modules.reduce((sum, one) => sum + one.bytes, 0);
   return [...lines, `${counted(own, 'template')},${kilobytes(bytes).padStart(9)} in ${out}`].join('\n');
-}
-
-/** A size for people: `14.6 kB`. */
-function kilobytes(bytes: number): string {
-  return `${(bytes / 1000).toFixed(1)} kB`;
 }

@@ -1,2 +1,3 @@
 /** The command line, as a function. */
-export { run, type Streams } from './run.ts';
+export { run } from './run.ts';
+export type { Streams } from './streams.ts';

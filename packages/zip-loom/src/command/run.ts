@@ -5,16 +5,8 @@ import { pathToFileURL } from 'node:url';
 import { LoomError } from '../diagnostics/index.ts';
 import { failureText, startedIn, systemErrorText } from '../node/index.ts';
 import { build } from './build.ts';
+import type { Streams } from './streams.ts';
 import { versionOf } from './version.ts';
-
-/** The folder and the streams of a command. */
-export interface Streams {
-  /** The folder that relative paths begin at. */
-  cwd: string;
-  stdin: NodeJS.ReadableStream;
-  stdout: NodeJS.WritableStream;
-  stderr: NodeJS.WritableStream;
-}
 
 /** The exports of the tools. */
 interface Tools {
@@ -29,6 +21,7 @@ export async function run(words: readonly string[], streams: Streams): Promise<n
   const command = words[at];
   try {
     if (command === 'build') return await startedIn(streams.cwd, () => build(words.toSpliced(at, 1), streams));
+    if (command === 'help' && words[at + 1] === 'build') return await build(['--help'], streams);
     const tools = await installedTools(streams.cwd);
     if (tools?.version === versionOf()) return await tools.run(words, streams);
     tell(tools === undefined ? withoutTools(command) : withOtherTools(tools.version));

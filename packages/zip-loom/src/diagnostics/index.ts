@@ -1,7 +1,7 @@
 /** What is said about templates, options and data: one diagnostic, its place, the errors that carry it. No dependency. */
 export { catalogue, sentence, worded } from './catalogue.ts';
 export type { DiagnosticCode } from './codes.ts';
-export { counted } from './counted.ts';
+export { counted, kilobytes } from './counted.ts';
 export { type Diagnostic, placed, type Severity, type TemplateDiagnostic } from './diagnostic.ts';
 export type { TemplateErrorDetails } from './errors.ts';
 export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, TemplateError } from './errors.ts';

@@ -1,9 +1,9 @@
 /** What was made of static pages, in words. */
 
-import { counted } from 'zip-loom/internal/diagnostics';
+import { counted, kilobytes } from 'zip-loom/internal/diagnostics';
 import { shownPath } from 'zip-loom/internal/node';
 import type { AdoptedLayout, Adoption, NearMiss } from '../../analysis/index.ts';
-import { colours, kilobytes } from '../../console/index.ts';
+import { colours } from '../../console/index.ts';
 import type { DifferingPage } from './proof.ts';
 import type { Site } from './site.ts';
 import type { FileFate } from './update.ts';

@@ -61,7 +61,7 @@ async function check(terminal: Terminal, files: string[], options: Options, comm
   if (errors.length > 0) terminal.exitCode = 1;
 }
 
-/** What TypeScript has not looked at. */
+/** Tells what TypeScript has not looked at. */
 function tellOfTypes(terminal: Terminal, folder: string, hasTypeScript: boolean): void {
   if (!hasTypeScript) terminal.tell('TypeScript is not installed in this project, so types were not checked.');
   else if (existsSync(join(folder, defaultTypes))) tellUntyped(terminal, folder, defaultTypes);
@@ -101,7 +101,7 @@ function report(terminal: Terminal, errors: TemplateError[], files: number, opti
   }
 }
 
-/** What was written: beside the findings, where those are for a program. */
+/** Tells what was written: beside the findings, where those are for a program. */
 function tellFixes(terminal: Terminal, places: readonly FixedPlace[], { json, sarif: asSARIF }: Options): void {
   const tell = (line: string) => (json || asSARIF ? terminal.tell(line) : terminal.print(line));
   for (const { file, line, column, before, after } of places)
@@ -114,7 +114,7 @@ function tellFixes(terminal: Terminal, places: readonly FixedPlace[], { json, sa
   );
 }
 
-/** Where somebody vouches for a value: each is worth a look. */
+/** Lists the places where a template trusts a value: each is worth a look. */
 function listTrusted(terminal: Terminal, places: ReturnType<ProjectCheck['trusted']>, asJSON: boolean): void {
   if (asJSON) {
     terminal.printJSON(places);

@@ -28,12 +28,12 @@ export function newCommand(terminal: Terminal): Command {
 
 async function create(
   terminal: Terminal,
-  { kind: given, name }: { kind: string; name: string | undefined },
+  { kind: given, name = '' }: { kind: string; name: string | undefined },
   { force = false }: Options,
   command: Command,
 ): Promise<void> {
   const kind = kinds.find((one) => one === given);
-  if (!kind || name === undefined) throw new LoomError(commandDiagnostic('unknown-kind', { kind: given }));
+  if (!kind) throw new LoomError(commandDiagnostic('unknown-kind', { kind: given }));
   const { files, next } = newPart(kind, name, await ownProject(terminal, command));
   for (const file of Object.keys(files)) assertNewFile(file, force);
   for (const [file, text] of Object.entries(files)) {

@@ -1,6 +1,6 @@
-import { counted, messageOf } from 'zip-loom/internal/diagnostics';
+import { counted, kilobytes, messageOf } from 'zip-loom/internal/diagnostics';
 import { shownPath } from 'zip-loom/internal/node';
-import { colours, kilobytes, type Terminal } from '../../console/index.ts';
+import { colours, type Terminal } from '../../console/index.ts';
 import { addressOf, type Project, renderPage, ServedFiles } from '../../project/index.ts';
 import { type LostLink, lostLinks, type SitePage } from './links.ts';
 import { assertSiteFolder, type SiteFiles, writeSite } from './write-site.ts';

@@ -1,9 +1,9 @@
 /** `zip-loom repeats`: markup that stands in several places, largest saving first. */
 import { Command } from 'commander';
-import { counted, LoomError } from 'zip-loom/internal/diagnostics';
+import { counted, kilobytes, LoomError } from 'zip-loom/internal/diagnostics';
 import { shownPath } from 'zip-loom/internal/node';
 import { type Difference, findRepeats, type Repeat, type RepeatPlace } from '../../analysis/index.ts';
-import { colours, commandDiagnostic, kilobytes, type Terminal } from '../../console/index.ts';
+import { colours, commandDiagnostic, type Terminal } from '../../console/index.ts';
 import { assertNewFile, htmlFiles, writeNewFile } from '../../project/index.ts';
 import { ownProject } from '../own-project.ts';
 import { repeatsReport } from './report.ts';

@@ -1,9 +1,8 @@
 /** The page of `repeats --html`. */
-import { counted } from 'zip-loom/internal/diagnostics';
+import { counted, kilobytes } from 'zip-loom/internal/diagnostics';
 import type { TemplateTree } from 'zip-loom/internal/language';
 import { createLoom } from 'zip-loom/internal/node';
 import type { Repeat } from '../../analysis/index.ts';
-import { kilobytes } from '../../console/index.ts';
 
 const sources = {
   'pages/report.html': `<meta (takes title, summary, repeats)><!doctype html>

@@ -2,10 +2,10 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { stripVTControlCharacters } from 'node:util';
 import { Command } from 'commander';
-import { LoomError, TemplateError } from 'zip-loom/internal/diagnostics';
+import { kilobytes, LoomError, TemplateError } from 'zip-loom/internal/diagnostics';
 import { pathOf, shownPath } from 'zip-loom/internal/node';
 import { partsAround, readTrace, type Trace, type TraceEntry, traceTree } from '../../analysis/index.ts';
-import { colours, commandDiagnostic, kilobytes, type Terminal } from '../../console/index.ts';
+import { colours, commandDiagnostic, type Terminal } from '../../console/index.ts';
 import { renderPage, ServedFiles, writeNewFile } from '../../project/index.ts';
 import { ownProject } from '../own-project.ts';
 import { type DataOptions, dataFor, hintAboutData, withDataOptions } from '../page-data.ts';

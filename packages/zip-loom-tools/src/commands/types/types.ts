@@ -6,7 +6,7 @@ import type { Terminal } from '../../console/index.ts';
 import { ownProject } from '../own-project.ts';
 import { isTyped } from './typed-files.ts';
 
-/** Where the types go by default, from the project’s folder. */
+/** The default place of the types, from the project’s folder. */
 export const defaultTypes = 'templates.d.ts';
 
 export function typesCommand(terminal: Terminal): Command {
