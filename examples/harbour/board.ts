@@ -7,7 +7,7 @@ import type { Database } from './data/database.ts';
 /** So many arrivals are on the board of the home page. */
 export const arrivalsOnBoard = 8;
 
-/** Milliseconds before what could not be told is told again. */
+/** Milliseconds before pages are told again to ask for what could not be published. */
 const retryAfter = 1000;
 
 const ports = ['Skerry Head', 'Ellen Sound', 'Marrowick', 'Saltby Quay', 'Far Lantern', 'Oxney Pool', 'Thrift Haven'];
@@ -28,7 +28,9 @@ interface Needs {
 }
 
 export function createBoard({ channels, database, now, logger }: Needs): Board {
-  const { tell } = createTelling(channels, logger);
+  const tell = createTelling(channels, logger);
+  const boards = [reload('arrivals'), reload('arrivals-rows')];
+  const refresh = () => tell('arrivals', boards);
   return {
     async arrive(pause = 0) {
       const id = await boatArrives(database, now(), ports[Math.floor(Math.random() * ports.length)]!, pause);
@@ -37,44 +39,49 @@ export function createBoard({ channels, database, now, logger }: Needs): Board {
       if (!arrival) return;
       const gone = latest.at(arrivalsOnBoard);
       // Each page takes of it what it has a place for.
-      await tell('arrivals', [
+      const changes = [
         put('arrival-line', { arrival, now: now() }).atStartOf('arrivals'),
         put('arrival-row', { arrival }).atStartOf('arrivals-rows'),
         ...(gone ? [remove(`line-${gone.id}`)] : []),
-      ]);
+      ];
+      await tell('arrivals', changes, boards);
+      // Another process may have published a later boat first: the rows would stand in the wrong order.
+      const [last] = await latestArrivals(database, now(), 1);
+      if (last?.id !== id) await refresh();
     },
     async stayAnswered({ id, berthId }) {
       // What a row shows of it depends on who looks.
       await tell('stays', [reload(`stay-${id}`)]);
       await tell(`berth-${berthId}`, [reload('stays')]);
     },
-    refresh: () => tell('arrivals', [reload('arrivals'), reload('arrivals-rows')]),
+    refresh,
   };
 }
 
-/** Publishes in order. What cannot be published now, because the broker is away, is published when it is back: it has happened. */
+/**
+ * Publishes changes. Where the broker cannot be reached, pages reload when it can be: other processes have published meanwhile, so that
+ * the changes themselves would come too late for the order of a list.
+ */
 function createTelling(channels: Channels, logger: Logger | undefined) {
-  const waiting: Array<[channel: string, changes: Change[]]> = [];
-  let isTelling = false;
+  const place = { locale: 'en-GB', timeZone: 'Europe/London' };
+  /** What pages have to load again, by channel. */
+  const missed = new Map<string, Set<Change>>();
 
-  async function tellAll(): Promise<void> {
-    if (isTelling) return;
-    isTelling = true;
+  async function tryAgain(): Promise<void> {
+    const waiting = [...missed];
+    missed.clear();
+    for (const [channel, reloads] of waiting) await publish(channel, [...reloads], [...reloads]);
+  }
+
+  async function publish(channel: string, changes: readonly Change[], reloads: readonly Change[]): Promise<void> {
     try {
-      for (; waiting[0]; waiting.shift())
-        await channels.publish(...waiting[0], { locale: 'en-GB', timeZone: 'Europe/London' });
+      await channels.publish(channel, changes, place);
     } catch (err) {
       logger?.warn({ err }, 'The harbour could not tell what has happened. It tries again.');
-      setTimeout(tellAll, retryAfter).unref();
-    } finally {
-      isTelling = false;
+      if (missed.size === 0) setTimeout(tryAgain, retryAfter).unref();
+      missed.set(channel, new Set([...(missed.get(channel) ?? []), ...reloads]));
     }
   }
 
-  return {
-    tell(channel: string, changes: Change[]): Promise<void> {
-      waiting.push([channel, changes]);
-      return tellAll();
-    },
-  };
+  return (channel: string, changes: readonly Change[], reloads = changes) => publish(channel, changes, reloads);
 }
