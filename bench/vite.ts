@@ -4,7 +4,8 @@ import { cpSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, syml
 import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import { createInterface } from 'node:readline';
-import { chromium, type Page } from 'playwright-core';
+import type { Page } from 'playwright-core';
+import { openBrowser } from '../tests/support/browser.ts';
 import { median } from './support/measure.ts';
 
 const rounds = 15;
@@ -51,13 +52,12 @@ export async function printVite(print: (line: string) => void): Promise<void> {
   mkdirSync(join(folder, 'node_modules'));
   for (const name of readdirSync('node_modules'))
     if (!name.startsWith('.')) symlinkSync(resolve('node_modules', name), join(folder, 'node_modules', name));
-  symlinkSync(resolve('.'), join(folder, 'node_modules/zip-loom'));
   const server = spawn(process.execPath, [resolve('node_modules/jiti/lib/jiti-cli.mjs'), 'examples/harbour/dev.ts'], {
     cwd: folder,
     env: { ...process.env, PORT: String(port), NODE_ENV: 'development' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+  const browser = await openBrowser();
   try {
     await opened(server);
     const page = await browser.newPage();

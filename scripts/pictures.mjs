@@ -11,7 +11,7 @@ import { harbour, run } from './run.mjs';
 import { requirePackages, requirePrograms } from './setup.mjs';
 
 requirePackages();
-requirePrograms(['chromium', 'xvfb', 'xterm', 'imagemagick', 'neovim']);
+requirePrograms(['chromium-headless-shell', 'xvfb', 'xterm', 'imagemagick', 'neovim']);
 const out = resolve('docs/screenshots');
 const wanted = process.argv.slice(2);
 const isWanted = (name) => wanted.length === 0 || wanted.includes(name);
@@ -41,7 +41,7 @@ function start(args, { env = {}, known } = {}) {
 /** How many windows were opened. */
 let windows = 0;
 
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium-headless-shell', args: ['--no-sandbox'] });
 
 async function picture(name, address, { width = 1280, height = 800, dark = false, prepare } = {}) {
   if (!isWanted(name)) return;
