@@ -31,6 +31,7 @@ export default {
         'src/{client,client-uploads}/auto.ts',
         'src/client-inspector/saved.ts',
         'src/command/main.ts',
+        'src/vite/client.ts',
         'src/{channels,client,client-inspector,client-uploads,command,redis,render,s3,vite}/index.ts',
       ],
       project: ['src/**/*.ts'],
