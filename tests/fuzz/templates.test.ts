@@ -122,7 +122,7 @@ describe('extreme templates', () => {
   });
 
   test.each<[string, string, string]>([
-    ['elements', '<p>', '</p>'],
+    ['elements', '<div>', '</div>'],
     ['conditions', '<p (if 1)>', '</p>'],
     ['lists', '<p (for x of [1])>', '</p>'],
     ['calls', '<x-y>', '</x-y>'],
