@@ -14,7 +14,6 @@ export default {
         'tests/docs/project/**/*.ts',
         'tests/support/*.mjs',
         'tests/fuzz/main.ts',
-        'tests/support/bundle.config.ts',
         'extension/extension.mts',
         'examples/*/templates/**/*.samples.ts',
         'examples/handbook/*.mjs',

@@ -13,7 +13,7 @@ import {
 import { act, difference, isQuiet, loss, type Visit } from '../support/model/sequence.ts';
 import { openSite } from '../support/model/site.ts';
 
-const sequences = Number(process.env['SEQUENCES'] ?? 8);
+const sequences = Number(process.env['SEQUENCES'] ?? 4);
 const first = Number(process.env['SEED'] ?? 1);
 
 /** Runs one visit; tells what was wrong in the end. */
