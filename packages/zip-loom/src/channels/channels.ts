@@ -3,6 +3,7 @@ import {
   anyFunction,
   assertArgument,
   assertOptions,
+  describeValue,
   LoomError,
   messageOf,
   someText,
@@ -121,7 +122,7 @@ export function createChannels(options: ChannelsOptions): Channels {
     door.watch?.published(channel);
     const list = changes instanceof Change ? [changes] : changes;
     if (!Array.isArray(list) || !list.every((one) => one instanceof Change))
-      throw new LoomError(channelDiagnostic('invalid-publication', { given: inWords(changes) }));
+      throw new LoomError(channelDiagnostic('invalid-publication', { given: describeValue(changes) }));
     let text = '';
     for (const change of list as readonly Change[]) text += await door.render(change, place);
     try {
@@ -254,9 +255,4 @@ function isChannel(name: unknown): name is string {
 
 function assertChannel(name: unknown): void {
   if (!isChannel(name)) throw new LoomError(channelDiagnostic('invalid-channel', { name: String(name) }));
-}
-
-function inWords(value: unknown): string {
-  if (typeof value === 'string') return 'A text';
-  return value === null || value === undefined ? String(value) : `A value of type ${typeof value}`;
 }

@@ -8,9 +8,9 @@ const wordings = {
     examples: [{ name: 'all arrivals' }],
   }),
   'invalid-publication': worded<{ given: string }>({
-    message: ({ given }) => `${given} cannot be published.`,
+    message: ({ given }) => `A publication takes changes, not ${given}.`,
     hint: () => 'Give put(…).atEndOf("…"), remove("…") or reload("…"), or a list of these.',
-    examples: [{ given: 'A text' }],
+    examples: [{ given: '“arrivals”' }],
   }),
   'undelivered-publication': worded<{ channel: string; reason: string }>({
     message: ({ channel, reason }) => `What was published on “${channel}” could not be handed on (${reason}).`,

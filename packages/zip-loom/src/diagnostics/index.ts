@@ -2,6 +2,7 @@
 export { catalogue, sentence, worded } from './catalogue.ts';
 export type { DiagnosticCode } from './codes.ts';
 export { counted, kilobytes } from './counted.ts';
+export { describeValue } from './describe-value.ts';
 export { type Diagnostic, placed, type Severity, type TemplateDiagnostic } from './diagnostic.ts';
 export type { TemplateErrorDetails } from './errors.ts';
 export { type CallSite, DiagnosticError, formatCalls, LoomError, RenderError, TemplateError } from './errors.ts';

@@ -2,6 +2,7 @@
  * Options as callers give them. Each function that takes some has a table of their names and kinds; a name that is not in it, and a
  * value of another kind, is an error at once, with the nearest name and what would be right.
  */
+import { describeValue } from './describe-value.ts';
 import { LoomError } from './errors.ts';
 import { nearest } from './nearest.ts';
 import { optionDiagnostic } from './option-diagnostics.ts';
@@ -22,7 +23,9 @@ export function assertOptions<Options extends object>(
 ): asserts given is Options | undefined {
   if (given === undefined) return;
   if (!anyRecord.holds(given))
-    throw new LoomError(optionDiagnostic('invalid-options', { owner, given: inWords(given), known: namesOf(table) }));
+    throw new LoomError(
+      optionDiagnostic('invalid-options', { owner, given: describeValue(given), known: namesOf(table) }),
+    );
   for (const [name, value] of Object.entries(given as object)) {
     if (!Object.hasOwn(table, name)) throw unknownOption(owner, name, name, namesOf(table));
     if (value !== undefined) assertKind(owner, name, value, table[name as keyof Options]);
@@ -37,7 +40,9 @@ export function assertOptions<Options extends object>(
  */
 export function assertArgument(call: string, what: string, value: unknown, kind: OptionKind): void {
   if (!kind.holds(value))
-    throw new LoomError(optionDiagnostic('invalid-call', { call, what, given: inWords(value), kind: kind.words }));
+    throw new LoomError(
+      optionDiagnostic('invalid-call', { call, what, given: describeValue(value), kind: kind.words }),
+    );
 }
 
 /** @throws {LoomError} for a value of another kind; `path` is where it is, such as `assets.folder` */
@@ -53,7 +58,7 @@ function assertKind(owner: string, path: string, value: unknown, kind: OptionKin
   const [inner, wrong] = kind.each ? (partsOf(value).find(([, one]) => !kind.each?.holds(one)) ?? []) : [];
   if (inner !== undefined && kind.each) assertKind(owner, path + inner, wrong, kind.each);
   throw new LoomError(
-    optionDiagnostic('invalid-option', { owner, name: path, given: inWords(value), kind: kind.words }),
+    optionDiagnostic('invalid-option', { owner, name: path, given: describeValue(value), kind: kind.words }),
   );
 }
 
@@ -71,12 +76,4 @@ function partsOf(value: unknown): Array<[path: string, part: unknown]> {
 
 function namesOf(table: object): string[] {
   return Object.keys(table);
-}
-
-/** What was given, in a few words. Only short texts are repeated: a number may be a secret. */
-function inWords(value: unknown): string {
-  if (typeof value === 'string') return `“${value.length > 40 ? `${value.slice(0, 40)}…` : value}”`;
-  if (value === null || value === undefined || typeof value === 'boolean') return String(value);
-  if (Array.isArray(value)) return 'a list';
-  return typeof value === 'object' ? 'an object' : `a ${typeof value}`;
 }

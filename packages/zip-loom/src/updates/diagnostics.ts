@@ -12,12 +12,12 @@ const wordings = {
     'Write put("arrival-row", { arrival }), or put(trustedHTML(…)) for markup that no visitor can write.',
   ),
   'invalid-change': worded<{ given: string }>({
-    message: ({ given }) => `${given} is no change of the page.`,
+    message: ({ given }) => `The answer takes a list of changes, not ${given}.`,
     hint: ({ given }) =>
       given === 'put(…) alone'
         ? 'Say where it goes: put(…).atEndOf("arrivals-rows"), atStartOf, before, after, inPlaceOf or inside.'
         : 'Give put(…).atEndOf("…"), remove("…") or reload("…"), and at the end perhaps exchange.page(…).',
-    examples: [{ given: 'put(…) alone' }, { given: 'A text' }],
+    examples: [{ given: 'put(…) alone' }, { given: '“arrivals”' }],
   }),
 };
 

@@ -45,7 +45,7 @@ async function compare(
   progress.end();
   const outcomes = compared.map((one) => ({ ...one, outcome: outcomeOf(one, options.ignoreSpace ?? false) }));
   if (options.json) terminal.printJSON(outcomes.map(asData));
-  else terminal.print(inWords(outcomes));
+  else terminal.print(reportOf(outcomes));
   if (areNoneCompared(outcomes) || outcomes.some(({ outcome }) => outcome !== 'same' && outcome !== 'unknown'))
     terminal.exitCode = 1;
 }
@@ -88,7 +88,7 @@ function outcomeOf({ before, after }: Compared, ignoresSpace: boolean): Outcome 
 
 type Told = Compared & { outcome: Outcome };
 
-function inWords(outcomes: readonly Told[]): string {
+function reportOf(outcomes: readonly Told[]): string {
   const blocks = [...differenceBlocks(outcomes), ...outcomes.flatMap((one) => blockOf(one) ?? [])];
   const unknown = outcomes.filter(({ outcome }) => outcome === 'unknown');
   const changed = outcomes.filter(({ outcome }) => outcome !== 'same' && outcome !== 'unknown').length;

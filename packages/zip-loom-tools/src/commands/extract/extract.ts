@@ -59,7 +59,7 @@ async function extract(terminal: Terminal, place: string, options: Options, comm
   const progress = terminal.progress('Rendering');
   const compared = await comparePages(project, [before, after], progress.tell);
   progress.end();
-  terminal.print(inWords(made, compilation));
+  terminal.print(reportOf(made, compilation));
   terminal.print(`\n${proofInWords(compared)}`);
   if (compared.some(isChanged)) terminal.exitCode = 1;
   else if (options.write) {
@@ -120,7 +120,7 @@ function newTexts(compilation: Compilation, file: string, selection: Span, optio
   return { texts, places: plan.edits.length };
 }
 
-function inWords({ texts, places }: NewTexts, compilation: Compilation): string {
+function reportOf({ texts, places }: NewTexts, compilation: Compilation): string {
   const blocks = [...texts].map(([path, text], at) =>
     [colours.bold(path), ...differenceLines(at === 0 ? '' : compilation.sourceOf(path), text)].join('\n'),
   );

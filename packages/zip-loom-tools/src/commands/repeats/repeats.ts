@@ -52,12 +52,12 @@ async function repeats(
   const bytes = trees.reduce((sum, { source }) => sum + Buffer.byteLength(source), 0);
   if (report !== undefined) writeNewFile(report, await repeatsReport(found, { trees, bytes }), true);
   if (options.json) terminal.printJSON(found);
-  else terminal.print(inWords(found, { files: trees.length, bytes, least }));
+  else terminal.print(reportOf(found, { files: trees.length, bytes, least }));
   if (report !== undefined && !options.json) terminal.print(`Written to ${shownPath(report)}.`);
   if (found.length > 0) terminal.exitCode = 1;
 }
 
-function inWords(
+function reportOf(
   found: readonly Repeat[],
   { files, bytes, least }: { files: number; bytes: number; least: number },
 ): string {

@@ -51,7 +51,7 @@ async function listSamples(terminal: Terminal, options: Options, command: Comman
       },
   );
   if (options.json) terminal.printJSON(told);
-  else terminal.print(inWords(told));
+  else terminal.print(reportOf(told));
   if (told.some(({ problem }) => problem !== undefined)) terminal.exitCode = 1;
 }
 
@@ -106,7 +106,7 @@ async function tryOut(told: ReadonlyMap<Template, Told>, project: Project): Prom
   }
 }
 
-function inWords(told: readonly Told[]): string {
+function reportOf(told: readonly Told[]): string {
   const width = Math.max(0, ...told.map(({ template }) => template.length));
   const lines = told.map(({ template, samples, written, problem }) => {
     const what = written === undefined ? samples.join(', ') || colours.dim('no sample') : `written to ${written}`;

@@ -1,5 +1,5 @@
 /** The changes of a handler, taken one by one at the pace of whoever reads. */
-import { LoomError } from '../../diagnostics/index.ts';
+import { describeValue, LoomError } from '../../diagnostics/index.ts';
 import { Change, Content, updateDiagnostic } from '../../updates/index.ts';
 import { type ChangesSource, PageToShow } from './changes.ts';
 
@@ -58,14 +58,7 @@ function notAChange(value: unknown): LoomError {
     value instanceof Content
       ? 'put(…) alone'
       : value instanceof Change
-        ? 'A single change, without a list,'
-        : inWords(value);
+        ? 'one change without a list'
+        : describeValue(value);
   return new LoomError(updateDiagnostic('invalid-change', { given }));
-}
-
-function inWords(value: unknown): string {
-  if (typeof value === 'string') return 'A text';
-  if (value instanceof Promise) return 'A promise, which is not waited for,';
-  if (value === null || value === undefined) return `${value}`;
-  return `A value of type ${typeof value}`;
 }

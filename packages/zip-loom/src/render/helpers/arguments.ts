@@ -2,7 +2,7 @@
  * What helpers are given, looked at before it is printed: in development a mistake is an error at its place, visitors see the page
  * without the value, and the log has the place. `null` always means that there is nothing to print.
  */
-import { type Diagnostic, RenderError } from '../../diagnostics/index.ts';
+import { type Diagnostic, describeValue, RenderError } from '../../diagnostics/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
 import { plain } from '../text.ts';
 
@@ -23,7 +23,7 @@ export class HelperArguments {
     if (value === null || value === '') return undefined;
     // `Intl` reads the text itself, with all of its digits (ECMA-402 §15.5.16, ToIntlMathematicalValue).
     if (typeof value === 'string' && /^-?\d+(?:\.\d+)?$/.test(value)) return value as unknown as number;
-    this.fault(written, `${inWords(value)} is not a number`);
+    this.fault(written, `${describeValue(value)} is not a number`);
     return undefined;
   }
 
@@ -31,7 +31,7 @@ export class HelperArguments {
   moment(value: unknown): Date | undefined {
     if (value === null || value === '') return undefined;
     const moment = momentOf(value);
-    if (!moment) this.report(renderDiagnostic('invalid-date', { value: inWords(value) }));
+    if (!moment) this.report(renderDiagnostic('invalid-date', { value: describeValue(value) }));
     return moment;
   }
 
@@ -39,7 +39,7 @@ export class HelperArguments {
   word<Word extends string>(value: unknown, words: readonly Word[], usual: Word, written: string): Word {
     if (value === undefined) return usual;
     const found = words.find((word) => word === value);
-    if (found === undefined) this.fault(written, `${inWords(value)} is none of ${words.join(', ')}`);
+    if (found === undefined) this.fault(written, `${describeValue(value)} is none of ${words.join(', ')}`);
     return found ?? usual;
   }
 
@@ -50,24 +50,6 @@ export class HelperArguments {
 
   private report(diagnostic: Diagnostic): void {
     this.onFault(new RenderError(diagnostic));
-  }
-}
-
-/** What was given, in a few words. */
-export function inWords(value: unknown): string {
-  switch (typeof value) {
-    case 'string':
-      return `“${value.slice(0, 40)}”`;
-    case 'number':
-    case 'bigint':
-    case 'boolean':
-    case 'undefined':
-      return String(value);
-    case 'object':
-      if (value === null) return 'null';
-      return Array.isArray(value) ? 'a list' : value instanceof Date ? 'a Date that is none' : 'an object';
-    default:
-      return `a ${typeof value}`;
   }
 }
 

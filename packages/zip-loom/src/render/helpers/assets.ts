@@ -1,8 +1,8 @@
 /** URLs of the project’s own files. */
-import { RenderError } from '../../diagnostics/index.ts';
+import { describeValue, RenderError } from '../../diagnostics/index.ts';
 import { assetPath } from '../../kernel/index.ts';
 import { renderDiagnostic } from '../diagnostics.ts';
-import { HelperArguments, inWords, type OnFault } from './arguments.ts';
+import { HelperArguments, type OnFault } from './arguments.ts';
 
 /**
  * The helper `asset(path)`.
@@ -18,7 +18,7 @@ export function assetHelper(
   const given = new HelperArguments(onFault);
   return (path) => {
     if (typeof path !== 'string') {
-      given.fault("asset('img/tern.png')", `${inWords(path)} is not a path`);
+      given.fault("asset('img/tern.png')", `${describeValue(path)} is not a path`);
       return '';
     }
     const named = assetPath(path);

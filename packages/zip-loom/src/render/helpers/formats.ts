@@ -1,8 +1,8 @@
 /** Dates, numbers and lists in the reader’s language, through `Intl` (ECMA-402). */
 
-import { messageOf } from '../../diagnostics/index.ts';
+import { describeValue, messageOf } from '../../diagnostics/index.ts';
 import { Shelf } from '../../kernel/index.ts';
-import { HelperArguments, inWords, isDayAlone, isTimeAlone, itemsOf, type OnFault } from './arguments.ts';
+import { HelperArguments, isDayAlone, isTimeAlone, itemsOf, type OnFault } from './arguments.ts';
 
 /** How the reader writes dates and numbers. */
 export interface LocaleSettings {
@@ -130,7 +130,7 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnF
       if (found === undefined) return '';
       // ECMA-402 §6.3.1, IsWellFormedCurrencyCode
       if (currencies.has(of) || (typeof of === 'string' && /^[a-z]{3}$/i.test(of))) return currency(of).format(found);
-      given.fault(written, `${inWords(of)} is not the code of a currency`);
+      given.fault(written, `${describeValue(of)} is not the code of a currency`);
       return plainNumber(found);
     },
     /** `percent(0.25)`: 25%. */
@@ -160,7 +160,7 @@ export function formatHelpers({ locale, timeZone }: LocaleSettings, onFault: OnF
       if (items === null) return '';
       const found = itemsOf(items);
       const kind = given.word(type, listTypes, 'conjunction', written);
-      if (!found) given.fault(written, `${inWords(items)} is not a list`);
+      if (!found) given.fault(written, `${describeValue(items)} is not a list`);
       if (!found) return typeof items === 'string' ? items : '';
       return formatters.lists.get(`${locale} ${kind}`, () => new Intl.ListFormat(locale, { type: kind })).format(found);
     },

@@ -1,7 +1,8 @@
 /** The functions that every template may call. */
 
+import { describeValue } from '../../diagnostics/index.ts';
 import { trustedHTML, trustedURL } from '../../kernel/index.ts';
-import { HelperArguments, inWords, type OnFault } from './arguments.ts';
+import { HelperArguments, type OnFault } from './arguments.ts';
 import { assetHelper } from './assets.ts';
 import { formatHelpers, type LocaleSettings } from './formats.ts';
 import { json, truncate } from './texts.ts';
@@ -27,9 +28,9 @@ export function createHelpers(
     asset: assetHelper(files, onFault, base),
     withQuery: (url: URL | string, changes: Record<string, unknown>) => {
       const written = 'withQuery(context.url, { page: 2 })';
-      if (typeof url !== 'string' && !(url instanceof URL)) given.fault(written, `${inWords(url)} is not a URL`);
+      if (typeof url !== 'string' && !(url instanceof URL)) given.fault(written, `${describeValue(url)} is not a URL`);
       if (typeof changes !== 'object' || changes === null)
-        given.fault(written, `${inWords(changes)} is no object of changes`);
+        given.fault(written, `${describeValue(changes)} is no object of changes`);
       return withQuery(url ?? '', changes ?? {});
     },
     urlPath: (...segments: unknown[]) => {
@@ -38,14 +39,14 @@ export function createHelpers(
     },
     /** `pathTo('/boats', boat.id)`: a URL of the site, wherever it is mounted. */
     pathTo: (path: string, ...segments: unknown[]) => {
-      if (typeof path !== 'string') given.fault("pathTo('/boats', boat.id)", `${inWords(path)} is not a path`);
+      if (typeof path !== 'string') given.fault("pathTo('/boats', boat.id)", `${describeValue(path)} is not a path`);
       if (segments.includes(undefined)) given.fault("pathTo('/boats', boat.id)", 'a segment is undefined');
       return pathTo(base, String(path ?? ''), segments);
     },
     json,
     truncate: (text: unknown, length: number) => {
       if (typeof length === 'number' && length >= 0) return truncate(text, length, locale.locale);
-      given.fault('truncate(text, 80)', `${inWords(length)} is not a length`);
+      given.fault('truncate(text, 80)', `${describeValue(length)} is not a length`);
       return truncate(text, Number.POSITIVE_INFINITY, locale.locale);
     },
     trustedHTML: (text: string) => trustedHTML(textOr(text, given, 'trustedHTML(text)')),
