@@ -4,7 +4,7 @@
  */
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join, relative, resolve } from 'node:path';
-import { Extractor, ExtractorConfig, ExtractorLogLevel } from '@microsoft/api-extractor';
+import { CompilerState, Extractor, ExtractorConfig, ExtractorLogLevel } from '@microsoft/api-extractor';
 import { withOptionTables } from './options.mjs';
 import { entryPointOf, referencePage } from './reference.mjs';
 
@@ -50,39 +50,15 @@ const needed = new Map();
 const changed = [];
 /** Functions without an example. */
 const lacking = [];
-for (const { name, types } of entries) {
+// One program of TypeScript for all entries: each would take seconds.
+const compilerState = CompilerState.create(settingsOf(entries[0]), {
+  additionalEntryPoints: entries.map(({ types }) => resolve('packages/zip-loom', types)),
+});
+for (const entry of entries) {
+  const { name } = entry;
   const file = `${name.replaceAll('/', '-')}.api.md`;
-  const config = ExtractorConfig.prepare({
-    configObjectFullPath: undefined,
-    packageJsonFullPath: resolve('packages/zip-loom/package.json'),
-    configObject: {
-      projectFolder: resolve('packages/zip-loom'),
-      mainEntryPointFilePath: resolve('packages/zip-loom', types),
-      compiler: {
-        overrideTsconfig: {
-          compilerOptions: {
-            target: 'es2022',
-            module: 'nodenext',
-            moduleResolution: 'nodenext',
-            skipLibCheck: true,
-            lib: ['es2023', 'dom', 'dom.iterable'],
-            types: ['node'],
-          },
-          files: [resolve('packages/zip-loom', types)],
-        },
-      },
-      apiReport: { enabled: true, reportFileName: file, reportFolder: drafts, reportTempFolder: join(drafts, 'temp') },
-      docModel: { enabled: true, includeForgottenExports: true, apiJsonFilePath: join(drafts, `${file}.json`) },
-      dtsRollup: { enabled: false },
-      tsdocMetadata: { enabled: false },
-      messages: {
-        compilerMessageReporting: { default: { logLevel: 'none' } },
-        extractorMessageReporting: { default: { logLevel: 'none' } },
-        tsdocMessageReporting: { default: { logLevel: 'none' } },
-      },
-    },
-  });
-  Extractor.invoke(config, {
+  Extractor.invoke(settingsOf(entry), {
+    compilerState,
     localBuild: true,
     messageCallback: (message) => {
       message.handled = message.logLevel !== ExtractorLogLevel.Error;
@@ -121,6 +97,41 @@ if (isCheck && changed.length > 0) {
   process.exit(1);
 }
 console.log(isCheck ? 'The entries export what is written down.' : `Written: ${changed.join(', ') || 'nothing new'}`);
+
+/** What is asked of the extractor for an entry. */
+function settingsOf({ name, types }) {
+  const file = `${name.replaceAll('/', '-')}.api.md`;
+  return ExtractorConfig.prepare({
+    configObjectFullPath: undefined,
+    packageJsonFullPath: resolve('packages/zip-loom/package.json'),
+    configObject: {
+      projectFolder: resolve('packages/zip-loom'),
+      mainEntryPointFilePath: resolve('packages/zip-loom', types),
+      compiler: {
+        overrideTsconfig: {
+          compilerOptions: {
+            target: 'es2022',
+            module: 'nodenext',
+            moduleResolution: 'nodenext',
+            skipLibCheck: true,
+            lib: ['es2023', 'dom', 'dom.iterable'],
+            types: ['node'],
+          },
+          files: [resolve('packages/zip-loom', types)],
+        },
+      },
+      apiReport: { enabled: true, reportFileName: file, reportFolder: drafts, reportTempFolder: join(drafts, 'temp') },
+      docModel: { enabled: true, includeForgottenExports: true, apiJsonFilePath: join(drafts, `${file}.json`) },
+      dtsRollup: { enabled: false },
+      tsdocMetadata: { enabled: false },
+      messages: {
+        compilerMessageReporting: { default: { logLevel: 'none' } },
+        extractorMessageReporting: { default: { logLevel: 'none' } },
+        tsdocMessageReporting: { default: { logLevel: 'none' } },
+      },
+    },
+  });
+}
 
 /** What an entry exports, and what its signatures name besides: a local name is marked so in its reference. */
 function noteNames(entry, { members }) {
