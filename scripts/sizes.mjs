@@ -63,7 +63,7 @@ function pageWithPartial() {
     'entry.js': `import { createBuiltLoom } from 'zip-loom/built';
 import { built } from './templates/partials/berth-card.html';
 const loom = await createBuiltLoom({ built });
-document.body.innerHTML = await loom.partial('berth-card', { berth: { id: 1, name: 'A1', free: true } });
+document.body.innerHTML = await loom.renderTemplate('berth-card', { berth: { id: 1, name: 'A1', free: true } });
 `,
     'templates/partials/berth-card.html': `<meta (takes berth: { id: number, name: string, free: boolean }, compact = false)>
 <article class=\${['berth', compact && 'compact']}>

@@ -10,7 +10,7 @@ export default {
   assets: { folder: here('./public'), manifest: here('../../build/harbour/.vite/manifest.json') },
   errorPage: 'error',
   // Links and forms to other paths are found by `zip-loom check`.
-  routes: [
+  paths: [
     '/',
     '/about',
     '/arrivals',

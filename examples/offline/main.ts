@@ -16,12 +16,12 @@ const place = (id: string) => document.getElementById(id)!;
 
 async function showTides(): Promise<void> {
   const now = new Date();
-  show(place('now'), await harbour.partial('tide-clock', { tide: tideNow(now), now }));
-  show(place('tides'), await loom.partial('tide-table', { days: tideDays(now, 7, configuration.timeZone) }));
+  show(place('now'), await harbour.renderTemplate('tide-clock', { tide: tideNow(now), now }));
+  show(place('tides'), await loom.renderTemplate('tide-table', { days: tideDays(now, 7, configuration.timeZone) }));
 }
 
 async function showPacking(): Promise<void> {
-  show(place('packing'), await loom.partial('packing-list', { items: packing.items }));
+  show(place('packing'), await loom.renderTemplate('packing-list', { items: packing.items }));
 }
 
 function showConnection(): void {

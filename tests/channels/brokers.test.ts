@@ -1,6 +1,6 @@
 /** What every broker promises, of each; and what happens to Redis. */
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals';
-import { type Broker, type BrokerEvent, memoryBroker } from 'zip-loom/channels';
+import { type Broker, type BrokerEvent, type BrokerOptions, memoryBroker } from 'zip-loom/channels';
 import { redisBroker } from 'zip-loom/redis';
 import { openRedis, type RedisServer } from '../support/redis-server.ts';
 
@@ -44,14 +44,12 @@ beforeAll(async () => {
 });
 afterAll(() => server?.close());
 
-const openings: Array<[string, (events?: number) => Promise<Opened>]> = [
-  ['memory', async (events) => listening(memoryBroker(events === undefined ? {} : { events }))],
+const openings: Array<[string, (limits?: BrokerOptions) => Promise<Opened>]> = [
+  ['memory', async (limits) => listening(memoryBroker(limits))],
   [
     'redis',
-    async (events) => {
-      const made = listening(
-        redisBroker({ url: server.url, prefix: `test-${prefixes++}`, logger, ...(events ? { events } : {}) }),
-      );
+    async (limits) => {
+      const made = listening(redisBroker({ url: server.url, prefix: `test-${prefixes++}`, logger, ...limits }));
       await comes(() => made.broker.position() !== '0-0');
       return made;
     },
@@ -89,11 +87,15 @@ describe.each(openings)('%s', (_name, open) => {
     expect(await texts(['quiet', before])).toEqual(['', []]);
   });
 
-  test('what is not known any more is said', async () => {
-    const { broker, told } = await open(10);
+  test.each<[string, BrokerOptions]>([
+    ['too much', { events: 10 }],
+    ['too old', { maxAge: 1 }],
+  ])('what is %s is not kept, and that is said', async (_name, limits) => {
+    const { broker, told } = await open(limits);
     const before = broker.position();
     for (let count = 0; count < 500; count++) await broker.publish('mine', `text ${count}`);
     await comes(() => told.length === 500);
+    await new Promise((wait) => setTimeout(wait, 5));
     const { events, lost } = await broker.since(new Map([['mine', before]]));
     expect([events, lost]).toEqual([[], ['mine']]);
     for (const position of ['', 'x', '1-1', '999999999999999-0'])

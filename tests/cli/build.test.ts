@@ -54,7 +54,7 @@ describe('build', () => {
     project.write(
       'main.js',
       `globalThis.Function = globalThis.eval = () => { throw new Error('nothing is evaluated'); };\n${using(
-        `return [await loom.render('berths/list', { berths: ${berths}, query: 'a' }), await loom.render('tree', { node: { name: 'a', inner: [{ name: 'b', inner: [] }] } }), loom.pages(), await loom.partial('note-line', { text: 'x' })];`,
+        `return [await loom.render('berths/list', { berths: ${berths}, query: 'a' }), await loom.render('tree', { node: { name: 'a', inner: [{ name: 'b', inner: [] }] } }), loom.pages(), await loom.renderTemplate('note-line', { text: 'x' })];`,
       )}`,
     );
     expect(project.run('main.js')).toEqual([
@@ -148,12 +148,12 @@ describe('types of pages', () => {
   const code = `import { createLoom } from 'zip-loom';
 const loom = await createLoom({ templates: 'templates' });
 const berths = [{ name: 'A1', price: 18 }];
-export const right = [loom.render('berths/list', { berths }), loom.render('berths/list', { berths, query: 'a' }), loom.partial('note-line', { text: 'x' }), loom.respond(new Request('http://x.test'), 'tree', { node: {} })];
+export const right = [loom.render('berths/list', { berths }), loom.render('berths/list', { berths, query: 'a' }), loom.renderTemplate('note-line', { text: 'x' }), loom.respond(new Request('http://x.test'), 'tree', { node: {} })];
 loom.render('berth/list', { berths });
 loom.render('berths/list');
 loom.render('berths/list', { query: 'a' });
 loom.renderSync('berths/list', { berths: [{ name: 'A1', price: '18' }] });
-loom.partial('note-lines', { text: 'x' });
+loom.renderTemplate('note-lines', { text: 'x' });
 const exchange = await loom.exchange(new Request('http://x.test'));
 exchange.respond('berths/list', { berths, quer: 'a' });
 `;
@@ -197,7 +197,7 @@ describe('where built templates run', () => {
       import { createBuiltLoom } from ${JSON.stringify(resolve('packages/zip-loom/dist/zip-loom.built.js'))};
       import { built } from ${JSON.stringify(join(project.folder, 'build/templates/index.js'))};
       const loom = await createBuiltLoom({ built, helpers: { shout: (text) => text.toUpperCase() } });
-      const page = await loom.partial('berths/list', { berths: [{ name: 'A<1>', price: 18.5 }, { name: 'A2', price: 20 }], query: 'a' });
+      const page = await loom.renderTemplate('berths/list', { berths: [{ name: 'A<1>', price: 18.5 }, { name: 'A2', price: 20 }], query: 'a' });
       document.querySelector('main').innerHTML = page;
     `);
     // Nothing of the compiler comes along.

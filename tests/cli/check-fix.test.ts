@@ -54,7 +54,7 @@ const head = '\ufeff<meta (import { Berth, BoatForm } from "../../model.ts") (ta
 function makePages(pages: typeof cases): Project {
   return makeProject({
     'zip-loom.config.ts':
-      "import { defineConfiguration } from 'zip-loom/node';\nexport default defineConfiguration({ routes: ['/berths', '/boats/:id'] });\n",
+      "import { defineConfiguration } from 'zip-loom/node';\nexport default defineConfiguration({ paths: ['/berths', '/boats/:id'] });\n",
     'tsconfig.json':
       '{ "compilerOptions": { "strict": true, "module": "nodenext", "allowImportingTsExtensions": true, "noEmit": true } }',
     'model.ts':

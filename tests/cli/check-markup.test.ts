@@ -76,7 +76,7 @@ const others = {
   'templates/partials/site-head.html': '<meta charset="utf-8">',
   'templates/partials/elsewhere-part.html': '<p id="elsewhere"></p><p (for x of [1]) id="row-${x}"></p>',
   'templates/partials/lonely-part.html': '<p>nobody</p>',
-  'zip-loom.config.js': "export default { routes: ['/', '/x', '/berths/:id', '/files/*'] };",
+  'zip-loom.config.js': "export default { paths: ['/', '/x', '/berths/:id', '/files/*'] };",
   'src/site.ts': "export const name = 'elsewhere-part';",
 };
 
@@ -158,7 +158,7 @@ test('an id of a partial that a page shows several times', () => {
 
 test('a folder of static pages says where links lead', () => {
   const site = makeProject({
-    'zip-loom.config.js': "export default { routes: 'public' };",
+    'zip-loom.config.js': "export default { paths: 'public' };",
     'public/index.html': 'x',
     'public/about.html': 'x',
     'public/docs/index.html': 'x',
@@ -179,7 +179,7 @@ test('a folder of static pages says where links lead', () => {
       .join('\n'),
   });
   const lost = JSON.parse(site.loom('check', '--no-types', '--json').stdout) as Finding[];
-  site.write('zip-loom.config.js', "export default { routes: 'pubilc' };");
+  site.write('zip-loom.config.js', "export default { paths: 'pubilc' };");
   const { status, stderr } = site.loom('check', '--no-types');
   site.remove();
   expect(lost.map(({ code, line, hint }) => [code, line, hint])).toEqual([

@@ -16,8 +16,8 @@ const templates = {
 };
 
 describe.each([
-  ['views', "pages: 'views'"],
-  ['site/pages', "pages: 'site/pages'"],
+  ['views', "pagesFolder: 'views'"],
+  ['site/pages', "pagesFolder: 'site/pages'"],
   ['pages', ''],
 ])('pages in %s', (folder, option) => {
   let project: Project;

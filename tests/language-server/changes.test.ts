@@ -89,6 +89,27 @@ describe('names in scripts', () => {
     });
   });
 
+  test.each([
+    // Names that are a template’s stand between ‹ and ›.
+    ["import { put } from 'zip-loom';\nput('‹arrival-row›', { arrival }).atEndOf('arrival-row');"],
+    ["import { put as place } from 'zip-loom';\nplace(`‹arrival-row›`);\nput('arrival-row');"],
+    ["const { put } = await import('zip-loom');\nput('‹arrival-row›');"],
+    ["// put('arrival-row')\nconst text = `put('arrival-row')`, part = /put('arrival-row')/;"],
+    ["cache.put('arrival-row', 1);\nrouter.page('arrival-row');\nimage.renderTemplate('arrival-row');"],
+    ["const site = await createLoom({});\nawait site.renderTemplate('‹arrival-row›', { arrival });"],
+    [
+      "const f = (site: Loom<any>, other: Map<string, Loom>) => [site.renderTemplate('‹arrival-row›'), other.renderTemplate('arrival-row')];",
+    ],
+    ["class A { b = this.loom.renderTemplate('‹arrival-row›'); c = this.renderTemplate('arrival-row'); }"],
+    ["loom.renderTemplate('arrival\\u002drow');\nloom.renderTemplate(`arrival-${row}`);\nloom.render('arrival-row');"],
+  ])('in %j only those of templates follow', async (marked) => {
+    const text = marked.replace(/[‹›]/g, '');
+    writeFileSync(join(project.harbour, 'names.ts'), text);
+    const at = await client.write(row, project.read(row).replace('(takes', `(ta${cursor}kes`));
+    const texts = applied(await client.ask<WorkspaceEdit>('rename', row, at, { newName: 'x-y' }));
+    expect(texts['names.ts'] ?? text).toBe(marked.replace(/‹arrival-row›/g, 'x-y'));
+  });
+
   test('a page is found by its path', async () => {
     const path = 'pages.ts';
     const at = await client.write(path, `exchange.respond('berths/${cursor}show', {});`);

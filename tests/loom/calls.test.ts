@@ -318,7 +318,7 @@ describe('layouts', () => {
       '<body class="wide">\n    <main><h1>x</h1></main>\n    <aside><ul>base<li>staff</li></ul></aside>',
     );
     expect(await loom.render('staff/print/c')).toBe('<title slot="title">P</title>\n<h1>x</h1>\n');
-    expect(await loom.partial('a')).toBe('<h1>x</h1>');
+    expect(await loom.renderTemplate('a')).toBe('<h1>x</h1>');
   });
 
   test('by a function of the visitor', async () => {
@@ -436,10 +436,10 @@ describe('of several templates with one name the nearest is called', () => {
   });
 
   test('code gets the one that is in no folder, or is told of both', async () => {
-    expect(await (await createLoom({ sources })).partial('name-tag')).toBe('root');
+    expect(await (await createLoom({ sources })).renderTemplate('name-tag')).toBe('root');
     const { 'name-tag.html': _, 'pages/home.html': __, 'pages/berths/list.html': ___, ...others } = sources;
     const loom = await createLoom({ sources: others });
-    await expect(loom.partial('name-tag')).rejects.toThrow('“name-tag” could be');
+    await expect(loom.renderTemplate('name-tag')).rejects.toThrow('“name-tag” could be');
   });
 
   test('a layout needs no hyphen', async () => {

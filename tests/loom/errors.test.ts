@@ -120,7 +120,7 @@ describe('a wrong call', () => {
     await expect(outside.render('about-us')).rejects.toThrow(
       'about-us.html is no page, for it lies outside: move it to pages/, or render it with partial(…).',
     );
-    await expect(loom.partial('x')).rejects.toThrow(LoomError);
+    await expect(loom.renderTemplate('x')).rejects.toThrow(LoomError);
   });
 
   test.each([
@@ -132,7 +132,7 @@ describe('a wrong call', () => {
   ])('a page by its path: %s', async (name) => {
     const loom = await createLoom({ sources: { 'pages/berths/list.html': 'x', 'partials/a-b.html': 'y' } });
     await expect(loom.render(name)).rejects.toThrow('Did you mean “berths/list”?');
-    await expect(loom.partial('partials/a-b.html')).rejects.toThrow('Did you mean “a-b”?');
+    await expect(loom.renderTemplate('partials/a-b.html')).rejects.toThrow('Did you mean “a-b”?');
   });
 
   test('an error is printed once on the console, with its frame and what caused it', async () => {

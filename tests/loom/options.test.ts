@@ -42,8 +42,8 @@ describe('createLoom', () => {
       'The option “trustProxy” of createLoom cannot be “yes”. Give true or false or a whole number',
     ],
     [{ trustProxy: -1 }, 'The option “trustProxy”'],
-    [{ pages: 5 }, 'The option “pages”'],
-    [{ pages: '' }, 'The option “pages”'],
+    [{ pagesFolder: 5 }, 'The option “pagesFolder”'],
+    [{ pagesFolder: '' }, 'The option “pagesFolder”'],
     [{ assets: 5 }, 'The option “assets”'],
     [{ assets: { folders: 'x' } }, 'There is no option “assets.folders” of createLoom. Did you mean “folder”?'],
     [{ assets: { folder: '.', prefix: 'static' } }, 'The option “assets.prefix” of createLoom cannot be “static”.'],
@@ -89,9 +89,9 @@ describe('other functions', () => {
     ],
     ['stream', async () => (await loose({})).stream('home', {}, { order: 'last' } as never), '“source” or “late”'],
     [
-      'partial',
-      async () => (await loose({})).partial('home', {}, [] as never),
-      'The options of partial cannot be a list.',
+      'renderTemplate',
+      async () => (await loose({})).renderTemplate('home', {}, [] as never),
+      'The options of renderTemplate cannot be a list.',
     ],
     [
       'redirect',

@@ -198,19 +198,22 @@ describe('content that waits', () => {
     });
   });
 
-  test.each(['render', 'stream', 'partial'] as const)('promises that nobody reads end nothing: %s', async (way) => {
-    const unhandled: unknown[] = [];
-    const note = (reason: unknown) => unhandled.push(reason);
-    process.on('unhandledRejection', note);
-    const loom = await loomOf('<meta (takes a, b, c)>\n<p (if false) (await x = a)></p>x');
-    const data = { a: failing('a'), b: { inner: [failing('b')] }, c: () => failing('c') };
-    const page = way === 'stream' ? await textOf(loom.stream('page', data)) : await loom[way]('page', data);
-    expect(page).toBe('x');
-    await later(0);
-    await later(0);
-    process.off('unhandledRejection', note);
-    expect(unhandled).toEqual([]);
-  });
+  test.each(['render', 'stream', 'renderTemplate'] as const)(
+    'promises that nobody reads end nothing: %s',
+    async (way) => {
+      const unhandled: unknown[] = [];
+      const note = (reason: unknown) => unhandled.push(reason);
+      process.on('unhandledRejection', note);
+      const loom = await loomOf('<meta (takes a, b, c)>\n<p (if false) (await x = a)></p>x');
+      const data = { a: failing('a'), b: { inner: [failing('b')] }, c: () => failing('c') };
+      const page = way === 'stream' ? await textOf(loom.stream('page', data)) : await loom[way]('page', data);
+      expect(page).toBe('x');
+      await later(0);
+      await later(0);
+      process.off('unhandledRejection', note);
+      expect(unhandled).toEqual([]);
+    },
+  );
 
   test.each([
     ['a page that is not there', 'nowhere'],
@@ -223,7 +226,7 @@ describe('content that waits', () => {
     const loom = await loomOf('x', {
       sources: { 'pages/needs.html': '<meta (takes a, b)>x', 'pages/breaks.html': '<meta (takes a)>${a.b.c}' },
     });
-    for (const way of ['render', 'partial'] as const)
+    for (const way of ['render', 'renderTemplate'] as const)
       await expect(loom[way](page, { a: failing('a') })).rejects.toThrow();
     expect((await loom.respond(new Request('http://x.test'), page, { a: failing('a') })).status).toBe(500);
     await later(0);

@@ -237,10 +237,10 @@ describe('mistakes', () => {
 
   test.each([
     ['put alone', [put('dot-mark')], 'Say where it goes'],
-    ['a text', ['<b>x</b>'], 'A text is no change'],
-    ['no list', put('dot-mark').inside('a'), 'A single change'],
-    ['a promise', (async () => [remove('a')])(), 'A promise'],
-    ['nothing', undefined, 'undefined is no change'],
+    ['a text', ['<b>x</b>'], 'not “<b>x</b>”'],
+    ['no list', put('dot-mark').inside('a'), 'one change without a list'],
+    ['a promise', (async () => [remove('a')])(), 'not a promise'],
+    ['nothing', undefined, 'not undefined'],
   ])('%s', async (_name, source, words) => {
     const { response, logged } = await answer(source as never);
     expect([response.status, String(logged.at(-1)?.err)]).toEqual([500, expect.stringContaining(words)]);

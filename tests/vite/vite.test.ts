@@ -19,12 +19,12 @@ import { built } from 'zip-loom/templates';
 import { built as part } from './templates/partials/berth-row.html';
 const loom = await createBuiltLoom({ built });
 const draw = async () => {
-  show(document.querySelector('#main'), await loom.partial('berth-list', { berths: ['A1', 'B<2>'] }));
-  document.querySelector('#part').innerHTML = await (await createBuiltLoom({ built: part })).partial('berth-row', { berth: 'C3' });
+  show(document.querySelector('#main'), await loom.renderTemplate('berth-list', { berths: ['A1', 'B<2>'] }));
+  document.querySelector('#part').innerHTML = await (await createBuiltLoom({ built: part })).renderTemplate('berth-row', { berth: 'C3' });
 };
 document.addEventListener('loom:templates', draw);
 await draw();
-await loom.partial('berth-lst').catch(({ message }) => { document.body.dataset.error = message; });
+await loom.renderTemplate('berth-lst').catch(({ message }) => { document.body.dataset.error = message; });
 document.body.dataset.drawn = 'true';
 `,
   'server.js': `import { createBuiltLoom } from 'zip-loom/built';

@@ -7,9 +7,9 @@ const wordings = {
     hint: () => 'Repair that first, or leave types out with --no-types.',
     examples: [{ place: 'src/model.ts:3', reason: "';' expected." }],
   }),
-  'unreadable-routes': worded<{ folder: string; reason: string }>({
+  'unreadable-paths': worded<{ folder: string; reason: string }>({
     message: ({ folder, reason }) => `The folder of static pages ${folder} cannot be read: ${reason}.`,
-    hint: () => 'Repair “routes” in the configuration: it is a folder of pages, or a list of paths.',
+    hint: () => 'Repair “paths” in the configuration: it is a folder of pages, or a list of paths.',
     examples: [{ folder: 'public', reason: 'ENOENT' }],
   }),
 };

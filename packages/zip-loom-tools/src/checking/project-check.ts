@@ -8,7 +8,7 @@ import type { Project } from '../project/index.ts';
 import { type FixedPlace, writeFixes } from './fixes.ts';
 import { namedInCode } from './named-in-code.ts';
 import { sampleSources } from './sample-sources.ts';
-import { siteRoutes } from './site-routes.ts';
+import { sitePaths } from './site-paths.ts';
 import { TypeCheck } from './type-check.ts';
 import { TypeQuestions } from './type-questions.ts';
 
@@ -32,7 +32,7 @@ export class ProjectCheck {
   private readonly onUnreadableAssets: ProjectCheckOptions['onUnreadableAssets'];
   private last: CompiledProject | undefined;
   /** What code names and what the site answers, as it was when somebody last looked around. */
-  private surroundings: Pick<MarkupSettings, 'isNamed' | 'routes'> | undefined;
+  private surroundings: Pick<MarkupSettings, 'isNamed' | 'paths'> | undefined;
   /** Whether the project’s TypeScript could be asked. */
   hasTypeScript = false;
 
@@ -71,9 +71,9 @@ export class ProjectCheck {
   }
 
   /** Looks at the project’s own code and at what the site answers: too much for every letter that somebody types. */
-  lookAround(): Pick<MarkupSettings, 'isNamed' | 'routes'> {
+  lookAround(): Pick<MarkupSettings, 'isNamed' | 'paths'> {
     const { folder, options } = this.project;
-    this.surroundings = { isNamed: namedInCode(folder), routes: siteRoutes(options.routes) };
+    this.surroundings = { isNamed: namedInCode(folder), paths: sitePaths(options.paths) };
     return this.surroundings;
   }
 

@@ -35,7 +35,7 @@ export function addressOf(page: string): string {
 /** The same for a partial. */
 export async function renderPartial(loom: Loom, name: string, data: object): Promise<string> {
   const url = new URL('http://localhost/');
-  return loom.partial(name, await ready(loom, data, url), { context: { url } });
+  return loom.renderTemplate(name, await ready(loom, data, url), { context: { url } });
 }
 
 async function ready(loom: Loom, data: object, url: URL): Promise<object> {

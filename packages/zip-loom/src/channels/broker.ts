@@ -39,3 +39,11 @@ export interface Broker {
   since(channels: ReadonlyMap<string, string>): Promise<Replay>;
   close(): Promise<void>;
 }
+
+/** How much a broker keeps for readers who come back. */
+export interface BrokerOptions {
+  /** How many events of all channels are kept: `redisBroker` may keep some more. Default: 10,000. */
+  events?: number;
+  /** For how long events are kept, in milliseconds: `redisBroker` may keep some longer. Default: 300,000, five minutes. */
+  maxAge?: number;
+}

@@ -2,7 +2,7 @@
 
 export type { PairRequest, PairResponse } from '../http/index.ts';
 export type { PublicationPlace } from '../loom/index.ts';
-export type { Broker, BrokerEvent, Replay } from './broker.ts';
+export type { Broker, BrokerEvent, BrokerOptions, Replay } from './broker.ts';
 export { type ChannelStats, type Channels, type ConnectOptions, createChannels } from './channels.ts';
-export { type MemoryBrokerOptions, memoryBroker } from './memory-broker.ts';
+export { memoryBroker } from './memory-broker.ts';
 export type { ChannelsOptions } from './options.ts';

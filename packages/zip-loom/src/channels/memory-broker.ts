@@ -1,66 +1,52 @@
-/** A broker for one process: the last events of each channel are in its memory. */
+/** A broker for one process: the last events are in its memory. */
+import { assertOptions, numberFrom, type OptionTable, wholeNumberFrom } from '../diagnostics/index.ts';
 import { comparePositions } from '../protocol/index.ts';
-import type { Broker, BrokerEvent, Replay } from './broker.ts';
+import type { Broker, BrokerEvent, BrokerOptions, Replay } from './broker.ts';
 
-/** How much is remembered for readers who come back. */
-export interface MemoryBrokerOptions {
-  /** How many events of a channel are kept for readers who come back. Default: 1,000. */
-  events?: number;
-  /** For how long, in milliseconds. Default: 300,000, five minutes. */
-  maxAge?: number;
-}
+const table: OptionTable<BrokerOptions> = { events: wholeNumberFrom(1), maxAge: numberFrom(1) };
 
-/** The events of a channel that are kept. */
-interface Kept {
-  events: Array<BrokerEvent & { at: number }>;
-  /** The position up to which nothing is kept any more. */
-  forgotten: string;
-}
-
-/** So many channels without an event of late are forgotten at once. */
-const sweepEvery = 1000;
+/** Of so many channels it is remembered up to where their events are gone; of others, the latest of those that were dropped counts. */
+const mostForgotten = 10_000;
 
 /**
  * A broker for one process.
+ * @throws {LoomError} for an invalid option
  * @example createChannels({ loom, broker: memoryBroker() })
  */
-export function memoryBroker({ events: most = 1000, maxAge = 300_000 }: MemoryBrokerOptions = {}): Broker {
+export function memoryBroker(options: BrokerOptions = {}): Broker {
+  assertOptions('memoryBroker', options, table);
+  const { events: most = 10_000, maxAge = 300_000 } = options;
   // Positions of a process that was started later are later.
   const start = Date.now();
   const first = `${start}-0`;
   let count = 0;
-  const channels = new Map<string, Kept>();
   let listener: (event: BrokerEvent) => void = () => {};
-  /** Up to here nothing is known of channels that are not there. */
-  let forgotten = first;
+  const events: Array<BrokerEvent & { at: number }> = [];
+  /** The last event of each channel that is not kept any more; the channel that lost one last is the last. */
+  const forgotten = new Map<string, string>();
+  /** The same for channels that are not in the map. */
+  let forgottenOfOthers = first;
 
-  function trim(kept: Kept, now: number): void {
-    const { events } = kept;
+  function trim(now: number): void {
     let gone = Math.max(0, events.length - most);
     while (gone < events.length && events[gone]!.at < now - maxAge) gone++;
-    if (gone > 0) kept.forgotten = events[gone - 1]!.id;
-    events.splice(0, gone);
-  }
-
-  function sweep(now: number): void {
-    for (const [name, kept] of channels) {
-      trim(kept, now);
-      if (kept.events.length > 0) continue;
-      channels.delete(name);
-      if (comparePositions(kept.forgotten, forgotten) > 0) forgotten = kept.forgotten;
+    for (const { channel, id } of events.splice(0, gone)) {
+      forgotten.delete(channel);
+      forgotten.set(channel, id);
+    }
+    for (const [channel, id] of forgotten) {
+      if (forgotten.size <= mostForgotten) break;
+      forgotten.delete(channel);
+      forgottenOfOthers = id;
     }
   }
 
   return {
     position: () => `${start}-${count}`,
     async publish(channel, text) {
-      const now = Date.now();
-      const event = { id: `${start}-${++count}`, channel, text, at: now };
-      const kept = channels.get(channel) ?? { events: [], forgotten };
-      channels.set(channel, kept);
-      kept.events.push(event);
-      trim(kept, now);
-      if (count % sweepEvery === 0) sweep(now);
+      const event = { id: `${start}-${++count}`, channel, text, at: Date.now() };
+      events.push(event);
+      trim(event.at);
       listener(event);
       return event.id;
     },
@@ -68,26 +54,22 @@ export function memoryBroker({ events: most = 1000, maxAge = 300_000 }: MemoryBr
       listener = given;
     },
     async since(wanted): Promise<Replay> {
-      const events: BrokerEvent[] = [];
-      const lost: string[] = [];
-      const now = Date.now();
-      for (const [channel, position] of wanted) {
-        const kept = channels.get(channel);
-        if (kept) trim(kept, now);
-        const known = kept?.forgotten ?? forgotten;
+      trim(Date.now());
+      const position = `${start}-${count}`;
+      const isKnown = (channel: string, given: string) =>
         // A position of another process, or of one that was, says nothing here.
-        const isOurs = comparePositions(position, first) >= 0 && comparePositions(position, `${start}-${count}`) <= 0;
-        if (!isOurs || comparePositions(position, known) < 0) lost.push(channel);
-        else
-          for (const one of (kept?.events ?? []).filter(({ id }) => comparePositions(id, position) > 0))
-            events.push(one);
-      }
-      events.sort((one, other) => comparePositions(one.id, other.id));
-      return { position: `${start}-${count}`, events, lost };
+        [first, forgotten.get(channel) ?? forgottenOfOthers].every((one) => comparePositions(given, one) >= 0) &&
+        comparePositions(given, position) <= 0;
+      const lost = [...wanted].filter((one) => !isKnown(...one)).map(([channel]) => channel);
+      const missed = events.filter(({ channel, id }) => {
+        const given = wanted.get(channel);
+        return given !== undefined && !lost.includes(channel) && comparePositions(id, given) > 0;
+      });
+      return { position, events: missed, lost };
     },
     async close() {
       listener = () => {};
-      channels.clear();
+      events.length = 0;
     },
   };
 }

@@ -13,7 +13,7 @@ let isWatching = false;
  * Makes the content of an element what some markup says. What was there before the first time goes; after that only what differs is
  * changed, so that what is typed, the focus and the scroll position stay.
  * @param html as a loom prints it: values in it are escaped
- * @example show(document.querySelector('#list'), await loom.partial('packing-list', { items }));
+ * @example show(document.querySelector('#list'), await loom.renderTemplate('packing-list', { items }));
  */
 export function show(element: Element, html: string): void {
   if (!isWatching) watchTyping(document);

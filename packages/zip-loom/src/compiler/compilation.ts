@@ -29,7 +29,7 @@ export interface TemplateSource {
 
 export interface CompileOptions {
   /** The folder whose templates are pages. */
-  pages?: string;
+  pagesFolder?: string;
   /** Layouts by folder. */
   layouts?: LayoutRules;
   /** Custom elements that are the browser’s own. */

@@ -225,7 +225,7 @@ export type DiagnosticCode =
   | 'unreadable-configuration'
   | 'unreadable-data'
   | 'unreadable-folder'
-  | 'unreadable-routes'
+  | 'unreadable-paths'
   | 'outside-file'
   | 'unreadable-templates'
   | 'unreadable-url';

@@ -24,7 +24,7 @@ export function assertOptions<Options extends object>(
   if (given === undefined) return;
   if (!anyRecord.holds(given))
     throw new LoomError(
-      optionDiagnostic('invalid-options', { owner, given: describeValue(given), known: namesOf(table) }),
+      optionDiagnostic('invalid-options', { owner, given: shown(given), known: namesOf(table) }),
     );
   for (const [name, value] of Object.entries(given as object)) {
     if (!Object.hasOwn(table, name)) throw unknownOption(owner, name, name, namesOf(table));
@@ -41,7 +41,7 @@ export function assertOptions<Options extends object>(
 export function assertArgument(call: string, what: string, value: unknown, kind: OptionKind): void {
   if (!kind.holds(value))
     throw new LoomError(
-      optionDiagnostic('invalid-call', { call, what, given: describeValue(value), kind: kind.words }),
+      optionDiagnostic('invalid-call', { call, what, given: shown(value), kind: kind.words }),
     );
 }
 
@@ -58,7 +58,7 @@ function assertKind(owner: string, path: string, value: unknown, kind: OptionKin
   const [inner, wrong] = kind.each ? (partsOf(value).find(([, one]) => !kind.each?.holds(one)) ?? []) : [];
   if (inner !== undefined && kind.each) assertKind(owner, path + inner, wrong, kind.each);
   throw new LoomError(
-    optionDiagnostic('invalid-option', { owner, name: path, given: describeValue(value), kind: kind.words }),
+    optionDiagnostic('invalid-option', { owner, name: path, given: shown(value), kind: kind.words }),
   );
 }
 
@@ -76,4 +76,9 @@ function partsOf(value: unknown): Array<[path: string, part: unknown]> {
 
 function namesOf(table: object): string[] {
   return Object.keys(table);
+}
+
+/** What was given: a number may be a secret. */
+function shown(value: unknown): string {
+  return typeof value === 'number' || typeof value === 'bigint' ? `a ${typeof value}` : describeValue(value);
 }

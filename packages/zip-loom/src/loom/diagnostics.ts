@@ -35,7 +35,7 @@ const wordings = {
     hint: ({ nearest, elsewhere, folder }) =>
       elsewhere === undefined
         ? (didYouMean(nearest) ?? 'Pages are rendered by their path below that folder, without “.html”.')
-        : `${elsewhere} is no page, for it lies outside: move it to ${folder}, or render it with partial(…).`,
+        : `${elsewhere} is no page, for it lies outside: move it to ${folder}, or render it with renderTemplate(…).`,
     examples: [
       { name: 'berths', folder: 'templates/pages/', elsewhere: undefined, nearest: undefined },
       { name: 'about-us', folder: 'templates/pages/', elsewhere: 'templates/about-us.html', nearest: undefined },

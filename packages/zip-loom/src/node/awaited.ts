@@ -7,7 +7,7 @@ const loomMembers: Record<Exclude<keyof Loom, symbol>, true> = {
   render: true,
   renderSync: true,
   stream: true,
-  partial: true,
+  renderTemplate: true,
   respond: true,
   exchange: true,
   check: true,

@@ -33,7 +33,7 @@ export interface CompileSettings {
  * @throws {LoomError} when the templates’ folder or the assets cannot be read
  */
 export function compileProject(
-  { assets: given, templates = 'templates', uploads: _uploads, routes: _routes, ...options }: NodeLoomOptions,
+  { assets: given, templates = 'templates', uploads: _uploads, paths: _paths, ...options }: NodeLoomOptions,
   previous?: Compilation,
   { open = new Map(), onUnreadableAssets }: CompileSettings = {},
 ): CompiledProject {

@@ -56,8 +56,8 @@ export interface PagePaths {
   pageAt(path: string): string | undefined;
 }
 
-export function pagePaths({ pages = 'pages' }: NodeLoomOptions): PagePaths {
-  const folder = `${pages}/`;
+export function pagePaths({ pagesFolder = 'pages' }: NodeLoomOptions): PagePaths {
+  const folder = `${pagesFolder}/`;
   return {
     pathOf: (page) => folder + page,
     pageAt: (path) => (path.startsWith(folder) ? path.slice(folder.length) : undefined),
@@ -91,8 +91,8 @@ async function loadConfiguration(file: string, load: LoadModule): Promise<NodeLo
 }
 
 function withFolder(folder: string, options: NodeLoomOptions): NodeLoomOptions {
-  const { sources, templates = 'templates', routes } = options;
-  const place = typeof routes === 'string' ? { routes: resolve(folder, routes) } : {};
+  const { sources, templates = 'templates', paths } = options;
+  const place = typeof paths === 'string' ? { paths: resolve(folder, paths) } : {};
   if (sources || templates instanceof URL) return { ...options, ...place };
   return { ...options, ...place, templates: resolve(folder, templates) };
 }

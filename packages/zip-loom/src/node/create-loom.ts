@@ -40,7 +40,7 @@ export function createLoom(given: NodeLoomOptions): Promise<Loom> {
 async function makeLoom(given: NodeLoomOptions): Promise<Loom> {
   assertOptions('createLoom', given, nodeOptionTable);
   // Links are looked at by the tools alone.
-  const { routes: _routes, ...own } = ownOptions(given);
+  const { paths: _paths, ...own } = ownOptions(given);
   const options = uploadsOf(own);
   const mode = modeOf(options);
   if (options.templates !== undefined && options.sources) {
@@ -63,13 +63,13 @@ async function makeLoom(given: NodeLoomOptions): Promise<Loom> {
  * @throws {LoomError} for a folder that cannot be read
  */
 export async function createTracingLoom(given: NodeLoomOptions): Promise<Loom> {
-  const { routes: _routes, ...options } = ownOptions(given);
+  const { paths: _paths, ...options } = ownOptions(given);
   const { store, rest } = storeOf(uploadsOf(options));
   return store ? tracingLoom(store, rest, nodePlatform) : memoryLoom(rest, nodePlatform);
 }
 
 /** Where the templates and the files that they name come from. */
-function storeOf({ assets, ...rest }: ReturnType<typeof uploadsOf<Omit<NodeLoomOptions, 'routes'>>>) {
+function storeOf({ assets, ...rest }: ReturnType<typeof uploadsOf<Omit<NodeLoomOptions, 'paths'>>>) {
   const folder = rest.templates === undefined ? undefined : folderStore(pathOf(rest.templates));
   const store = folder ?? (rest.sources && memoryStore(rest.sources));
   return { store: store && (assets === undefined ? store : { ...store, assets: assetFiles(assets) }), rest };

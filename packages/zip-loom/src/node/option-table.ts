@@ -26,7 +26,7 @@ const prefix: OptionKind = {
 export const nodeOptionTable: OptionTable<NodeLoomOptions> = {
   ...loomOptionTable,
   templates: place,
-  routes: either(place, loomOptionTable.routes),
+  paths: either(place, loomOptionTable.paths),
   uploads: either(place, loomOptionTable.uploads),
   assets: either(
     place,

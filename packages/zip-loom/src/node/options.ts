@@ -4,7 +4,7 @@ import type { LoomOptions } from '../loom/index.ts';
 import type { AssetsOption } from './asset-folder.ts';
 
 /** What a loom is made with under Node. */
-export interface NodeLoomOptions extends Omit<LoomOptions, 'assets' | 'routes' | 'uploads'> {
+export interface NodeLoomOptions extends Omit<LoomOptions, 'assets' | 'paths' | 'uploads'> {
   /**
    * Files that templates name by relative URLs: a folder that the site serves from its root, more about it, or a map of
    * paths and URLs.
@@ -14,7 +14,7 @@ export interface NodeLoomOptions extends Omit<LoomOptions, 'assets' | 'routes' |
    * Paths that the site answers, such as `/berths/:id` or `/files/*`, or the folder of its static pages, where `about.html` is `/about`
    * too. With them, `zip-loom check` tells of links and forms that lead nowhere. Pages are rendered without a look at them.
    */
-  routes?: readonly string[] | string | URL;
+  paths?: readonly string[] | string | URL;
   /** The folder of templates: its path from the folder where the program was started, or a file URL. */
   templates?: string | URL;
   /**

@@ -3,32 +3,34 @@
  * stream to its end and hands on what its own readers listen to.
  */
 import { createClient } from 'redis';
-import type { Broker, BrokerEvent, Replay } from '../channels/index.ts';
-import { assertOptions, numberFrom, type OptionTable, someText } from '../diagnostics/index.ts';
+import type { Broker, BrokerEvent, BrokerOptions, Replay } from '../channels/index.ts';
+import { assertOptions, numberFrom, type OptionTable, someText, wholeNumberFrom } from '../diagnostics/index.ts';
 import { type Logger, loggerKind, loggerOf } from '../loom/index.ts';
 import { comparePositions } from '../protocol/index.ts';
 
 /** Which Redis, and how much is kept there. */
-export interface RedisBrokerOptions {
+export interface RedisBrokerOptions extends BrokerOptions {
   /** Where Redis is, such as `redis://localhost:6379`. */
   url: string;
   /** What the keys begin with. Default: `zip-loom`. */
   prefix?: string;
-  /** How many events of all channels are kept, about. Default: 10,000. */
-  events?: number;
   /** Told when Redis cannot be reached, and when it can again. Default: the console. */
   logger?: Logger | false;
 }
 
 const table: OptionTable<RedisBrokerOptions> = {
+  events: wholeNumberFrom(1),
+  maxAge: numberFrom(1),
   url: someText,
   prefix: someText,
-  events: numberFrom(1),
   logger: loggerKind,
 };
 
 /** Milliseconds that a read waits for an event, and before a lost connection is tried again, at most. */
 const [longestRead, longestWait] = [5000, 2000];
+
+/** After so many publications, events that are too old are looked for. */
+const trimEvery = 100;
 
 /** Events that are read at once. */
 const batch = 500;
@@ -47,7 +49,7 @@ interface Message {
  */
 export function redisBroker(options: RedisBrokerOptions): Broker {
   assertOptions('redisBroker', options, table);
-  const { url, prefix = 'zip-loom', events: kept = 10_000 } = options;
+  const { url, prefix = 'zip-loom', events = 10_000, maxAge = 300_000 } = options;
   const logger = loggerOf(options);
   const [stream, origin] = [`${prefix}:events`, `${prefix}:beginning`];
   const socket = { reconnectStrategy: (tries: number) => Math.min(longestWait, 50 * 2 ** tries) };
@@ -56,6 +58,7 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
   const reader = client.duplicate();
   let position = nothing;
   let isClosed = false;
+  let published = 0;
   let isReachable = true;
   let hasBegun = false;
   let begun = () => {};
@@ -83,8 +86,10 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
     position: () => position,
     async publish(channel, text) {
       await tried;
-      const TRIM = { strategy: 'MAXLEN', strategyModifier: '~', threshold: kept } as const;
-      return String(await client.xAdd(stream, '*', { channel, text }, { TRIM }));
+      const TRIM = { strategy: 'MAXLEN', strategyModifier: '~', threshold: events } as const;
+      const id = String(await client.xAdd(stream, '*', { channel, text }, { TRIM }));
+      if (published++ % trimEvery === 0) forget(id);
+      return id;
     },
     listen(given, gap) {
       [listener, onGap] = [given, gap];
@@ -98,6 +103,13 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
       await reading;
     },
   };
+
+  /** Lets go of events that are too old. An id begins with the milliseconds of Redis’s clock. */
+  function forget(id: string): void {
+    const oldest = Number(id.split('-')[0]) - maxAge;
+    // The event is published: where this fails, the next ones try again.
+    client.xTrim(stream, 'MINID', oldest, { strategyModifier: '~' }).catch(() => {});
+  }
 
   /** Reads the stream as long as the broker is open. */
   async function read(): Promise<void> {
@@ -123,6 +135,8 @@ export function redisBroker(options: RedisBrokerOptions): Broker {
 
   /** Finds out where the stream is, when there is a connection. Events that were lost are told. */
   async function begin(): Promise<void> {
+    // Readers who are told of a gap ask at once: the other connection has to be there too.
+    while (!client.isReady && !isClosed) await pause(20);
     const last = await lastOfStream();
     const now = `${await milliseconds()}-0`;
     const isBack = comparePositions(last, position) < 0;

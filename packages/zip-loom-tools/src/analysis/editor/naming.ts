@@ -67,7 +67,7 @@ export function placesOf(
 
 function placesInCode({ set }: Compilation, template: Template, code: ReadonlyMap<string, string>): NamingPlace[] {
   return [...code].flatMap(([file, source]) =>
-    namesInCode(source)
+    namesInCode(source, file)
       .filter((one) => namedByCode(set, one) === template)
       .map(({ start, end }) => ({ file, start, end, as: 'name' })),
   );

@@ -55,7 +55,7 @@ const wordings = {
   'lost-link': worded<{ path: string; nearest: Near | undefined }>({
     severity,
     message: ({ path }) => `Nothing answers ${path}.`,
-    hint: ({ nearest }) => didYouMean(nearest) ?? 'Add its path to “routes” in the configuration, or repair the URL.',
+    hint: ({ nearest }) => didYouMean(nearest) ?? 'Add its path to “paths” in the configuration, or repair the URL.',
     examples: [{ path: '/berhts', nearest: { name: '/berths', isSure: true } }],
   }),
   'lost-reference': worded<{ attribute: string; id: string; nearest: Near | undefined }>({

@@ -4,7 +4,7 @@ import { type Attribute, attributeOf, isCallName, type TemplateTree, walk } from
 import { markupDiagnostic } from './diagnostics.ts';
 
 export interface LinkSettings {
-  routes: readonly string[];
+  paths: readonly string[];
   base: string;
   isFile(path: string): boolean;
 }
@@ -23,18 +23,18 @@ const value = '\0';
 
 export function lostLinks({ file, children }: TemplateTree, settings: LinkSettings): TemplateDiagnostic[] {
   const found: TemplateDiagnostic[] = [];
-  const routes = settings.routes.map(segmentsOf);
+  const answered = settings.paths.map(segmentsOf);
   walk(children, {
     element: (element) => {
       const attribute = isCallName(element.name) ? undefined : attributeOf(element, leading[element.name] ?? '');
       const path = attribute && pathOf(attribute, settings.base);
       if (!attribute || path === undefined || settings.isFile(path)) return undefined;
       const segments = segmentsOf(path);
-      if (!routes.some((route) => matches(segments, route))) {
+      if (!answered.some((one) => matches(segments, one))) {
         const shown = path.replaceAll(value, '…');
         found.push(
           placed(
-            markupDiagnostic('lost-link', { path: shown, nearest: nearest(shown, settings.routes) }),
+            markupDiagnostic('lost-link', { path: shown, nearest: nearest(shown, settings.paths) }),
             file,
             attribute,
           ),

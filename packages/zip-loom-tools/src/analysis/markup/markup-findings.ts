@@ -15,7 +15,7 @@ export interface MarkupSettings {
   /** Whether code of the project names a template, as for `put`. */
   isNamed(name: string): boolean;
   /** Paths that the site answers; missing where nobody has said. */
-  routes?: readonly string[] | undefined;
+  paths?: readonly string[] | undefined;
   /** Where the site is mounted: `/app`, or '' for the root. */
   base: string;
   /** Whether a path is that of a file. */
@@ -40,7 +40,7 @@ export function markupFindings(compilation: Compilation, settings: MarkupSetting
     ...own.flatMap(findingsOfTemplate),
     ...sharedIds(set),
     ...unmountedURLs(own, set, settings.base),
-    ...(settings.routes ? trees.flatMap((tree) => lostLinks(tree, { ...settings, routes: settings.routes! })) : []),
+    ...(settings.paths ? trees.flatMap((tree) => lostLinks(tree, { ...settings, paths: settings.paths! })) : []),
     // A name that is mistyped is the one that seems to be unused.
     ...own.filter((template) => compilation.diagnosticsOf([template]).length === 0).flatMap(unusedParameters),
     // What was not read may be what is missing.

@@ -19,7 +19,7 @@ export type TemplateAsked = Asked & { file: string };
 export function symbolOf({ workspace, document, file, offset }: Asked): EditorSymbol | undefined {
   const { compilation } = workspace;
   if (file !== undefined) return symbolAt(compilation, file, offset);
-  const name = namesInCode(document.getText()).find(({ start, end }) => start <= offset && offset <= end);
+  const name = namesInCode(document.getText(), document.uri).find(({ start, end }) => start <= offset && offset <= end);
   const template = name && namedByCode(compilation.set, name);
   return template && { kind: 'template', template, span: { start: name.start, end: name.end } };
 }

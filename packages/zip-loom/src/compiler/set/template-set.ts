@@ -13,7 +13,7 @@ import { collecting, placeOfName, type Reading, type SetReport, type Template, t
 
 export interface SetOptions {
   /** The folder whose templates are pages. */
-  pages?: string;
+  pagesFolder?: string;
   layouts?: LayoutRules;
   isBrowserElement?: (name: string) => boolean;
 }
@@ -72,7 +72,7 @@ export function resolveSet(
 ): TemplateSet {
   const diagnostics: TemplateDiagnostic[] = [];
   const report = collecting(diagnostics);
-  const pagesFolder = `${options.pages ?? 'pages'}/`;
+  const pagesFolder = `${options.pagesFolder ?? 'pages'}/`;
   const isBrowserElement = options.isBrowserElement ?? (() => false);
   const folders = { pagesFolder, isBrowserElement };
   const files = new Map<TemplateTree, FileTemplates>();

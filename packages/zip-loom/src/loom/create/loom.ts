@@ -45,9 +45,12 @@ export interface Loom {
   ): ReadableStream<Uint8Array>;
   /**
    * One template without a layout: a partial by its name, or a page by its path.
-   * @example await loom.partial('berth-card', { berth })
+   * @example await loom.renderTemplate('berth-card', { berth })
    */
-  partial<Name extends TemplateName>(name: Name, ...rest: DataArguments<DataOf<Name>, RenderOptions>): Promise<string>;
+  renderTemplate<Name extends TemplateName>(
+    name: Name,
+    ...rest: DataArguments<DataOf<Name>, RenderOptions>
+  ): Promise<string>;
   /**
    * A page as the answer to a request. An error in the page becomes an answer with status 500.
    * @example return loom.respond(request, 'berths/list', { berths })
@@ -121,8 +124,8 @@ export function loomFrom(needs: LoomNeeds, answerer: Answerer): Loom {
       });
       return byteStream(source);
     },
-    partial: async (name: string, data: object = {}, given?: RenderOptions) =>
-      textOf(renderer.partial(name, data, contextOf('partial', given))),
+    renderTemplate: async (name: string, data: object = {}, given?: RenderOptions) =>
+      textOf(renderer.partial(name, data, contextOf('renderTemplate', given))),
     respond: (request: Request, page: string, data: object = {}, respondOptions?: RespondOptions) => {
       // The names were checked where this was called; here any may come.
       const respond = (answering: AnyRespond, values: object) => answering.respond(page, values, respondOptions);

@@ -57,10 +57,10 @@ const base: OptionKind = {
 export const loomOptionTable: OptionTable<LoomOptions> = {
   sources: recordOf(anyText),
   built: withBuiltTemplates(),
-  pages: someText,
+  pagesFolder: someText,
   layouts: recordOf(either(someText, anyFunction)),
   elements: listOf(someText),
-  routes: listOf(pathOfSite),
+  paths: listOf(pathOfSite),
   // Those that are no functions are told by their names.
   helpers: recordOf(anything),
   assets: withMethods('a Map of paths and URLs', 'get', 'entries'),

@@ -27,7 +27,7 @@ export interface LoomOptions {
   /** Templates that "zip-loom build" has made, instead of sources: `built` of the built folder’s `index.js`. */
   built?: BuiltTemplates;
   /** The folder whose templates are pages. Default: `pages`. */
-  pages?: string;
+  pagesFolder?: string;
   /**
    * Layouts by folder: patterns of page names → the name of a layout, `none`, or a function `(page, context) => name` for
    * layouts that follow the visitor. The most specific pattern wins; one that fits no page is logged.
@@ -39,7 +39,7 @@ export interface LoomOptions {
    * Paths that the site answers, such as `/berths/:id` or `/files/*`: with them, `zip-loom check` tells of links and forms that lead
    * nowhere. Pages are rendered without a look at them.
    */
-  routes?: readonly string[];
+  paths?: readonly string[];
   /**
    * Functions that templates may call, besides the built-in ones. One of the same name replaces a built-in one. A method is called with
    * the reader's place: `{ shout(text) { return text.toLocaleUpperCase(this.locale); } }`.

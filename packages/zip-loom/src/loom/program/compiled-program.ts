@@ -55,7 +55,7 @@ export function compiledProgram(
       const [shown] = state.files;
       // Messages name files as from where the program was started.
       const root = shown ? shown[1].file.slice(0, shown[1].file.length - shown[0].length) : '';
-      return { folder: `${root}${options.pages ?? 'pages'}/`, elsewhere: found?.[1].file };
+      return { folder: `${root}${options.pagesFolder ?? 'pages'}/`, elsewhere: found?.[1].file };
     },
     chooserOf: (page) => (page.choosesLayout ? state.compilation.set.chooserOf(templateOf(page)) : undefined),
     assertSound(template) {
@@ -142,12 +142,12 @@ export function compiledProgram(
 }
 
 /** What a compilation has to know of a loom’s options. */
-export function compileOptions({ pages, layouts, elements, helpers, schemes, base }: LoomOptions) {
+export function compileOptions({ pagesFolder, layouts, elements, helpers, schemes, base }: LoomOptions) {
   return {
     base: baseOf(base),
     schemes: new Set([...defaultSchemes, ...(schemes ?? [])]),
     helpers: new Set([...helperNames, ...Object.keys(helpers ?? {})]),
-    ...(pages === undefined ? {} : { pages }),
+    ...(pagesFolder === undefined ? {} : { pagesFolder }),
     ...(layouts === undefined ? {} : { layouts }),
     ...(elements === undefined ? {} : { elements }),
   };

@@ -8,12 +8,12 @@ import { checkingDiagnostic } from './diagnostics.ts';
  * Its paths; `undefined` where nobody has said.
  * @throws {LoomError} for a folder that cannot be read
  */
-export function siteRoutes(routes: NodeLoomOptions['routes']): readonly string[] | undefined {
-  return typeof routes === 'string' || routes instanceof URL ? routesBelow(pathOf(routes)) : routes;
+export function sitePaths(paths: NodeLoomOptions['paths']): readonly string[] | undefined {
+  return typeof paths === 'string' || paths instanceof URL ? pathsBelow(pathOf(paths)) : paths;
 }
 
 /** `docs/index.html` is `/docs` too, and `about.html` is `/about`. */
-function routesBelow(folder: string): string[] {
+function pathsBelow(folder: string): string[] {
   return readable(folder).flatMap((file) => {
     const path = `/${urlPath(relative(folder, file))}`;
     const short = path.replace(/\.html$/, '').replace(/\/index$/, '/');
@@ -25,6 +25,6 @@ function readable(folder: string): string[] {
   try {
     return filesBelow(folder);
   } catch (error) {
-    throw new LoomError(checkingDiagnostic('unreadable-routes', { folder, reason: messageOf(error) }), error);
+    throw new LoomError(checkingDiagnostic('unreadable-paths', { folder, reason: messageOf(error) }), error);
   }
 }
