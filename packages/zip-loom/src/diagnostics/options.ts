@@ -23,9 +23,7 @@ export function assertOptions<Options extends object>(
 ): asserts given is Options | undefined {
   if (given === undefined) return;
   if (!anyRecord.holds(given))
-    throw new LoomError(
-      optionDiagnostic('invalid-options', { owner, given: shown(given), known: namesOf(table) }),
-    );
+    throw new LoomError(optionDiagnostic('invalid-options', { owner, given: shown(given), known: namesOf(table) }));
   for (const [name, value] of Object.entries(given as object)) {
     if (!Object.hasOwn(table, name)) throw unknownOption(owner, name, name, namesOf(table));
     if (value !== undefined) assertKind(owner, name, value, table[name as keyof Options]);
@@ -40,9 +38,7 @@ export function assertOptions<Options extends object>(
  */
 export function assertArgument(call: string, what: string, value: unknown, kind: OptionKind): void {
   if (!kind.holds(value))
-    throw new LoomError(
-      optionDiagnostic('invalid-call', { call, what, given: shown(value), kind: kind.words }),
-    );
+    throw new LoomError(optionDiagnostic('invalid-call', { call, what, given: shown(value), kind: kind.words }));
 }
 
 /** @throws {LoomError} for a value of another kind; `path` is where it is, such as `assets.folder` */
@@ -57,9 +53,7 @@ function assertKind(owner: string, path: string, value: unknown, kind: OptionKin
   if (kind.holds(value)) return;
   const [inner, wrong] = kind.each ? (partsOf(value).find(([, one]) => !kind.each?.holds(one)) ?? []) : [];
   if (inner !== undefined && kind.each) assertKind(owner, path + inner, wrong, kind.each);
-  throw new LoomError(
-    optionDiagnostic('invalid-option', { owner, name: path, given: shown(value), kind: kind.words }),
-  );
+  throw new LoomError(optionDiagnostic('invalid-option', { owner, name: path, given: shown(value), kind: kind.words }));
 }
 
 function unknownOption(owner: string, path: string, name: string, known: readonly string[]): LoomError {
