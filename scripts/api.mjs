@@ -24,21 +24,9 @@ rmSync(drafts, { recursive: true, force: true });
 mkdirSync(drafts, { recursive: true });
 mkdirSync(out, { recursive: true });
 mkdirSync(reference, { recursive: true });
-/** What form views show to compiled templates alone, and what those are: users have no name for it. */
+/** What users have no name for: keys that no data has, and what built templates hand to the library. */
 const inside = new Set([
-  ...[
-    'Bindable',
-    'CompletedControl',
-    'ControlSite',
-    'FieldSite',
-    'FormContent',
-    'FormSettings',
-    'Group',
-    'Path',
-    'Shape',
-    'WrittenControl',
-  ],
-  ...['augmented', 'bindable', 'html', 'url'],
+  ...['augmented', 'html', 'url'],
   ...['Render', 'TemplateFacts'],
   // `LoomOptions` of zip-loom, and `BuiltLoomOptions` of zip-loom/built.
   'BuiltLoomOptionsOnNode',

@@ -118,7 +118,7 @@ describe('a wrong call', () => {
     );
     const outside = await createLoom({ sources: { 'pages/a.html': 'x', 'about-us.html': 'y' }, layouts: {} });
     await expect(outside.render('about-us')).rejects.toThrow(
-      'about-us.html is no page, for it lies outside: move it to pages/, or render it with partial(…).',
+      'about-us.html is no page, for it lies outside: move it to pages/, or render it with renderTemplate(…).',
     );
     await expect(loom.renderTemplate('x')).rejects.toThrow(LoomError);
   });

@@ -165,7 +165,7 @@ describe('what a helper cannot print is an error in development, and in producti
     ["date('2026-06-12T25:00')", '“2026-06-12T25:00” is not a date.', ''],
     ["date('soon 5')", '“soon 5” is not a date.', ''],
     ['date({})', 'an object is not a date.', ''],
-    ['date(new Date(NaN))', 'a Date that is none is not a date.', ''],
+    ['date(new Date(NaN))', 'an invalid Date is not a date.', ''],
     ["date('2026-06-12', 'log')", '“log” is none of short, medium, long, full', 'June 12, 2026'],
     ['time()', 'undefined is not a date.', ''],
     ["relativeTime('x')", '“x” is not a date.', ''],

@@ -4,8 +4,9 @@ import { ownOptions } from '../security/index.ts';
 import type { BindOptions } from './binding/content.ts';
 import { assertFieldNames, assertFormOptions, assertSteps } from './check-settings.ts';
 import { formDiagnostic } from './diagnostics.ts';
-import { Form, type FormDefinition } from './form.ts';
+import type { FormDefinition } from './form.ts';
 import { defaultLimits } from './limits.ts';
+import { type OwnDefinition, UnsentForm } from './own-form.ts';
 import { readQuery, readRequest } from './reading/read.ts';
 import { isJSONSchema, validating } from './schema/json-schema.ts';
 import { withoutJSONTexts } from './schema/model-values.ts';
@@ -54,21 +55,21 @@ export function defineForm<const Name extends string, Schema extends StandardSch
     return cached.shape;
   };
   assertFieldNames(name, shape(), options);
-  return definitionOf<Name, InputOf<Schema>, OutputOf<Schema>>(name, settings, shape);
+  return madeDefinition<Name, InputOf<Schema>, OutputOf<Schema>>(name, settings, shape);
 }
 
-function definitionOf<Name extends string, Input, Output>(
+function madeDefinition<Name extends string, Input, Output>(
   name: Name,
   settings: FormSettings,
   shape: () => Group,
-): FormDefinition<Name, Input, Output> {
+): OwnDefinition<Name, Input, Output> {
   const make = (model: unknown, bindOptions: BindOptions | undefined) => {
     if (model !== undefined && model !== null && !anyRecord.holds(model))
       throw new LoomError(formDiagnostic('invalid-model', { form: name, given: messageOf(model) }));
     const given = withoutJSONTexts(shape(), model ?? {});
-    return new Form<Name, Input, Output>(definition, given, bindOptions ?? {});
+    return new UnsentForm<Name, Input, Output>(definition, given, bindOptions ?? {});
   };
-  const definition: FormDefinition<Name, Input, Output> = {
+  const definition: OwnDefinition<Name, Input, Output> = {
     name,
     settings,
     shape,
@@ -78,7 +79,7 @@ function definitionOf<Name extends string, Input, Output>(
     readQuery: (url) => readQuery(definition, url),
     steps(steps) {
       assertSteps(name, shape(), steps);
-      return definitionOf(name, ownOptions<FormSettings>({ ...settings, steps }), shape);
+      return madeDefinition(name, ownOptions<FormSettings>({ ...settings, steps }), shape);
     },
   };
   return definition;

@@ -1,13 +1,8 @@
-/** A form’s options, its definition, and forms that were made from it but not sent. */
+/** A form’s definition, and forms that were made from it but not sent, as users see them. */
 
-import { askForChoices, asksForChoices, type FormExchange } from './binding/asked-choices.ts';
-import type { BindOptions, FormContent } from './binding/content.ts';
-import { FormView } from './binding/form-view.ts';
-import { assertBindOptions } from './check-settings.ts';
-import { areTexts, dependsOnLocale, isText } from './messages/by-locale.ts';
+import type { BindOptions } from './binding/content.ts';
+import type { FormView } from './binding/form-view.ts';
 import type { Sent } from './reading/sent.ts';
-import type { Group } from './schema/shape.ts';
-import type { FormSettings } from './settings.ts';
 import type { StepSettings } from './steps.ts';
 
 /** How a request is read without a loom. */
@@ -55,8 +50,7 @@ export type FormViewOf<Definition> =
 export interface FormDefinition<Name extends string = string, Input = unknown, Output = unknown> {
   /** The name of the form. */
   readonly name: Name;
-  readonly settings: FormSettings;
-  /** Only for types: what reading gives. */
+  /** The type of what reading gives, for TypeScript alone: there is no such property. */
   readonly output?: Output;
   /** A form to fill in, with some values given. */
   blank(values?: ModelOf<Input>, options?: BindOptions): Form<Name, Input, Output>;
@@ -76,59 +70,11 @@ export interface FormDefinition<Name extends string = string, Input = unknown, O
    * @throws {LoomError} for a field that the form does not have or that is in two steps
    */
   steps(steps: readonly StepSettings[]): FormDefinition<Name, Input, Output>;
-  /** The shape in force; defaults are those of this moment. */
-  shape(): Group;
 }
 
-/** A bound form that has not been sent. `read` takes it too: what was not sent keeps its value. */
-export class Form<Name extends string = string, Input = unknown, Output = unknown> extends FormView<Input> {
-  /** Only for types: what reading gives. */
-  declare readonly output: Output;
-  declare readonly nameType: Name;
-  readonly definition: FormDefinition<Name, Input, Output>;
-  readonly bindOptions: BindOptions;
-
-  constructor(
-    definition: FormDefinition<Name, Input, Output>,
-    given: unknown,
-    options: BindOptions,
-    { asked, locale }: Pick<FormContent, 'asked' | 'locale'> = {},
-  ) {
-    const shape = definition.shape();
-    assertBindOptions(definition.name, shape, options);
-    super(definition.settings, shape, { model: given, errors: {}, asked, locale }, options);
-    this.definition = definition;
-    this.bindOptions = options;
-  }
-
-  /** The form with the choices that its definition asks for. */
-  async prepared(exchange: FormExchange): Promise<Form<Name, Input, Output>> {
-    const { definition, given, bindOptions } = this;
-    if (!this.waits) return this;
-    const asked = await askForChoices(definition.settings, exchange, this);
-    return new Form<Name, Input, Output>(definition, given, bindOptions, { asked, locale: this.content.locale });
-  }
-
-  /** The form for readers of a locale: itself where that makes no difference. */
-  inLocale(locale: string): Form<Name, Input, Output> {
-    const { definition, given, bindOptions, content } = this;
-    if (content.locale !== undefined || !differsByLocale(this.settings, locale)) return this;
-    return new Form<Name, Input, Output>(definition, given, bindOptions, { asked: content.asked, locale });
-  }
-
-  /** Whether it has not asked yet. */
-  get waits(): boolean {
-    return this.content.asked === undefined && asksForChoices(this.settings);
-  }
-}
-
-/** True if a form says something else to readers of this locale than to others: our own words are English first. */
-function differsByLocale({ labels, hints, choiceLabels, messages }: FormSettings, locale: string): boolean {
-  return (
-    !/^en\b/.test(locale) ||
-    dependsOnLocale(labels, isText) ||
-    dependsOnLocale(hints, isText) ||
-    dependsOnLocale(choiceLabels, areTexts) ||
-    dependsOnLocale(messages, (text) => typeof text !== 'object')
-  );
+/** A form that has not been sent. `read` takes it too: what was not sent keeps its value. */
+export interface Form<Name extends string = string, Input = unknown, Output = unknown> extends FormView<Input> {
+  readonly name: Name;
+  /** The type of what reading gives, for TypeScript alone: there is no such property. */
+  readonly output: Output;
 }

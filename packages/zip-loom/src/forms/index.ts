@@ -6,19 +6,19 @@ export type { ChoiceList, ChoiceLists } from './binding/choice-lists.ts';
 export type { BindOptions, FieldErrors } from './binding/content.ts';
 export type { Column, Field, FieldControl, FieldSettings, FieldsWanted } from './binding/fields.ts';
 export type { PresentFile, ShownFile } from './binding/files.ts';
-export { FormView } from './binding/form-view.ts';
+export type { FormView } from './binding/form-view.ts';
 export type { Row } from './binding/shown-rows.ts';
 export type { Version } from './binding/version.ts';
 export { assertReadable, someForms } from './check-settings.ts';
 export { defineForm } from './definition.ts';
-export type { ModelValue, ReadRequestOptions } from './form.ts';
-export { Form, type FormDefinition, type FormViewOf, type ModelOf } from './form.ts';
+export type { Form, FormDefinition, FormViewOf, ModelOf, ModelValue, ReadRequestOptions } from './form.ts';
 export { defaultLimits, type Limits } from './limits.ts';
 export { formTemplates } from './looks/templates.ts';
 export type { ChoiceTexts } from './messages/by-locale.ts';
 export type { MessageFacts, MessageText } from './messages/message.ts';
 export type { MessageCode, Wording } from './messages/wording.ts';
 export { type Messages, wordingFor } from './messages/wording.ts';
+export { definitionOf, type Readable, UnsentForm } from './own-form.ts';
 export { preparedData } from './prepared-data.ts';
 export {
   type Body,
@@ -31,7 +31,7 @@ export {
 } from './reading/entries.ts';
 export { fileRuleOf } from './reading/file-rules.ts';
 export { type AnswerForError, messagesAnswer } from './reading/messages-answer.ts';
-export { type Readable, readForm, readQuery, refusedForm } from './reading/read.ts';
+export { readForm, readQuery, refusedForm } from './reading/read.ts';
 export type { SentView } from './reading/sent.ts';
 export { type Accepted, type Refused, refusedStatus, type Sent, type SentStatus } from './reading/sent.ts';
 export { handWritten, together } from './reading/shown-fields.ts';

@@ -12,18 +12,14 @@ import { assertRequest, incomingOf } from '../../http/index.ts';
 import { ownOptions } from '../../security/index.ts';
 import { asksForChoices, type FormExchange } from '../binding/asked-choices.ts';
 import { formDiagnostic } from '../diagnostics.ts';
-import { Form, type FormDefinition, type ReadRequestOptions } from '../form.ts';
+import type { ReadRequestOptions } from '../form.ts';
 import type { MessageCode } from '../messages/wording.ts';
+import { definitionOf, type Readable, unsentForm } from '../own-form.ts';
 import type { FormSettings } from '../settings.ts';
 import { type Entries, type Entry, readEntries, urlEncodedEntries } from './entries.ts';
 import { Reading, type ReadOptions } from './reading.ts';
 import type { Sent, SentStatus } from './sent.ts';
 import { handWritten } from './shown-fields.ts';
-
-/** A definition, or a form that was bound to a model or to values. */
-export type Readable<Name extends string, Input, Output> =
-  | FormDefinition<Name, Input, Output>
-  | Form<Name, Input, Output>;
 
 /** Reads entries into a form. */
 export async function readForm<Name extends string, Input, Output>(
@@ -31,8 +27,7 @@ export async function readForm<Name extends string, Input, Output>(
   read: Entries,
   options: ReadOptions = {},
 ): Promise<Sent<Name, Input, Output>> {
-  const form = readable instanceof Form ? readable : readable.blank();
-  const reading = new Reading(form, options);
+  const reading = new Reading(unsentForm(readable), options);
   const sent = read.ok
     ? await reading.accept(read.entries, read.files)
     : await reading.refused(
@@ -52,8 +47,7 @@ export async function refusedForm<Name extends string, Input, Output>(
   reason: MessageCode | { text: string },
   options: Pick<ReadOptions, 'locale' | 'exchange' | 'state' | 'shown' | 'draft'>,
 ): Promise<Sent<Name, Input, Output>> {
-  const form = readable instanceof Form ? readable : readable.blank();
-  const reading = new Reading(form, options);
+  const reading = new Reading(unsentForm(readable), options);
   const text = typeof reason === 'string' ? reading.word(reason, { label: '' }) : reason.text;
   const sent = await reading.refused(status, text, entries, undefined, reason === 'sent-before');
   return sent as unknown as Sent<Name, Input, Output>;
@@ -66,7 +60,7 @@ export function readQuery<Name extends string, Input, Output>(
   { locale, exchange }: Pick<ReadOptions, 'locale' | 'exchange'> = {},
 ): Promise<Sent<Name, Input, Output>> {
   assertArgument('readQuery', 'URL', url, textOrURL);
-  const definition = readable instanceof Form ? readable.definition : readable;
+  const definition = definitionOf(readable);
   const query = new URL(url, 'http://base.invalid').search.slice(1);
   return readForm(readable, urlEncodedEntries(query, definition.settings.limitsInForce), {
     locale,
@@ -81,7 +75,7 @@ export async function readRequest<Name extends string, Input, Output>(
   options: ReadRequestOptions = {},
 ): Promise<Sent<Name, Input, Output>> {
   assertRequest(request);
-  const definition = readable instanceof Form ? readable.definition : readable;
+  const definition = definitionOf(readable);
   assertOptions('read', options, readRequestOptionTable);
   const { token, only } = ownOptions(options);
   if (token !== false) {

@@ -2,11 +2,11 @@
 import { removeField } from '../../protocol/index.ts';
 import { ownValue } from '../../security/index.ts';
 import { type Asked, askForChoices, asksForChoices, type FormExchange } from '../binding/asked-choices.ts';
+import { BoundForm } from '../binding/bound-form.ts';
 import type { BindOptions, FormContent } from '../binding/content.ts';
-import { FormView } from '../binding/form-view.ts';
 import { versionText } from '../binding/version.ts';
-import type { Form } from '../form.ts';
 import { wordingFor } from '../messages/wording.ts';
+import type { UnsentForm } from '../own-form.ts';
 import { formatPath, type Path, parsePath, patternOfPath, shapeAt, valueAt } from '../schema/paths.ts';
 import type { RawGroup } from '../schema/raw.ts';
 import type { Issue } from '../schema/schema.ts';
@@ -45,10 +45,10 @@ export interface ReadOptions {
 
 export class Reading {
   readonly word: ReturnType<typeof wordingFor>;
-  private readonly form: Form;
+  private readonly form: UnsentForm;
   private readonly options: ReadOptions;
 
-  constructor(form: Form<string, unknown, unknown>, options: ReadOptions) {
+  constructor(form: UnsentForm, options: ReadOptions) {
     this.form = form;
     this.options = options;
     this.word = wordingFor(this.settings.messages, options.locale);
@@ -207,10 +207,10 @@ export class Reading {
   }
 
   /** The form with what was sent. */
-  private viewOf({ root: raw }: RawForm, asked?: Asked): FormView {
+  private viewOf({ root: raw }: RawForm, asked?: Asked): BoundForm {
     const { form, settings } = this;
     const content = { model: form.given, raw, errors: {}, asked };
-    return new FormView(settings, form.definition.shape(), content, form.bindOptions);
+    return new BoundForm(settings, form.definition.shape(), content, form.bindOptions);
   }
 
   private make(

@@ -3,8 +3,9 @@
 import { assertArgument, someText } from '../../diagnostics/index.ts';
 import type { Bindable } from '../../kernel/index.ts';
 import { ownValue } from '../../security/index.ts';
+import { BoundForm } from '../binding/bound-form.ts';
 import type { BindOptions, FormContent } from '../binding/content.ts';
-import { FormView } from '../binding/form-view.ts';
+import type { FormView } from '../binding/form-view.ts';
 import { assertField } from '../check-settings.ts';
 import { parsePath } from '../schema/paths.ts';
 import type { Group } from '../schema/shape.ts';
@@ -72,7 +73,7 @@ export function refusedStatus(form: Bindable): SentStatus | undefined {
 }
 
 /** The one class after both. Nothing in it changes. */
-export class SentForm extends FormView {
+export class SentForm extends BoundForm {
   readonly ok: boolean;
   readonly status: SentStatus;
   readonly value: unknown;

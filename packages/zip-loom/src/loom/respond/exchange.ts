@@ -10,6 +10,7 @@ import {
   readQuery,
   type Sent,
   someForms,
+  UnsentForm,
   wordingFor,
 } from '../../forms/index.ts';
 import { type IncomingRequest, ReplyHeaders } from '../../http/index.ts';
@@ -193,7 +194,7 @@ export class Exchange {
   async prepare(form: Form | Sent<string, unknown, unknown>): Promise<unknown> {
     if ('ok' in form) return form;
     assertReadable('prepare', form);
-    return form.prepared(this);
+    return form instanceof UnsentForm ? form.prepared(this) : form;
   }
 
   /** Reads whichever of several forms of a page was sent; its `name` tells which. */

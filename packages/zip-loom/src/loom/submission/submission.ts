@@ -2,10 +2,10 @@
 import {
   type AnswerForError,
   defaultLimits,
+  definitionOf,
   type Entries,
   type Entry,
   type FileKeeper,
-  Form,
   type FormExchange,
   type FormState,
   fileRuleOf,
@@ -17,6 +17,7 @@ import {
   refusedForm,
   type Sent,
   together,
+  UnsentForm,
   valuesOf,
 } from '../../forms/index.ts';
 import type { IncomingRequest } from '../../http/index.ts';
@@ -130,7 +131,7 @@ export class Submission {
     state: FormState | undefined,
   ): 'missing-form-state' | 'expired-form' | undefined {
     const { steps, once } = settingsOf(form);
-    const isVersioned = form instanceof Form && form.bindOptions.version !== undefined;
+    const isVersioned = form instanceof UnsentForm && form.bindOptions.version !== undefined;
     if (!steps && !once && !isVersioned) return undefined;
     if (!state || (once && state.number === undefined) || (isVersioned && state.version === undefined))
       return 'missing-form-state';
@@ -246,7 +247,7 @@ function draftOf(form: string, entries: readonly Entry[]): readonly Entry[] {
 
 /** What several forms take: the limits of the first, the files of all. */
 function rulesOf(forms: readonly AnyReadable[]): Wanted {
-  const definitions = forms.map((form) => (form instanceof Form ? form.definition : form));
+  const definitions = forms.map((form) => definitionOf(form));
   const limits = definitions[0]?.settings.limitsInForce ?? defaultLimits;
   const ruleOf = (name: string) => {
     for (const definition of definitions) {
@@ -263,5 +264,5 @@ function nameOf(form: AnyReadable): string {
 }
 
 function settingsOf(form: AnyReadable) {
-  return form instanceof Form ? form.definition.settings : form.settings;
+  return definitionOf(form).settings;
 }
