@@ -4,6 +4,7 @@ import { createLoom, type Loom, put, trustedHTML } from 'zip-loom';
 import { type Broker, type Channels, createChannels, memoryBroker } from 'zip-loom/channels';
 import { redisBroker } from 'zip-loom/redis';
 import { openRedis, type RedisServer } from '../support/redis-server.ts';
+import { runs } from '../support/runs.ts';
 
 const sources = {
   'pages/board.html':
@@ -11,7 +12,7 @@ const sources = {
 };
 /** The channels of the page, each of a region of its name. */
 const names = ['north', 'south'] as const;
-const runs = Number(process.env['RUNS'] ?? 200);
+const count = Number(process.env['RUNS'] ?? runs(100, 2000));
 const firstSeed = Number(process.env['SEED'] ?? 1);
 
 const pause = (length: number) => new Promise((done) => setTimeout(done, length));
@@ -196,8 +197,8 @@ async function run(
   for (const reader of readers) reader.cut();
 }
 
-test(`${runs} runs of one process, from seed ${firstSeed}`, async () => {
-  for (let seed = firstSeed; seed < firstSeed + runs; seed++) {
+test(`${count} runs of one process, from seed ${firstSeed}`, async () => {
+  for (let seed = firstSeed; seed < firstSeed + count; seed++) {
     const site = new Site();
     const begin = async () => {
       await site.processes[0]?.channels.close();
@@ -208,7 +209,7 @@ test(`${runs} runs of one process, from seed ${firstSeed}`, async () => {
     await run(seed, site, [begin, async () => {}, async () => {}], 40);
     await site.processes[0]!.channels.close();
   }
-  expect(runs).toBeGreaterThan(0);
+  expect(count).toBeGreaterThan(0);
 }, 300_000);
 
 describe('three processes', () => {
@@ -218,7 +219,7 @@ describe('three processes', () => {
   });
   afterAll(() => server?.close());
 
-  const some = Math.ceil(runs / 20);
+  const some = Math.ceil(count / 20);
   test(`${some} runs with Redis, from seed ${firstSeed}`, async () => {
     for (let seed = firstSeed; seed < firstSeed + some; seed++) {
       const site = new Site();

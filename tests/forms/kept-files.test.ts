@@ -23,6 +23,7 @@ import { nodeListener } from 'zip-loom/node';
 import { z } from 'zod';
 import { type Visitor, visitor } from '../support/exchanges.ts';
 import { multipartBody, multipartType, png, type WrittenPart } from '../support/multipart.ts';
+import { runs } from '../support/runs.ts';
 import { open as openServer } from '../support/servers.ts';
 
 const boatForm = defineForm(
@@ -350,11 +351,11 @@ describe('a body that does not end', () => {
         await exchange.end();
         expect(kept()).toEqual([]);
       }),
-      { numRuns: 400 },
+      { numRuns: runs(200, 4000) },
     );
   });
 
-  test('a thousand connections cut at random places leave nothing behind', async () => {
+  test('connections cut at random places leave nothing behind', async () => {
     const server = await openServer(
       nodeListener(async (request) => {
         const exchange = await one.loom.exchange(request);
@@ -369,7 +370,7 @@ describe('a body that does not end', () => {
     ]);
     const cookie = one.request('').headers.get('cookie');
     const head = `POST /boat HTTP/1.1\r\nHost: harbour.test\r\nSec-Fetch-Site: same-origin\r\nCookie: ${cookie}\r\nContent-Type: ${multipartType}\r\nContent-Length: ${body.length}\r\n\r\n`;
-    const random = fc.sample(fc.integer({ min: 0, max: body.length - 1 }), { numRuns: 1000, seed: 7 });
+    const random = fc.sample(fc.integer({ min: 0, max: body.length - 1 }), { numRuns: runs(300, 3000), seed: 7 });
     const cutAt = (length: number) =>
       new Promise<void>((done) => {
         const socket = connect(Number(new URL(server.url).port), '127.0.0.1', () => {

@@ -4,6 +4,7 @@ import type { Browser } from 'playwright-core';
 import type { Loom } from 'zip-loom';
 import { createRandom } from '../../examples/harbour/data/random.ts';
 import { openBrowser } from '../support/browser.ts';
+import { runs } from '../support/runs.ts';
 import { nastyValue, shownValue } from './data.ts';
 import { tryForm } from './forms.ts';
 import { places, placesLoom, tryPlace } from './places.ts';
@@ -40,7 +41,7 @@ describe('made of pieces', () => {
   ])('%s', async (_name, tryOne) => {
     const random = createRandom(5);
     const complaints: string[] = [];
-    for (let count = 0; count < 600; count++) {
+    for (let count = 0; count < runs(200, 20_000); count++) {
       const complaint = await tryOne(random);
       if (complaint) complaints.push(complaint);
     }

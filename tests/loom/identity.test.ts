@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { createLoom } from 'zip-loom';
+import { runs } from '../support/runs.ts';
 import { render } from '../support/templates.ts';
 
 const folder = new URL('../pages/', import.meta.url);
@@ -28,7 +29,7 @@ describe('identity', () => {
         fc.pre(!text.includes('${'));
         expect(await render(text)).toBe(text);
       }),
-      { numRuns: 1000 },
+      { numRuns: runs(300, 5000) },
     );
   });
 
@@ -39,7 +40,7 @@ describe('identity', () => {
         const loom = await createLoom({ sources: { 'pages/page.html': text } });
         expect(loom.renderSync('page')).toBe(text);
       }),
-      { numRuns: 2000 },
+      { numRuns: runs(600, 10_000) },
     );
   });
 });

@@ -5,6 +5,7 @@ import { dirname, join } from 'node:path';
 import { afterEach, beforeEach, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { createLoom, type Loom } from 'zip-loom';
+import { runs } from '../support/runs.ts';
 
 /** States of each file. They differ in all that others see of it: parameters, slots, layouts, regions, names, mistakes. */
 const states: Readonly<Record<string, readonly string[]>> = {
@@ -95,6 +96,6 @@ test('an edit is seen as if everything had been read anew', async () => {
         expect(await seenIn(loom)).toEqual(await seenIn(await start()));
       }
     }),
-    { numRuns: 60 },
+    { numRuns: runs(25, 500) },
   );
 });
