@@ -5,7 +5,7 @@ import type { Broker, BrokerEvent, BrokerOptions, Replay } from './broker.ts';
 
 const table: OptionTable<BrokerOptions> = { events: wholeNumberFrom(1), maxAge: numberFrom(1) };
 
-/** Of so many channels it is remembered up to where their events are gone; of others, the latest of those that were dropped counts. */
+/** The broker remembers for so many channels which of their events are gone; all others share one position. */
 const mostForgotten = 10_000;
 
 /**
@@ -22,9 +22,9 @@ export function memoryBroker(options: BrokerOptions = {}): Broker {
   let count = 0;
   let listener: (event: BrokerEvent) => void = () => {};
   const events: Array<BrokerEvent & { at: number }> = [];
-  /** The last event of each channel that is not kept any more; the channel that lost one last is the last. */
+  /** The last event of each channel that is not kept any more. The channel that lost one last is the last of the map. */
   const forgotten = new Map<string, string>();
-  /** The same for channels that are not in the map. */
+  /** The position that all other channels share. */
   let forgottenOfOthers = first;
 
   function trim(now: number): void {

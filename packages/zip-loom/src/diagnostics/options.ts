@@ -72,7 +72,7 @@ function namesOf(table: object): string[] {
   return Object.keys(table);
 }
 
-/** What was given: a number may be a secret. */
+/** A value for a message. A number is not shown, for it may be a secret. */
 function shown(value: unknown): string {
   return typeof value === 'number' || typeof value === 'bigint' ? `a ${typeof value}` : describeValue(value);
 }

@@ -8,7 +8,7 @@ import { areTexts, dependsOnLocale, isText } from './messages/by-locale.ts';
 import type { Group } from './schema/shape.ts';
 import type { FormSettings } from './settings.ts';
 
-/** A definition. */
+/** A definition with what users have no name for. */
 export interface OwnDefinition<Name extends string = string, Input = unknown, Output = unknown>
   extends FormDefinition<Name, Input, Output> {
   readonly settings: FormSettings;
@@ -21,7 +21,7 @@ export type Readable<Name extends string, Input, Output> =
   | FormDefinition<Name, Input, Output>
   | Form<Name, Input, Output>;
 
-/** What reads: `defineForm` makes all definitions. */
+/** The definition with its settings and shape. `defineForm` makes all definitions, so that each has them. */
 export function definitionOf<Name extends string, Input, Output>(
   readable: Readable<Name, Input, Output>,
 ): OwnDefinition<Name, Input, Output> {

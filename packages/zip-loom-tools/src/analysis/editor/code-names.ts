@@ -3,7 +3,7 @@ import { type ParserOptions, parse } from '@babel/parser';
 import { isBuiltIn, type Template, type TemplateSet } from 'zip-loom/internal/compiler';
 import type { Span } from 'zip-loom/internal/diagnostics';
 
-/** What a function takes: pages, what stands in them, or both. */
+/** The kind of template that a function takes. */
 type NamedKind = Template['kind'] | 'any';
 
 /** A name between its quotation marks. */
@@ -26,7 +26,7 @@ const methods: Readonly<Record<string, NamedKind>> = {
 const makers = new Set(['createLoom', 'createBuiltLoom', 'exchange', 'nodeExchange']);
 const types = new Set(['Loom', 'Exchange', 'NodeExchange']);
 
-/** A node of ESTree and its additions for TypeScript, as far as it is looked at. */
+/** A node of the syntax tree, as far as it is looked at. */
 interface CodeNode {
   type: string;
   start: number;
@@ -71,7 +71,7 @@ function parsed(source: string, path: string): CodeNode | undefined {
   }
 }
 
-/** What the names of a script stand for, whichever function they are in. */
+/** Names of a script that stand for parts of the library, whichever function they are in. */
 interface KnownNames {
   /** `put`, by the names that it is imported by. */
   puts: Set<string>;
@@ -154,7 +154,7 @@ function hasOurType(node: CodeNode): boolean {
   return types.has(nameOf(asNode(type?.['typeName'])) ?? '');
 }
 
-/** What `require` or `import()` is given. */
+/** The module that `require` or `import()` loads. */
 function loadedBy(node: CodeNode): CodeNode | undefined {
   if (node.type === 'ImportExpression') return asNode(node['source']);
   const callee = node.type === 'CallExpression' ? asNode(node['callee']) : undefined;
