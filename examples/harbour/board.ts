@@ -38,7 +38,7 @@ export function createBoard({ channels, database, now, logger }: Needs): Board {
       const arrival = latest.find((one) => one.id === id);
       if (!arrival) return;
       const gone = latest.at(arrivalsOnBoard);
-      // Each page takes of it what it has a place for.
+      // Each page takes the changes that it has a place for.
       const changes = [
         put('arrival-line', { arrival, now: now() }).atStartOf('arrivals'),
         put('arrival-row', { arrival }).atStartOf('arrivals-rows'),
@@ -64,7 +64,7 @@ export function createBoard({ channels, database, now, logger }: Needs): Board {
  */
 function createTelling(channels: Channels, logger: Logger | undefined) {
   const place = { locale: 'en-GB', timeZone: 'Europe/London' };
-  /** What pages have to load again, by channel. */
+  /** Lists that pages have to load again, by channel. */
   const missed = new Map<string, Set<Change>>();
 
   async function tryAgain(): Promise<void> {

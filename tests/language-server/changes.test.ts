@@ -100,6 +100,7 @@ describe('names in scripts', () => {
     [
       "const f = (site: Loom<any>, other: Map<string, Loom>) => [site.renderTemplate('‹arrival-row›'), other.renderTemplate('arrival-row')];",
     ],
+    ["loom.renderTemplate(`\\u{`);\nloom.renderTemplate('‹arrival-row›');"],
     ["class A { b = this.loom.renderTemplate('‹arrival-row›'); c = this.renderTemplate('arrival-row'); }"],
     ["loom.renderTemplate('arrival\\u002drow');\nloom.renderTemplate(`arrival-${row}`);\nloom.render('arrival-row');"],
   ])('in %j only those of templates follow', async (marked) => {

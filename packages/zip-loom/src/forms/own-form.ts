@@ -80,7 +80,7 @@ export class UnsentForm<Name extends string = string, Input = unknown, Output = 
     return new UnsentForm<Name, Input, Output>(definition, given, bindOptions, { asked: content.asked, locale });
   }
 
-  /** Whether it has not asked yet. */
+  /** True until it has asked for its choices. */
   get waits(): boolean {
     return this.content.asked === undefined && asksForChoices(this.settings);
   }

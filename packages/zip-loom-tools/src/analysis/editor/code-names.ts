@@ -35,8 +35,8 @@ interface CodeNode {
 }
 
 /**
- * The names of templates in the order of the code. What may be a loom or an exchange is told by its name, its type or the call that
- * makes it; `put` by its import. Comments and other texts name nothing. Code that cannot be parsed names nothing.
+ * The names of templates in the order of the code. Its name, its type or the call that makes it tells a loom or an exchange;
+ * its import tells `put`. Comments and other texts name nothing. Code that cannot be parsed names nothing.
  * @param path its ending tells the language
  */
 export function namesInCode(source: string, path: string): CodeName[] {
@@ -58,7 +58,7 @@ export function namedByCode({ templates }: TemplateSet, { name, kind }: CodeName
 }
 
 function parsed(source: string, path: string): CodeNode | undefined {
-  // A script without these names no template.
+  // A script without these words names no template.
   if (!/\b(?:put|render|renderSync|renderTemplate|stream|respond|page)\b/.test(source)) return undefined;
   const plugins: ParserOptions['plugins'] = ['decorators'];
   if (/\.[cm]?tsx?$/.test(path)) plugins.push('typescript');
@@ -113,7 +113,8 @@ function textNamed(given: readonly CodeNode[]): (Span & { name: string }) | unde
     const quasis = one.type === 'TemplateLiteral' ? (one['quasis'] as CodeNode[]) : [];
     const isText = one.type === 'StringLiteral' || quasis.length === 1;
     if (!isText) continue;
-    const name = (one['value'] ?? (quasis[0]!['value'] as { cooked?: string }).cooked) as string;
+    // A wrong escape leaves no text.
+    const name = (one['value'] ?? (quasis[0]?.['value'] as { cooked?: string | null }).cooked ?? '') as string;
     // What is written with escapes stays as it is.
     return one.end - one.start === name.length + 2 ? { name, start: one.start + 1, end: one.end - 1 } : undefined;
   }
@@ -142,7 +143,7 @@ function awaited(node: CodeNode | undefined): CodeNode | undefined {
   return node?.type === 'AwaitExpression' ? asNode(node['argument']) : node;
 }
 
-/** Whether a call makes a loom or an exchange. */
+/** True for a call that makes a loom or an exchange. */
 function isMade(node: CodeNode | undefined): boolean {
   if (node?.type !== 'CallExpression') return false;
   const callee = asNode(node['callee']);

@@ -26,10 +26,10 @@ export interface FormView<Model = unknown> {
   field(name: string, settings?: FieldSettings): Field;
   /** The fields of the form, of a group or of a row, in the schema’s order. */
   fields(wanted?: FieldsWanted): Field[];
-  /** What can be chosen in a field; empty where anything can be entered. */
+  /** The choices of a field; empty where anything can be entered. */
   choices(name: string): readonly Choice[];
   /** The label of a field, in the reader’s language. */
   labelOf(name: string): string;
-  /** What a control shows, as text: what was sent, the model’s value, the default. Also for pages that quote it. */
+  /** The text that a control shows: the one that was sent, the model’s value, or the default. */
   text(name: string): string;
 }
