@@ -114,7 +114,7 @@ function textNamed(given: readonly CodeNode[]): (Span & { name: string }) | unde
     const isText = one.type === 'StringLiteral' || quasis.length === 1;
     if (!isText) continue;
     // A wrong escape leaves no text.
-    const name = (one['value'] ?? (quasis[0]?.['value'] as { cooked?: string | null }).cooked ?? '') as string;
+    const name = (one['value'] ?? (quasis[0]!['value'] as { cooked?: string | null }).cooked ?? '') as string;
     // What is written with escapes stays as it is.
     return one.end - one.start === name.length + 2 ? { name, start: one.start + 1, end: one.end - 1 } : undefined;
   }
